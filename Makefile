@@ -1,0 +1,48 @@
+# Two commands do everything on a fresh machine: make demo, make test. The rest are parts of them.
+SHELL := /bin/bash
+PORT ?= 8080
+HOST ?= 127.0.0.1
+JIT := -d opcache.enable_cli=1 -d opcache.file_update_protection=0 -d opcache.jit_buffer_size=128M -d opcache.jit=1254 -d pcov.enabled=0
+export DOKIMOS_DATA ?=
+
+.PHONY: demo demo-reset start test check bench reference screenshots openapi install build format
+
+demo: build
+	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
+
+demo-reset:
+	@rm -rf var/demo-data
+	@echo "The demo's data are gone. make demo begins anew."
+
+start: build
+	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/data}" PORT=$(PORT) HOST=$(HOST) bin/start
+
+install:
+	@bin/install
+
+build: install
+	@bin/build
+
+test: build
+	@bin/install browser
+	@bin/test
+
+check: install
+	@bin/check
+
+bench: build
+	@php $(JIT) benchmarks/run.php
+
+reference:
+	@php bin/reference $(DIR)
+
+screenshots: build
+	@bin/install browser
+	@php bin/screenshots
+
+openapi:
+	@bin/openapi
+
+format: install
+	@php vendor/bin/php-cs-fixer fix --quiet
+	@cd web && npx prettier --log-level=warn --write src

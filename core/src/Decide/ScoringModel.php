@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Decide;
+
+use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Prepare\FittedPreparation;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Conversion;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\Table;
+
+/** A fitted model with the preparation it was fitted on: everything needed to score a new record. */
+final readonly class ScoringModel
+{
+    public const SCHEMA = 'dokimos-model/1';
+
+    /** @param array<string, Kind> $asked the raw columns it needs, with their kinds at training */
+    public function __construct(
+        public string $target,
+        public string $event,
+        public array $asked,
+        public FittedPreparation $preparation,
+        public Model $model,
+        public float $baseRate,
+    ) {
+    }
+
+    /**
+     * Only the raw columns that the steps or the model read.
+     *
+     * @param Table $raw the table it was trained on, before preparation
+     */
+    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate): self
+    {
+        $needed = $model->columns();
+        foreach ($preparation->steps as $step) {
+            array_push($needed, ...$step->needs());
+        }
+        $asked = [];
+        foreach ($raw->names() as $name) {
+            if (\in_array($name, $needed, true)) {
+                $asked[$name] = $raw->column($name)->kind();
+            }
+        }
+
+        return new self($target, $event, $asked, $preparation, $model, $baseRate);
+    }
+
+    /**
+     * The columns it asks for, taken from a table of new records.
+     *
+     * @param array<string, string> $match asked => found; columns without an entry count as missing
+     */
+    public function select(Table $table, array $match): Table
+    {
+        $columns = [];
+        foreach ($this->asked as $name => $kind) {
+            $found = $match[$name] ?? null;
+            $columns[$name] = null !== $found && $table->has($found) ? Conversion::to($table->column($found), $kind) : Conversion::missing($kind, $table->rows);
+        }
+
+        return Table::of($columns, $table->rows);
+    }
+
+    /**
+     * @param Table $selected as given by select()
+     *
+     * @return list<array{chance: ?float, why: ?string, reasons: string}> why: the reason when a record cannot be scored
+     */
+    public function score(Table $selected, bool $reasons = true): array
+    {
+        $prepared = $this->preparation->apply($selected);
+        $lines = [];
+        foreach ($this->model->predict($prepared) as $row => $chance) {
+            if (is_nan($chance)) {
+                $lines[] = ['chance' => null, 'why' => $this->whyNot($prepared, $row), 'reasons' => ''];
+                continue;
+            }
+            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => $reasons ? $this->reasons($prepared, $row) : ''];
+        }
+
+        return $lines;
+    }
+
+    private function reasons(Table $prepared, int $row): string
+    {
+        if (!$this->model instanceof LogisticModel) {
+            return '';
+        }
+        $contributions = Contributions::of($this->model, $prepared, $row);
+
+        return null === $contributions ? '' : Contributions::sentence($contributions['columns']);
+    }
+
+    private function whyNot(Table $prepared, int $row): string
+    {
+        $missing = array_filter($this->model->columns(), static fn (string $c) => $prepared->column($c)->isMissing($row));
+
+        return \sprintf('not scored: %s missing', implode(', ', $missing));
+    }
+
+    /**
+     * Values that training never saw, said before anything is scored.
+     *
+     * @return list<array{column: string, values: list<string>, rows: int}>
+     */
+    public function unseen(Table $selected): array
+    {
+        if (!$this->model instanceof LogisticModel) {
+            return [];
+        }
+        $prepared = $this->preparation->apply($selected);
+        $out = [];
+        foreach ($this->model->coding->levels as $name => $known) {
+            $column = $prepared->column($name);
+            if (!$column instanceof CodedColumn) {
+                continue;
+            }
+            $values = [];
+            $rows = 0;
+            foreach ($column->counts() as $code => $count) {
+                if ($count > 0 && !\in_array($column->levels[$code], $known, true)) {
+                    $values[] = $column->levels[$code];
+                    $rows += $count;
+                }
+            }
+            if ($rows > 0) {
+                $out[] = ['column' => $name, 'values' => $values, 'rows' => $rows];
+            }
+        }
+
+        return $out;
+    }
+
+    /** @return array<string, mixed> */
+    public function toArray(): array
+    {
+        return [
+            'schema' => self::SCHEMA,
+            'target' => $this->target,
+            'event' => $this->event,
+            'asked' => array_map(static fn (Kind $k) => $k->value, $this->asked),
+            'preparation' => $this->preparation->toArray(),
+            'model' => $this->model->toArray(),
+            'baseRate' => $this->baseRate,
+        ];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        if (self::SCHEMA !== ($data['schema'] ?? null)) {
+            throw new \UnexpectedValueException(\sprintf('This is not a model of the form %s.', self::SCHEMA));
+        }
+
+        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float} $data */
+        return new self(
+            $data['target'],
+            $data['event'],
+            array_map(static fn (string $k) => Kind::from($k), $data['asked']),
+            FittedPreparation::fromArray($data['preparation']),
+            Learners::read($data['model']),
+            (float) $data['baseRate'],
+        );
+    }
+}

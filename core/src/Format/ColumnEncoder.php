@@ -1,0 +1,323 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Format;
+
+use Dokimos\Core\Profile\LevelSummary;
+use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Profile\Shape;
+use Dokimos\Core\Profile\ValueCounts;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\FrameCodec;
+use Dokimos\Core\Table\Kind;
+
+/**
+ * Turns the cells of one column, as they pass by, into stored frames, a kind and a profile.
+ *
+ * Without an explicit kind it believes in "number" (then "date") for as long as every cell agrees. When a later cell breaks a belief
+ * that earlier frames were written with, the column asks for another pass: see outdated().
+ */
+final class ColumnEncoder
+{
+    /** Above so many different values a column is no longer written as codes. */
+    private const MOST_LEVELS = 20000;
+    private const MOST_CATEGORIES = 1000;
+    private const MOST_HASHES = 2000000;
+    private const MISFITS_KEPT = 10000;
+
+    private ?Kind $belief;
+    private bool $writtenAsBelief = false;
+    private bool $outdated = false;
+    private ValueCounts $numbers;
+    /** @var array<array-key, int> level => code */
+    private array $levels = [];
+    /** @var array<array-key, int> level => count */
+    private array $counts = [];
+    private bool $asText = false;
+    /** @var array<int, true> */
+    private array $hashes = [];
+    private int $rows = 0;
+    private int $missing = 0;
+    private int $longest = 0;
+    private int $letters = 0;
+    private bool $spaces = false;
+    private bool $yesNo = true;
+    /** @var array<int, int> length in letters => count */
+    private array $lengths = [];
+    /** @var list<array{int, string}> */
+    private array $misfits = [];
+    private int $misfitCount = 0;
+
+    /** @param bool $levelsOnly believe neither in numbers nor in dates: one of them has been refuted before */
+    public function __construct(private readonly CellParser $parser, private readonly ?Kind $wanted = null, bool $levelsOnly = false)
+    {
+        $this->belief = $levelsOnly ? null : $wanted ?? Kind::Number;
+        $this->numbers = new ValueCounts();
+        $this->asText = Kind::Text === $wanted || Kind::Identifier === $wanted;
+    }
+
+    /** Whether frames already handed out were written under a belief that broke: read the column once more with kind(). */
+    public function outdated(): bool
+    {
+        return $this->outdated;
+    }
+
+    /**
+     * @param list<string> $cells at most 4,096
+     */
+    public function add(array $cells): string
+    {
+        $this->rows += \count($cells);
+        // Most columns repeat few cells: parse each different one once.
+        $distinct = array_count_values($cells);
+        $few = 2 * \count($distinct) < \count($cells);
+        if (Kind::Number === $this->belief) {
+            $frame = $this->addNumbers($cells, $few ? $distinct : null);
+            if (null !== $frame) {
+                $this->writtenAsBelief = true;
+
+                return $frame;
+            }
+            // Numbers have been seen and now something else: not dates throughout.
+            $this->belief = [] === $this->numbers->sorted()[0] ? Kind::Date : null;
+            $this->outdated = $this->writtenAsBelief;
+            $this->numbers = new ValueCounts();
+        }
+        if (Kind::Date === $this->belief) {
+            $frame = $this->addDates($cells, $distinct);
+            if (null !== $frame) {
+                $this->writtenAsBelief = true;
+
+                return $frame;
+            }
+            $this->outdated = $this->outdated || $this->writtenAsBelief;
+            $this->belief = null;
+            $this->numbers = new ValueCounts();
+            $this->missing = 0;
+        }
+
+        return $this->addLevels($cells, $distinct);
+    }
+
+    /**
+     * @param list<string>               $cells
+     * @param ?array<array-key, int>     $distinct
+     */
+    private function addNumbers(array $cells, ?array $distinct): ?string
+    {
+        $parser = $this->parser;
+        $values = [];
+        if (null !== $distinct && $this->numbers->isCounting()) {
+            $map = $pairs = [];
+            foreach ($distinct as $cell => $count) {
+                $cell = (string) $cell;
+                $value = $parser->isMissing($cell) ? \NAN : $parser->number($cell);
+                if (null === $value) {
+                    if (Kind::Number !== $this->wanted) {
+                        return null;
+                    }
+                    $value = \NAN;
+                }
+                $map[$cell] = $value;
+                $pairs[] = [$value, $count];
+            }
+            foreach ($cells as $i => $cell) {
+                $values[] = $v = $map[$cell];
+                if ($v !== $v && !$parser->isMissing($cell)) {
+                    $this->misfit($i, $cell, \count($cells));
+                }
+            }
+            $this->numbers->addCounted($pairs);
+
+            return FrameCodec::packNumbers($values);
+        }
+        foreach ($cells as $i => $cell) {
+            $value = $parser->number($cell);
+            if (null === $value) {
+                if (!$parser->isMissing($cell)) {
+                    if (Kind::Number !== $this->wanted) {
+                        return null;
+                    }
+                    $this->misfit($i, $cell, \count($cells));
+                }
+                $value = \NAN;
+            }
+            $values[] = $value;
+        }
+        $this->numbers->add($values);
+
+        return FrameCodec::packNumbers($values);
+    }
+
+    /**
+     * @param list<string>          $cells
+     * @param array<array-key, int> $distinct
+     */
+    private function addDates(array $cells, array $distinct): ?string
+    {
+        $map = $pairs = [];
+        foreach ($distinct as $cell => $count) {
+            $cell = (string) $cell;
+            $seconds = $this->parser->isMissing($cell) ? DateColumn::MISSING : $this->parser->date($cell);
+            if (null === $seconds) {
+                if (Kind::Date !== $this->wanted) {
+                    return null;
+                }
+                $seconds = DateColumn::MISSING;
+            }
+            $map[$cell] = $seconds;
+            $pairs[] = [DateColumn::MISSING === $seconds ? \NAN : (float) $seconds, $count];
+        }
+        $values = [];
+        foreach ($cells as $i => $cell) {
+            $values[] = $s = $map[$cell];
+            if (DateColumn::MISSING === $s && !$this->parser->isMissing($cell)) {
+                $this->misfit($i, $cell, \count($cells));
+            }
+        }
+        $this->numbers->addCounted($pairs);
+
+        return FrameCodec::packWhole($values);
+    }
+
+    /**
+     * @param list<string>          $cells
+     * @param array<array-key, int> $distinct
+     */
+    private function addLevels(array $cells, array $distinct): string
+    {
+        $codes = [];
+        foreach ($distinct as $cell => $count) {
+            $cell = (string) $cell;
+            if ($this->parser->isMissing($cell)) {
+                $this->missing += $count;
+                $codes[$cell] = \PHP_INT_MIN;
+                continue;
+            }
+            $length = mb_strlen($cell);
+            $this->letters += $length * $count;
+            $this->longest = max($this->longest, $length);
+            $this->lengths[$length] = ($this->lengths[$length] ?? 0) + $count;
+            $this->spaces = $this->spaces || str_contains($cell, ' ');
+            $this->yesNo = $this->yesNo && null !== $this->parser->yesNo($cell);
+            if (!$this->asText) {
+                $codes[$cell] = $this->levels[$cell] ??= \count($this->levels);
+                $this->counts[$cell] = ($this->counts[$cell] ?? 0) + $count;
+            } elseif (\count($this->hashes) < self::MOST_HASHES) {
+                $this->hashes[self::hash($cell)] = true;
+                if (isset($this->counts[$cell]) || \count($this->counts) < self::MOST_LEVELS) {
+                    $this->counts[$cell] = ($this->counts[$cell] ?? 0) + $count;
+                }
+            }
+        }
+        if ($this->asText) {
+            $texts = [];
+            foreach ($cells as $cell) {
+                $texts[] = $this->parser->isMissing($cell) ? null : $cell;
+            }
+
+            return FrameCodec::packTexts($texts);
+        }
+        $whole = [];
+        foreach ($cells as $cell) {
+            $whole[] = $codes[$cell];
+        }
+        if (\count($this->levels) > self::MOST_LEVELS && !$this->wantsCodes()) {
+            $this->asText = true;
+            foreach (array_keys($this->levels) as $level) {
+                $this->hashes[self::hash((string) $level)] = true;
+            }
+        }
+
+        return FrameCodec::packWhole($whole);
+    }
+
+    private function wantsCodes(): bool
+    {
+        return null !== $this->wanted && $this->wanted->isCoded();
+    }
+
+    private static function hash(string $cell): int
+    {
+        /** @var array{1: int} $parts */
+        $parts = unpack('P', hash('xxh3', $cell, true));
+
+        return $parts[1];
+    }
+
+    private function misfit(int $i, string $cell, int $batch): void
+    {
+        ++$this->misfitCount;
+        if (\count($this->misfits) < self::MISFITS_KEPT) {
+            $this->misfits[] = [$this->rows - $batch + $i, $cell];
+        }
+    }
+
+    /** The encoder for the pass that outdated() asks for. */
+    public function again(): self
+    {
+        return Kind::Date === $this->belief ? new self($this->parser, Kind::Date) : new self($this->parser, null, true);
+    }
+
+    public function kind(): Kind
+    {
+        if (null !== $this->wanted) {
+            return $this->wanted;
+        }
+        if (null !== $this->belief) {
+            return $this->belief;
+        }
+        $n = $this->rows - $this->missing;
+        $distinct = $this->asText ? \count($this->hashes) : \count($this->levels);
+
+        return match (true) {
+            $this->yesNo && $distinct <= 2 && $n > 0 => Kind::YesNo,
+            $distinct === $n && $n >= 20 && !$this->spaces && $this->longest <= 64 => Kind::Identifier,
+            $distinct <= self::MOST_CATEGORIES && ($distinct <= 30 || $distinct <= 0.1 * $n) && $this->letters <= ($distinct <= 100 ? 40 : 12) * $n => Kind::Category,
+            default => Kind::Text,
+        };
+    }
+
+    public function finish(): EncodedColumn
+    {
+        $kind = $this->kind();
+        if (Kind::Number === $kind || Kind::Date === $kind) {
+            [$values, $counts] = $this->numbers->sorted();
+            $summary = NumberSummary::fromCounts($values, $counts, $this->numbers->missing);
+            $profile = ['kind' => $kind->value, 'missing' => $summary->missing, 'distinct' => $summary->distinct, 'rows' => $this->rows, 'summary' => $summary->toArray(), 'bins' => Shape::ofNumbers($values, $counts)];
+            if (Kind::Date === $kind) {
+                $profile['bins'] = self::dateBins($values, $counts);
+            }
+
+            return new EncodedColumn($kind, [], $profile, $this->misfits, $this->misfitCount);
+        }
+        $summary = LevelSummary::fromCounts($this->counts, $this->missing, 30);
+        $lengths = $this->lengths;
+        ksort($lengths);
+        $distinct = $this->asText ? \count($this->hashes) : \count($this->counts);
+        $profile = [
+            'kind' => $kind->value, 'missing' => $this->missing, 'distinct' => $distinct, 'rows' => $this->rows,
+            'summary' => ['n' => $this->rows - $this->missing, 'missing' => $this->missing, 'distinct' => $distinct] + $summary->toArray(),
+            'bins' => $kind->isCoded() ? [] : Shape::ofNumbers(array_map(floatval(...), array_keys($lengths)), array_values($lengths), 16),
+        ];
+
+        return new EncodedColumn($kind, array_map(strval(...), array_keys($this->levels)), $profile, $this->misfits, $this->misfitCount);
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<int>   $counts
+     *
+     * @return list<array{low: float, high: float, count: int}>
+     */
+    private static function dateBins(array $values, array $counts): array
+    {
+        if ([] === $values) {
+            return [];
+        }
+        $days = array_map(static fn (float $s) => floor($s / DateColumn::DAY), $values);
+
+        return array_map(static fn (array $b) => ['low' => $b['low'] * DateColumn::DAY, 'high' => $b['high'] * DateColumn::DAY, 'count' => $b['count']], Shape::ofNumbers($days, $counts));
+    }
+}

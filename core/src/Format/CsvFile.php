@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Format;
+
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\MemoryFrames;
+use Dokimos\Core\Table\Table;
+
+/** A delimited text file on disk. */
+final readonly class CsvFile
+{
+    private const BLOCK = 1 << 20;
+
+    public function __construct(private string $path)
+    {
+        if (!is_file($path) || !is_readable($path)) {
+            throw new UnreadableTable(\sprintf('The file %s cannot be read. Check the name and the permissions.', basename($path)));
+        }
+    }
+
+    /** @return \Generator<int, string> */
+    public function blocks(): \Generator
+    {
+        $handle = fopen($this->path, 'r');
+        if (false === $handle) {
+            throw new UnreadableTable(\sprintf('The file %s cannot be opened.', basename($this->path)));
+        }
+        try {
+            while (!feof($handle)) {
+                $block = fread($handle, self::BLOCK);
+                if (false !== $block && '' !== $block) {
+                    yield $block;
+                }
+            }
+        } finally {
+            fclose($handle);
+        }
+    }
+
+    public function dialect(): Dialect
+    {
+        return DialectSniffer::detect((string) file_get_contents($this->path, false, null, 0, DialectSniffer::SAMPLE));
+    }
+
+    /**
+     * The whole file in memory.
+     *
+     * @param array<string, Kind> $kinds
+     *
+     * @return array{Table, ImportedTable}
+     */
+    public function read(array $kinds = [], ?Dialect $dialect = null): array
+    {
+        $frames = new MemoryFrames();
+        $imported = (new TableImporter($dialect ?? $this->dialect(), $frames))->import($this->blocks(...), $kinds);
+
+        return [$frames->table($imported), $imported];
+    }
+}

@@ -1,0 +1,378 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Format;
+
+/**
+ * Reads delimited text in blocks and hands out its records column by column.
+ *
+ * RFC 4180 with the usual leniencies: line ends LF, CRLF or CR; quotes inside unquoted fields are letters; text after a closing
+ * quote is kept. Records with too few or too many fields are repaired while they are rare, and each repair is named.
+ */
+final class CsvReader
+{
+    public const MOST_COLUMNS = 10000;
+    public const LONGEST_RECORD = 64 << 20;
+    private const REPAIRS_KEPT = 100;
+
+    /** @var list<string> */
+    private array $names = [];
+    /** @var list<string> sentences, the first hundred */
+    private array $repairs = [];
+    private int $records = 0;
+    private int $line = 1;
+    private int $ragged = 0;
+    private int $firstRagged = 0;
+    private int $firstRaggedFields = 0;
+    private bool $headerRead = false;
+
+    /** @param iterable<string> $blocks the bytes of the file, in order */
+    public function __construct(private readonly iterable $blocks, private readonly Dialect $dialect)
+    {
+    }
+
+    /** @return list<string> known once the first batch has been asked for */
+    public function names(): array
+    {
+        return $this->names;
+    }
+
+    /** @return list<string> what was mended, in sentences */
+    public function repairs(): array
+    {
+        $repairs = $this->repairs;
+        if ($this->ragged > self::REPAIRS_KEPT) {
+            $repairs[] = \sprintf('%s more lines with too few or too many fields were mended in the same way.', number_format($this->ragged - self::REPAIRS_KEPT));
+        }
+
+        return $repairs;
+    }
+
+    public function records(): int
+    {
+        return $this->records;
+    }
+
+    /**
+     * @param int<1, max> $size rows per batch; the last may be shorter
+     *
+     * @return \Generator<int, Batch>
+     */
+    public function batches(int $size = 4096): \Generator
+    {
+        $columns = [];
+        $rows = 0;
+        $width = 0;
+        $delimiter = $this->dialect->delimiter;
+        $quote = $this->dialect->quote;
+        $pending = [];
+        $pendingBytes = 0;
+        $startedAt = 0;
+        foreach ($this->lineGroups() as $lines) {
+            foreach ($lines as $line) {
+                $at = $this->line++;
+                if ([] !== $pending) {
+                    // Inside a quoted field only a line with an odd number of quotes can close it.
+                    $pending[] = $line;
+                    $pendingBytes += \strlen($line);
+                    if ($pendingBytes > self::LONGEST_RECORD) {
+                        throw UnreadableTable::openQuote($startedAt);
+                    }
+                    if (0 === substr_count($line, $quote) % 2) {
+                        continue;
+                    }
+                    $fields = self::fields(implode("\n", $pending), $delimiter, $quote, $open);
+                    if ($open) {
+                        continue;
+                    }
+                    $pending = [];
+                    $at = $startedAt;
+                } elseif (str_contains($line, $quote)) {
+                    $fields = self::fields($line, $delimiter, $quote, $open);
+                    if ($open) {
+                        $pending = [$line];
+                        $pendingBytes = \strlen($line);
+                        $startedAt = $at;
+                        continue;
+                    }
+                } elseif ('' === $line && 1 !== $width) {
+                    continue;
+                } else {
+                    $fields = explode($delimiter, $line);
+                }
+                if (!$this->headerRead) {
+                    $width = $this->readHeader($fields);
+                    $columns = array_fill(0, $width, []);
+                    if ($this->dialect->header) {
+                        continue;
+                    }
+                }
+                if (\count($fields) !== $width) {
+                    $fields = $this->mend($fields, $width, $at);
+                }
+                ++$this->records;
+                foreach ($fields as $j => $field) {
+                    $columns[$j][] = $field;
+                }
+                if (++$rows === $size) {
+                    yield new Batch($columns, $rows);
+                    $columns = array_fill(0, $width, []);
+                    $rows = 0;
+                }
+            }
+        }
+        if ([] !== $pending) {
+            throw UnreadableTable::openQuote($startedAt);
+        }
+        if ($this->ragged > 10 && $this->ragged > 0.01 * $this->records) {
+            throw UnreadableTable::raggedRow($this->firstRagged, $width, $this->firstRaggedFields, $this->ragged, $this->records);
+        }
+        if (!$this->headerRead) {
+            throw UnreadableTable::empty();
+        }
+        if (0 === $this->records) {
+            throw UnreadableTable::onlyHeader($width);
+        }
+        if ($rows > 0) {
+            yield new Batch($columns, $rows);
+        }
+    }
+
+    /**
+     * The fields of one record. `$open` tells that a quoted field goes on in the next line.
+     *
+     * @return list<string>
+     */
+    public static function fields(string $line, string $delimiter, string $quote, ?bool &$open = null): array
+    {
+        $open = false;
+        $fields = [];
+        $at = 0;
+        $length = \strlen($line);
+        while (true) {
+            if ($at < $length && $line[$at] === $quote) {
+                $field = '';
+                ++$at;
+                while (true) {
+                    $close = strpos($line, $quote, $at);
+                    if (false === $close) {
+                        $open = true;
+                        $fields[] = $field.substr($line, $at);
+
+                        return $fields;
+                    }
+                    $field .= substr($line, $at, $close - $at);
+                    if ($close + 1 < $length && $line[$close + 1] === $quote) {
+                        $field .= $quote;
+                        $at = $close + 2;
+                        continue;
+                    }
+                    $at = $close + 1;
+                    break;
+                }
+                $rest = strcspn($line, $delimiter, $at);
+                $fields[] = $rest > 0 ? $field.substr($line, $at, $rest) : $field;
+                $at += $rest;
+            } else {
+                $run = strcspn($line, $delimiter, $at);
+                $fields[] = substr($line, $at, $run);
+                $at += $run;
+            }
+            if ($at >= $length) {
+                return $fields;
+            }
+            ++$at;
+        }
+    }
+
+    /**
+     * Whole lines, many at a time.
+     *
+     * @return \Generator<int, list<string>>
+     */
+    private function lineGroups(): \Generator
+    {
+        $carry = '';
+        foreach ($this->decoded() as $block) {
+            $carry .= $block;
+            $end = strrpos($block, "\n");
+            if (false === $end) {
+                if (\strlen($carry) > self::LONGEST_RECORD) {
+                    throw UnreadableTable::longRecord($this->line, self::LONGEST_RECORD);
+                }
+                continue;
+            }
+            $end += \strlen($carry) - \strlen($block);
+            $lines = explode("\n", substr($carry, 0, $end));
+            $carry = substr($carry, $end + 1);
+            yield self::trimmed($lines);
+        }
+        if ('' !== $carry) {
+            $lines = explode("\n", $carry);
+            if ('' === end($lines)) {
+                array_pop($lines);
+            }
+            yield self::trimmed($lines);
+        }
+    }
+
+    /**
+     * @param list<string> $lines
+     *
+     * @return list<string>
+     */
+    private static function trimmed(array $lines): array
+    {
+        if (isset($lines[0]) && !str_ends_with($lines[0], "\r") && (!isset($lines[1]) || !str_ends_with($lines[1], "\r"))) {
+            $carriage = false;
+            foreach ($lines as $line) {
+                if ('' !== $line && "\r" === $line[-1]) {
+                    $carriage = true;
+                    break;
+                }
+            }
+            if (!$carriage) {
+                return $lines;
+            }
+        }
+        foreach ($lines as $i => $line) {
+            if ('' !== $line && "\r" === $line[-1]) {
+                $lines[$i] = substr($line, 0, -1);
+            }
+        }
+
+        return $lines;
+    }
+
+    /** @return \Generator<int, string> blocks of UTF-8 with LF or CRLF line ends */
+    private function decoded(): \Generator
+    {
+        $encoding = $this->dialect->encoding;
+        $carry = '';
+        $first = true;
+        $line = 1;
+        foreach ($this->blocks as $block) {
+            $bytes = $carry.$block;
+            $carry = '';
+            if ('UTF-8' === $encoding) {
+                // Keep back a letter that the block cuts in two.
+                $keep = 0;
+                $length = \strlen($bytes);
+                for ($i = 1; $i <= 3 && $i <= $length; ++$i) {
+                    $byte = \ord($bytes[$length - $i]);
+                    if ($byte >= 0xC0) {
+                        $need = $byte >= 0xF0 ? 4 : ($byte >= 0xE0 ? 3 : 2);
+                        $keep = $need > $i ? $i : 0;
+                        break;
+                    }
+                    if ($byte < 0x80) {
+                        break;
+                    }
+                }
+                if ($keep > 0) {
+                    $carry = substr($bytes, -$keep);
+                    $bytes = substr($bytes, 0, -$keep);
+                }
+                if (!mb_check_encoding($bytes, 'UTF-8')) {
+                    throw UnreadableTable::brokenEncoding($line + self::brokenLine($bytes), 'UTF-8');
+                }
+                $text = $bytes;
+            } elseif (str_starts_with($encoding, 'UTF-16')) {
+                if (1 === \strlen($bytes) % 2) {
+                    $carry = substr($bytes, -1);
+                    $bytes = substr($bytes, 0, -1);
+                }
+                $text = (string) mb_convert_encoding($bytes, 'UTF-8', $encoding);
+            } else {
+                $text = (string) mb_convert_encoding($bytes, 'UTF-8', $encoding);
+            }
+            if ($first && '' !== $text) {
+                $text = str_starts_with($text, "\u{FEFF}") ? substr($text, 3) : $text;
+                $first = false;
+            }
+            if (false !== $nul = strpos($text, "\0")) {
+                throw UnreadableTable::binary($nul);
+            }
+            $line += substr_count($text, "\n");
+            yield $this->dialect->carriageReturns ? str_replace("\r", "\n", $text) : $text;
+        }
+        if ('' !== $carry) {
+            throw UnreadableTable::brokenEncoding($line, $encoding);
+        }
+    }
+
+    private static function brokenLine(string $bytes): int
+    {
+        foreach (explode("\n", $bytes) as $i => $line) {
+            if (!mb_check_encoding($line, 'UTF-8')) {
+                return $i;
+            }
+        }
+
+        return 0;
+    }
+
+    /** @param list<string> $fields */
+    private function readHeader(array $fields): int
+    {
+        $this->headerRead = true;
+        $width = \count($fields);
+        if ($width > self::MOST_COLUMNS) {
+            throw UnreadableTable::tooManyColumns($width, self::MOST_COLUMNS);
+        }
+        $taken = [];
+        foreach ($fields as $i => $field) {
+            $name = $this->dialect->header ? trim((string) preg_replace('/\s+/u', ' ', $field)) : '';
+            if ('' === $name) {
+                $name = 'column_'.($i + 1);
+                if ($this->dialect->header) {
+                    $this->repairs[] = \sprintf('Column %d had no name and is called %s.', $i + 1, $name);
+                }
+            }
+            $unique = $name;
+            for ($n = 2; isset($taken[$unique]); ++$n) {
+                $unique = $name.'_'.$n;
+            }
+            if ($unique !== $name) {
+                $this->repairs[] = \sprintf('The name %s stood twice; column %d is called %s.', $name, $i + 1, $unique);
+            }
+            $taken[$unique] = true;
+            $this->names[] = $unique;
+        }
+
+        return $width;
+    }
+
+    /**
+     * @param list<string> $fields
+     *
+     * @return list<string>
+     */
+    private function mend(array $fields, int $width, int $line): array
+    {
+        $found = \count($fields);
+        if (1 === ++$this->ragged) {
+            $this->firstRagged = $line;
+            $this->firstRaggedFields = $found;
+        }
+        if ($found < $width) {
+            $note = \sprintf('Line %s had %d fields of %d; the last %s left missing.', number_format($line), $found, $width, 1 === $width - $found ? 'one is' : ($width - $found).' are');
+            $fields = array_pad($fields, $width, '');
+        } else {
+            $extra = \array_slice($fields, $width);
+            $note = '' === implode('', $extra)
+                ? \sprintf('Line %s ended with %d empty fields too many; they were left out.', number_format($line), $found - $width)
+                : \sprintf('Line %s had %d fields instead of %d; the text beyond was kept in the last column.', number_format($line), $found, $width);
+            $fields = \array_slice($fields, 0, $width);
+            if ('' !== implode('', $extra)) {
+                $fields[$width - 1] .= $this->dialect->delimiter.implode($this->dialect->delimiter, $extra);
+            }
+        }
+        if ($this->ragged <= self::REPAIRS_KEPT) {
+            $this->repairs[] = $note;
+        }
+
+        return $fields;
+    }
+}

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Format;
+
+/** Recognizes how a delimited text file is written from its first bytes. */
+final class DialectSniffer
+{
+    public const SAMPLE = 1 << 20;
+
+    public static function detect(string $sample): Dialect
+    {
+        if ('' === trim($sample, " \t\r\n\u{FEFF}")) {
+            throw UnreadableTable::empty();
+        }
+        $encoding = self::encoding($sample);
+        $text = self::decode($sample, $encoding);
+        if (false !== $nul = strpos($text, "\0")) {
+            throw UnreadableTable::binary($nul);
+        }
+        $carriageReturns = !str_contains($text, "\n") && str_contains($text, "\r");
+        $lines = preg_split('/\r\n|\n|\r/', $text, 60) ?: [];
+        if (\count($lines) > 1 && \strlen($sample) >= self::SAMPLE) {
+            array_pop($lines);
+        }
+        $delimiter = self::delimiter($lines);
+        $decimal = ',' === $delimiter ? '.' : self::decimal($lines, $delimiter);
+
+        return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns);
+    }
+
+    private static function encoding(string $sample): string
+    {
+        if (str_starts_with($sample, "\xFF\xFE")) {
+            return 'UTF-16LE';
+        }
+        if (str_starts_with($sample, "\xFE\xFF")) {
+            return 'UTF-16BE';
+        }
+        if (str_starts_with($sample, "\xEF\xBB\xBF")) {
+            return 'UTF-8';
+        }
+        $even = $odd = 0;
+        $length = min(4096, \strlen($sample));
+        for ($i = 0; $i + 1 < $length; $i += 2) {
+            $even += "\0" === $sample[$i] ? 1 : 0;
+            $odd += "\0" === $sample[$i + 1] ? 1 : 0;
+        }
+        if ($odd > 0.4 * $length / 2 && 0 === $even) {
+            return 'UTF-16LE';
+        }
+        if ($even > 0.4 * $length / 2 && 0 === $odd) {
+            return 'UTF-16BE';
+        }
+        // The sample may end inside a letter of up to four bytes.
+        for ($cut = 0; $cut < 4; ++$cut) {
+            if (mb_check_encoding(substr($sample, 0, \strlen($sample) - $cut), 'UTF-8')) {
+                return 'UTF-8';
+            }
+        }
+
+        return 'Windows-1252';
+    }
+
+    private static function decode(string $sample, string $encoding): string
+    {
+        if ('UTF-8' === $encoding) {
+            return str_starts_with($sample, "\xEF\xBB\xBF") ? substr($sample, 3) : $sample;
+        }
+        $text = mb_convert_encoding($sample, 'UTF-8', $encoding);
+
+        return ltrim(\is_string($text) ? $text : '', "\u{FEFF}");
+    }
+
+    /** @param list<string> $lines */
+    private static function delimiter(array $lines): string
+    {
+        $best = ',';
+        $bestScore = -1.0;
+        foreach (Dialect::DELIMITERS as $candidate) {
+            $counts = [];
+            foreach ($lines as $line) {
+                if ('' !== $line) {
+                    $counts[] = \count(CsvReader::fields($line, $candidate, '"'));
+                }
+            }
+            if ([] === $counts) {
+                continue;
+            }
+            $frequency = array_count_values($counts);
+            arsort($frequency);
+            $width = array_key_first($frequency);
+            $score = $width < 2 ? 0.0 : $frequency[$width] / \count($counts) + min($width, 50) / 1000;
+            if ($score > $bestScore) {
+                [$best, $bestScore] = [$candidate, $score];
+            }
+        }
+
+        return $best;
+    }
+
+    /** @param list<string> $lines */
+    private static function decimal(array $lines, string $delimiter): string
+    {
+        $comma = $point = 0;
+        foreach (\array_slice($lines, 1) as $line) {
+            foreach (CsvReader::fields($line, $delimiter, '"') as $field) {
+                $comma += preg_match('/^-?\d+,\d+$/', $field) ?: 0;
+                $point += preg_match('/^-?\d+\.\d+$/', $field) ?: 0;
+            }
+        }
+
+        return $comma > $point ? ',' : '.';
+    }
+
+    /** @param list<string> $lines */
+    private static function hasHeader(array $lines, string $delimiter): bool
+    {
+        foreach (CsvReader::fields($lines[0] ?? '', $delimiter, '"') as $field) {
+            if (is_numeric(trim($field)) || 1 === preg_match('/^\d{4}-\d\d-\d\d/', $field)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+}

@@ -1,0 +1,10 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+/** The data do not allow this model; the message is a sentence for the analyst. */
+final class CannotFit extends \RuntimeException
+{
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+use Dokimos\Core\Progress;
+
+/** Settings that can be fitted. Nothing learned is kept on the learner. */
+interface Learner
+{
+    /** Changes when the same settings would give other figures; part of what makes a result stale. */
+    public const VERSION = 1;
+
+    public function name(): string;
+
+    /** @return array<string, scalar> the settings by name, so that they can be stored and shown */
+    public function settings(): array;
+
+    /** @throws CannotFit */
+    public function fit(Task $task, ?Progress $progress = null): Model;
+}

@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Logistic;
+
+use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Table\Table;
+
+/** A fitted logistic regression. */
+final readonly class LogisticModel implements Model
+{
+    /**
+     * @param list<Coefficient> $coefficients the constant first
+     * @param list<list<float>> $covariance   of the coefficients
+     * @param list<float>       $means        of the matrix columns over the training rows; 0 for the constant
+     * @param list<string>      $aliased      terms left out because they repeat others
+     * @param ?list<string>     $separated    terms that separate the classes; [] = completely; null = not separated
+     */
+    public function __construct(
+        public Coding $coding,
+        public array $coefficients,
+        public array $covariance,
+        public array $means,
+        public array $aliased,
+        public ?array $separated,
+        public float $ridge,
+        public LogisticFigures $figures,
+    ) {
+    }
+
+    public function columns(): array
+    {
+        return $this->coding->columns;
+    }
+
+    public function predict(Table $table, ?array $rows = null): array
+    {
+        $chances = [];
+        foreach ($this->linearPredictor($table, $rows) as $eta) {
+            $chances[] = self::chance($eta);
+        }
+
+        return $chances;
+    }
+
+    public static function chance(float $eta): float
+    {
+        return $eta >= 0.0 ? 1.0 / (1.0 + exp(-$eta)) : exp($eta) / (1.0 + exp($eta));
+    }
+
+    /**
+     * @param ?list<int> $rows
+     *
+     * @return list<float> log-odds per row, NAN where a needed value is missing
+     */
+    public function linearPredictor(Table $table, ?array $rows = null): array
+    {
+        $rows ??= $table->rows > 0 ? range(0, $table->rows - 1) : [];
+        $place = array_flip($rows);
+        $out = array_fill(0, max(1, \count($rows)), \NAN);
+        if ([] === $rows) {
+            return [];
+        }
+        $complete = $this->coding->complete($table, $rows);
+        foreach ($this->matrix($table, $complete)->blocks as $b => $columns) {
+            $eta = array_fill(0, \count($columns[0]), 0.0);
+            foreach ($this->coefficients as $j => $coefficient) {
+                $beta = $coefficient->estimate;
+                foreach ($columns[$j] as $r => $v) {
+                    $eta[$r] += $beta * $v;
+                }
+            }
+            foreach ($eta as $r => $e) {
+                $out[$place[$complete[$b * Matrix::BLOCK + $r]]] = $e;
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * The matrix of the terms kept.
+     *
+     * @param list<int> $rows
+     */
+    public function matrix(Table $table, array $rows): Matrix
+    {
+        $matrix = $this->coding->matrix($table, $rows);
+
+        return $matrix->without(array_keys(array_intersect($matrix->names, $this->aliased)));
+    }
+
+    /**
+     * Standard error of the log-odds: sqrt(xᵀ Cov x).
+     *
+     * @param list<float> $x one value per coefficient
+     */
+    public function standardError(array $x): float
+    {
+        $sum = 0.0;
+        foreach ($x as $i => $xi) {
+            foreach ($x as $j => $xj) {
+                $sum += $xi * $xj * $this->covariance[$i][$j];
+            }
+        }
+
+        return sqrt(max(0.0, $sum));
+    }
+
+    public function notes(): array
+    {
+        $notes = [];
+        foreach ($this->coding->leftOut as $column => $why) {
+            $notes[] = \sprintf('%s is not used: %s.', $column, $why);
+        }
+        if ([] !== $this->aliased) {
+            $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+        }
+        if (null !== $this->separated) {
+            $notes[] = \sprintf(
+                '%s The likelihood has no highest point (separation), so a ridge of %s was added to keep the coefficients finite; errors and p-values do not exist.',
+                [] === $this->separated ? 'The inputs separate the two classes completely.' : \sprintf('%s %s one class completely (quasi-complete separation).', implode(', ', $this->separated), 1 === \count($this->separated) ? 'singles out' : 'single out'),
+                json_encode($this->ridge),
+            );
+        }
+        $left = $this->figures->rowsTotal - $this->figures->rowsUsed;
+        if ($left > 0) {
+            $notes[] = \sprintf('%s of %s training rows have a missing value in a column used and taught the model nothing.', number_format($left), number_format($this->figures->rowsTotal));
+        }
+
+        return $notes;
+    }
+
+    public function toArray(): array
+    {
+        return [
+            'learner' => 'logistic',
+            'coding' => $this->coding->toArray(),
+            'coefficients' => array_map(static fn (Coefficient $c) => $c->toArray(), $this->coefficients),
+            'covariance' => base64_encode(pack('e*', ...array_merge([], ...$this->covariance))),
+            'means' => $this->means,
+            'aliased' => $this->aliased,
+            'separated' => $this->separated,
+            'ridge' => $this->ridge,
+            'figures' => $this->figures->toArray(),
+        ];
+    }
+
+    /** @param array<string, mixed> $data as written by toArray() */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>} $data */
+        $coefficients = array_map(static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']), $data['coefficients']);
+        /** @var array<int, float> $flat */
+        $flat = unpack('e*', (string) base64_decode($data['covariance'], true)) ?: [];
+
+        return new self(
+            Coding::fromArray($data['coding']),
+            $coefficients,
+            array_chunk(array_values($flat), max(1, \count($coefficients))),
+            array_map(floatval(...), $data['means']),
+            $data['aliased'],
+            $data['separated'],
+            (float) $data['ridge'],
+            LogisticFigures::fromArray($data['figures']),
+        );
+    }
+}

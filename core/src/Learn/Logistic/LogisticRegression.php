@@ -1,0 +1,292 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Logistic;
+
+use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\NotPositiveDefinite;
+use Dokimos\Core\Progress;
+
+/**
+ * Logistic regression by maximum likelihood.
+ *
+ * Columns are centered and scaled for the computation and the result is carried back, so that a date or an amount in cents costs no
+ * digits. Terms that only repeat others are left out and named. When the classes are separated, the estimate does not exist: a ridge
+ * of 1 on the standardized coefficients is added, and said.
+ */
+final readonly class LogisticRegression implements Learner
+{
+    /** Standard error times spread beyond which a term is taken to run to infinity; honest fits stay below 1. */
+    private const RUNAWAY = 50.0;
+    private const RIDGE = 1.0;
+
+    public function name(): string
+    {
+        return 'logistic';
+    }
+
+    public function settings(): array
+    {
+        return [];
+    }
+
+    public function fit(Task $task, ?Progress $progress = null): LogisticModel
+    {
+        $usable = $task->usable();
+        $coding = Coding::learn($task->table, $task->inputs, $usable);
+        $rows = $coding->complete($task->table, $usable);
+        [$y, $weights, $rowsUsed, $positives, $weightSum, $weightedPositives] = self::outcome($task, $rows);
+        if ($weightedPositives <= 0.0 || $weightedPositives >= $weightSum) {
+            throw new CannotFit(0 === $rowsUsed
+                ? 'No training row has a value in every column used. Fill or set aside the columns with missing values first.'
+                : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format($rowsUsed)));
+        }
+        $raw = $coding->matrix($task->table, $rows);
+        [$scaled, $means, $spreads] = self::standardized($raw, $weights, $weightSum);
+        [$scaled, $aliased] = self::independent($scaled, $weights);
+        $width = \count($scaled->names);
+        $start = array_fill(0, $width, 0.0);
+        $start[0] = log($weightedPositives / ($weightSum - $weightedPositives));
+        // One level with one outcome separates for certain: no need to watch its coefficient run away first.
+        $separated = self::pureTerms($raw, $y);
+        $ridge = 0.0;
+        if (null === $separated) {
+            try {
+                $fit = (new NewtonFit($scaled, $y, $weights))->run(array_values($start), $progress);
+                $covariance = Cholesky::of($fit->information)->inverse();
+                $separated = self::separation($fit, $covariance, $scaled->names, $weightSum);
+            } catch (NotPositiveDefinite) {
+                $separated = [];
+            }
+        }
+        if (null !== $separated || !isset($fit, $covariance)) {
+            $ridge = self::RIDGE;
+            $fit = (new NewtonFit($scaled, $y, $weights, $ridge))->run(array_values($start), $progress);
+            $covariance = Cholesky::of($fit->information)->inverse();
+        }
+        $keep = array_values(array_diff(array_keys($raw->names), $aliased));
+        [$beta, $carried] = self::carryBack($fit->beta, $covariance, array_map(static fn (int $k) => $means[$k], $keep), array_map(static fn (int $k) => $spreads[$k], $keep));
+        $coefficients = [];
+        foreach ($keep as $place => $k) {
+            $coefficients[] = new Coefficient($raw->names[$k], $beta[$place], $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])));
+        }
+        $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
+
+        return new LogisticModel(
+            $coding,
+            $coefficients,
+            $carried,
+            array_map(static fn (int $k) => $means[$k], $keep),
+            array_map(static fn (int $k) => $raw->names[$k], $aliased),
+            $separated,
+            $ridge,
+            new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $fit->logLikelihood, $null, $width, $fit->steps),
+        );
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return array{list<list<float>>, list<list<float>>, int, int, float, float}
+     */
+    private static function outcome(Task $task, array $rows): array
+    {
+        $y = $weights = [];
+        $positives = 0;
+        $weightSum = $weightedPositives = 0.0;
+        foreach (array_chunk($rows, Matrix::BLOCK) as $chunk) {
+            $yBlock = $wBlock = [];
+            foreach ($chunk as $row) {
+                $w = $task->weights[$row] ?? 1.0;
+                $event = $task->event[$row];
+                $yBlock[] = $event;
+                $wBlock[] = $w;
+                $weightSum += $w;
+                $weightedPositives += $w * $event;
+                $positives += $event > 0.5 ? 1 : 0;
+            }
+            $y[] = $yBlock;
+            $weights[] = $wBlock;
+        }
+
+        return [$y, $weights, \count($rows), $positives, $weightSum, $weightedPositives];
+    }
+
+    /**
+     * @param list<list<float>> $weights
+     *
+     * @return array{Matrix, list<float>, list<float>} centered and scaled matrix, means, spreads (0 and 1 for the constant)
+     */
+    private static function standardized(Matrix $x, array $weights, float $weightSum): array
+    {
+        $width = \count($x->names);
+        $means = array_fill(0, $width, 0.0);
+        $spreads = array_fill(0, $width, 1.0);
+        for ($j = 1; $j < $width; ++$j) {
+            $sum = 0.0;
+            foreach ($x->blocks as $b => $columns) {
+                $w = $weights[$b];
+                foreach ($columns[$j] as $r => $v) {
+                    $sum += $w[$r] * $v;
+                }
+            }
+            $mean = $sum / $weightSum;
+            $square = 0.0;
+            foreach ($x->blocks as $b => $columns) {
+                $w = $weights[$b];
+                foreach ($columns[$j] as $r => $v) {
+                    $d = $v - $mean;
+                    $square += $w[$r] * $d * $d;
+                }
+            }
+            $means[$j] = $mean;
+            $spreads[$j] = $square > 0.0 ? sqrt($square / $weightSum) : 1.0;
+        }
+        $blocks = [];
+        foreach ($x->blocks as $columns) {
+            $block = [$columns[0]];
+            for ($j = 1; $j < $width; ++$j) {
+                $mean = $means[$j];
+                $scale = 1.0 / $spreads[$j];
+                $out = [];
+                foreach ($columns[$j] as $v) {
+                    $out[] = ($v - $mean) * $scale;
+                }
+                $block[] = $out;
+            }
+            $blocks[] = $block;
+        }
+
+        /** @var list<float> $means */
+        /** @var list<float> $spreads */
+        return [new Matrix($blocks, $x->names, $x->rows), $means, $spreads];
+    }
+
+    /**
+     * Leaves out columns that are combinations of those before them.
+     *
+     * @param list<list<float>> $weights
+     *
+     * @return array{Matrix, list<int>} the matrix and the places left out
+     */
+    private static function independent(Matrix $x, array $weights): array
+    {
+        $zero = array_map(static fn (array $w) => array_values(array_fill(0, \count($w), 0.0)), $weights);
+        // With every coefficient 0 the information is a quarter of the cross-product matrix.
+        $fit = new NewtonFit($x, $zero, $weights);
+        $dependent = Cholesky::dependent($fit->informationAtZero());
+
+        return [] === $dependent ? [$x, []] : [$x->without($dependent), $dependent];
+    }
+
+    /**
+     * @param list<list<float>> $y
+     *
+     * @return ?list<string> 0/1 terms of which one side has one outcome only
+     */
+    private static function pureTerms(Matrix $x, array $y): ?array
+    {
+        $pure = [];
+        foreach ($x->names as $j => $name) {
+            // Rows and events among those with 0 and with 1.
+            $rows = $events = [0, 0];
+            foreach ($x->blocks as $b => $columns) {
+                foreach ($columns[$j] as $r => $v) {
+                    if (0.0 !== $v && 1.0 !== $v) {
+                        continue 3;
+                    }
+                    ++$rows[(int) $v];
+                    $events[(int) $v] += $y[$b][$r] > 0.5 ? 1 : 0;
+                }
+            }
+            foreach ([0, 1] as $side) {
+                if ($j > 0 && $rows[1 - $side] > 0 && $rows[$side] > 0 && (0 === $events[$side] || $events[$side] === $rows[$side])) {
+                    $pure[] = $name;
+                    break;
+                }
+            }
+        }
+
+        return [] === $pure ? null : $pure;
+    }
+
+    /**
+     * @param list<list<float>> $covariance
+     * @param list<string>      $names
+     *
+     * @return ?list<string> the terms that run away; [] when the classes are completely separated; null when all is well
+     */
+    private static function separation(NewtonFit $fit, array $covariance, array $names, float $weightSum): ?array
+    {
+        if ($fit->logLikelihood > -1e-6 * $weightSum) {
+            return [];
+        }
+        $running = [];
+        foreach ($names as $j => $name) {
+            if ($j > 0 && sqrt(max(0.0, $covariance[$j][$j])) > self::RUNAWAY) {
+                $running[] = $name;
+            }
+        }
+
+        return [] === $running && $fit->converged ? null : $running;
+    }
+
+    /**
+     * From standardized columns to the columns as they came: β = T b, Cov β = T Cov b Tᵀ.
+     *
+     * @param list<float>       $b
+     * @param list<list<float>> $covariance
+     * @param list<float>       $means
+     * @param list<float>       $spreads
+     *
+     * @return array{list<float>, list<list<float>>}
+     */
+    private static function carryBack(array $b, array $covariance, array $means, array $spreads): array
+    {
+        $width = \count($b);
+        $beta = [$b[0]];
+        for ($j = 1; $j < $width; ++$j) {
+            $beta[$j] = $b[$j] / $spreads[$j];
+            $beta[0] -= $beta[$j] * $means[$j];
+        }
+        $first = array_fill(0, $width, 0.0);
+        $first[0] = 1.0;
+        for ($j = 1; $j < $width; ++$j) {
+            $first[$j] = -$means[$j] / $spreads[$j];
+        }
+        $carried = [];
+        for ($i = 0; $i < $width; ++$i) {
+            $row = [];
+            for ($j = 0; $j < $width; ++$j) {
+                $row[] = $i > 0 && $j > 0 ? $covariance[$i][$j] / ($spreads[$i] * $spreads[$j]) : 0.0;
+            }
+            $carried[] = $row;
+        }
+        $half = [];
+        for ($j = 0; $j < $width; ++$j) {
+            $sum = 0.0;
+            for ($k = 0; $k < $width; ++$k) {
+                $sum += $first[$k] * $covariance[$k][$j];
+            }
+            $half[] = $sum;
+        }
+        $sum = 0.0;
+        for ($j = 0; $j < $width; ++$j) {
+            $sum += $half[$j] * $first[$j];
+        }
+        $carried[0][0] = $sum;
+        for ($j = 1; $j < $width; ++$j) {
+            $carried[0][$j] = $carried[$j][0] = $half[$j] / $spreads[$j];
+        }
+
+        /** @var list<float> $beta */
+        /** @var list<list<float>> $carried */
+        return [$beta, $carried];
+    }
+}

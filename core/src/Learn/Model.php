@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+use Dokimos\Core\Table\Table;
+
+/** A fitted learner. Immutable; written to and read from JSON without loss. */
+interface Model
+{
+    /**
+     * The chance of the event.
+     *
+     * @param ?list<int> $rows all rows when null
+     *
+     * @return list<float> one per asked row; NAN where a needed value is missing
+     */
+    public function predict(Table $table, ?array $rows = null): array;
+
+    /** @return list<string> the prepared columns that it reads */
+    public function columns(): array;
+
+    /** @return list<string> what the analyst should know about this fit, in sentences */
+    public function notes(): array;
+
+    /** @return array<string, mixed> */
+    public function toArray(): array;
+}

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Measure;
+
+use Dokimos\Core\Math\Distribution\Normal;
+
+/** A figure with its 95 % interval. Which method gives which interval: docs/methods/intervals.md. */
+final readonly class Interval
+{
+    public function __construct(public ?float $value, public ?float $low = null, public ?float $high = null)
+    {
+    }
+
+    /** Wilson's interval for a share (Wilson 1927); null when there is nothing to count. */
+    public static function wilson(float $hits, float $of): self
+    {
+        if ($of <= 0.0) {
+            return new self(null);
+        }
+        $z2 = Normal::Z95 ** 2;
+        $p = $hits / $of;
+        $center = ($p + $z2 / (2 * $of)) / (1 + $z2 / $of);
+        $half = Normal::Z95 / (1 + $z2 / $of) * sqrt($p * (1 - $p) / $of + $z2 / (4 * $of * $of));
+
+        return new self($p, max(0.0, $center - $half), min(1.0, $center + $half));
+    }
+
+    /** Mean of per-row values, normal approximation. @param list<float> $values */
+    public static function mean(array $values): self
+    {
+        $n = \count($values);
+        if (0 === $n) {
+            return new self(null);
+        }
+        $mean = array_sum($values) / $n;
+        if ($n < 2) {
+            return new self($mean);
+        }
+        $square = 0.0;
+        foreach ($values as $v) {
+            $square += ($v - $mean) ** 2;
+        }
+        $half = Normal::Z95 * sqrt($square / ($n - 1) / $n);
+
+        return new self($mean, $mean - $half, $mean + $half);
+    }
+
+    /** F1 is 2J / (1 + J) of the share J = hits among hits, false alarms and misses; Wilson's ends are carried over. */
+    public static function f1(float $hits, float $falseAlarms, float $misses): self
+    {
+        $share = self::wilson($hits, $hits + $falseAlarms + $misses);
+        $carry = static fn (?float $j): ?float => null === $j ? null : 2 * $j / (1 + $j);
+
+        return new self($carry($share->value), $carry($share->low), $carry($share->high));
+    }
+
+    /** @return array{value: ?float, low: ?float, high: ?float} */
+    public function toArray(): array
+    {
+        return ['value' => $this->value, 'low' => $this->low, 'high' => $this->high];
+    }
+}

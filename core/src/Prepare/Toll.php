@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Prepare;
+
+use Dokimos\Core\Table\Table;
+
+/** What a step costs or changes: rows, columns and missing cells before and after. */
+final readonly class Toll
+{
+    public function __construct(
+        public int $rowsBefore,
+        public int $rowsAfter,
+        public int $columnsBefore,
+        public int $columnsAfter,
+        public int $missingBefore,
+        public int $missingAfter,
+    ) {
+    }
+
+    public static function between(Table $before, Table $after): self
+    {
+        return new self($before->rows, $after->rows, \count($before->columns()), \count($after->columns()), $before->missing(), $after->missing());
+    }
+}

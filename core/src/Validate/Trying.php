@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Validate;
+
+use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Progress;
+use Dokimos\Core\Table\Table;
+
+/**
+ * One trial on the rows that are not sealed: each fold fits the preparation and the learner on its training rows only and predicts
+ * its validation rows; at the end both are fitted once more on all rows.
+ */
+final readonly class Trying
+{
+    /**
+     * @param Table        $table  the unsealed rows, before preparation, with the columns the trial may use
+     * @param list<string> $inputs columns of the raw table that may serve; made columns come along
+     * @param list<float>  $event  per row of the table
+     */
+    public function __construct(private Table $table, private array $inputs, private array $event, private Preparation $preparation, private Learner $learner)
+    {
+    }
+
+    /**
+     * @param list<int> $validation rows of the table
+     *
+     * @return array{chances: list<float>, training: list<float>, trainingRows: list<int>} chances of the validation rows, in their order, and of the training rows
+     */
+    public function fold(array $validation, ?Progress $progress = null): array
+    {
+        $held = array_fill_keys($validation, true);
+        $training = [];
+        foreach ($this->event as $row => $e) {
+            if (!isset($held[$row]) && !is_nan($e)) {
+                $training[] = $row;
+            }
+        }
+        $prepared = $this->preparation->fit($this->table, $training)->apply($this->table);
+        $model = $this->learner->fit(new Task($prepared, $this->usable($prepared), $this->event, $training), $progress);
+
+        return ['chances' => $model->predict($prepared, $validation), 'training' => $model->predict($prepared, $training), 'trainingRows' => $training];
+    }
+
+    public function whole(string $target, string $eventName, ?Progress $progress = null): ScoringModel
+    {
+        $training = array_values(array_keys(array_filter($this->event, static fn (float $e) => !is_nan($e))));
+        if ([] === $training) {
+            throw new CannotFit('No row has a known outcome.');
+        }
+        $fitted = $this->preparation->fit($this->table, $training);
+        $prepared = $fitted->apply($this->table);
+        $model = $this->learner->fit(new Task($prepared, $this->usable($prepared), $this->event, $training), $progress);
+        $sum = 0.0;
+        foreach ($training as $row) {
+            $sum += $this->event[$row];
+        }
+
+        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / \count($training));
+    }
+
+    /** @return list<string> the inputs that preparation left, and the columns it made */
+    private function usable(Table $prepared): array
+    {
+        return array_values(array_filter($prepared->names(), fn (string $n) => \in_array($n, $this->inputs, true) || !$this->table->has($n)));
+    }
+}

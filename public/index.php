@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Kernel;
+use App\Operation\Environment;
+use Symfony\Component\HttpFoundation\Request;
+
+require dirname(__DIR__).'/vendor/autoload.php';
+
+// The built-in server hands every address to this script: let it serve the front end's own files itself.
+if (\PHP_SAPI === 'cli-server') {
+    $file = __DIR__.parse_url($_SERVER['REQUEST_URI'], \PHP_URL_PATH);
+    if (is_file($file) && str_starts_with((string) realpath($file), __DIR__.'/app/')) {
+        return false;
+    }
+}
+
+Environment::load(dirname(__DIR__));
+$kernel = new Kernel($_SERVER['APP_ENV'], 'dev' === $_SERVER['APP_ENV']);
+$request = Request::createFromGlobals();
+$response = $kernel->handle($request);
+$response->send();
+$kernel->terminate($request, $response);

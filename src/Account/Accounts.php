@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Account;
+
+use App\Http\Problem;
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
+use Symfony\Component\RateLimiter\RateLimiterFactory;
+
+/** Makes and changes accounts. */
+final readonly class Accounts
+{
+    public const SHORTEST_PASSWORD = 10;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private UserPasswordHasherInterface $hasher,
+        private string $dataDirectory,
+        #[Autowire(service: 'limiter.setup')]
+        private RateLimiterFactory $setupLimiter,
+    ) {
+    }
+
+    public function isEmpty(): bool
+    {
+        return 0 === $this->entities->getRepository(User::class)->count([]);
+    }
+
+    public function add(string $login, string $name, string $password, bool $owner = false): User
+    {
+        if (1 !== preg_match('/^[a-z0-9._-]{2,60}$/', $login)) {
+            throw Problem::invalid('A sign-in name has 2 to 60 small letters, digits, points or dashes.', 'login');
+        }
+        if (null !== $this->find($login)) {
+            throw new Problem(409, \sprintf('The name %s is taken.', $login), 'login');
+        }
+        $user = new User($login, $name, $owner);
+        $this->setPassword($user, $password);
+        $this->entities->persist($user);
+        $this->entities->flush();
+
+        return $user;
+    }
+
+    public function find(string $login): ?User
+    {
+        return $this->entities->getRepository(User::class)->findOneBy(['login' => $login]);
+    }
+
+    public function changePassword(User $user, string $password): void
+    {
+        $this->setPassword($user, $password);
+        $this->entities->flush();
+    }
+
+    private function setPassword(User $user, string $password): void
+    {
+        if (mb_strlen($password) < self::SHORTEST_PASSWORD) {
+            throw Problem::invalid(\sprintf('A password has at least %d characters.', self::SHORTEST_PASSWORD), 'password');
+        }
+        $user->changePassword($this->hasher->hashPassword($user, $password));
+    }
+
+    public function disable(User $user): void
+    {
+        $user->disable();
+        $this->entities->flush();
+    }
+
+    /** A code for the first account, made once and kept until it is used; null when there is an owner. */
+    public function setupCode(): ?string
+    {
+        if (!$this->isEmpty()) {
+            return null;
+        }
+        $file = $this->codeFile();
+        if (!is_file($file)) {
+            file_put_contents($file, strtoupper(bin2hex(random_bytes(5))));
+            chmod($file, 0600);
+        }
+
+        return (string) file_get_contents($file);
+    }
+
+    public function createOwner(SetupRequest $request): User
+    {
+        if (!$this->isEmpty()) {
+            throw new Problem(409, 'There is an owner already. Ask them for an account.');
+        }
+        if (!$this->setupLimiter->create('setup')->consume()->isAccepted()) {
+            throw new Problem(429, 'Too many attempts. Wait a minute, then try again.');
+        }
+        $code = $this->setupCode();
+        if (null === $code || !hash_equals($code, strtoupper(trim($request->code)))) {
+            throw Problem::invalid('This is not the code that the server printed when it started.', 'code');
+        }
+        $user = $this->add($request->login, $request->name, $request->password, true);
+        @unlink($this->codeFile());
+
+        return $user;
+    }
+
+    private function codeFile(): string
+    {
+        return $this->dataDirectory.'/setup.code';
+    }
+}

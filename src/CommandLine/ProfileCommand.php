@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\CommandLine;
+
+use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Format\CsvFile;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputOption;
+
+/** The figures of every column of a file. */
+#[AsCommand('dokimos:profile', 'Summarize every column of a file')]
+final class ProfileCommand extends CoreCommand
+{
+    protected function configure(): void
+    {
+        parent::configure();
+        $this->addArgument('file', InputArgument::REQUIRED)->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
+    }
+
+    protected function compute(Options $options): array
+    {
+        [$table, $imported] = (new CsvFile($options->required('file')))->read($options->kinds());
+        $columns = [];
+        foreach ($imported->columns as $place => $encoded) {
+            $name = $imported->names[$place];
+            /** @var array<string, mixed> $summary */
+            $summary = $encoded->profile['summary'];
+            if (Kind::Number === $encoded->kind) {
+                $values = $table->number($name)->values;
+                $own = NumberSummary::of($values);
+                $first = array_map($own->robustZ(...), \array_slice($values, 0, 10));
+                $summary['robust_z_first_10_rows'] = 0.0 === $own->figure('mad_raw') || null === $own->figure('mad_raw') ? null : $first;
+            }
+            $columns[$name] = ['kind' => $encoded->kind->value] + $summary;
+        }
+
+        return ['rows' => $table->rows, 'columns' => $columns];
+    }
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\CommandLine;
+
+use Dokimos\Core\Decide\ColumnMatch;
+use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\NumberColumn;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputOption;
+
+/** Scores a file of new records. */
+#[AsCommand('dokimos:score', 'Score a file of new records with a fitted model')]
+final class ScoreCommand extends CoreCommand
+{
+    protected function configure(): void
+    {
+        parent::configure();
+        $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED)
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Where to write the scored list')
+            ->addOption('carry', null, InputOption::VALUE_REQUIRED, 'Columns to carry along (all when left out)')
+            ->addOption('cutoff', null, InputOption::VALUE_REQUIRED, 'Called from this chance on', '0.5')
+            ->addOption('reasons', null, InputOption::VALUE_NONE, 'Write the reasons of each record')
+            ->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', [])
+            ->addOption('match', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'asked=found', []);
+    }
+
+    protected function compute(Options $options): array
+    {
+        $data = json_decode((string) @file_get_contents($options->required('model')), true);
+        if (!\is_array($data)) {
+            throw new \InvalidArgumentException(\sprintf('%s is not a model in JSON.', $options->required('model')));
+        }
+        /** @var array<string, mixed> $data */
+        $model = ScoringModel::fromArray($data);
+        $table = $options->table('file');
+        $matching = $problems = [];
+        foreach (ColumnMatch::of($model->asked, array_map(static fn (Column $c) => $c->kind(), $table->columns()), $options->pairs('match')) as $line) {
+            if (null !== $line['found']) {
+                $matching[$line['asked']] = $line['found'];
+            }
+            if (null !== $line['problem']) {
+                $problems[] = $line['problem'];
+            }
+        }
+        $lines = $model->score($model->select($table, $matching), $options->is('reasons'));
+        $cutoff = (float) $options->required('cutoff');
+        if (null !== $out = $options->text('out')) {
+            $carry = [] !== $options->list('carry') ? $options->list('carry') : $table->names();
+            $handle = fopen($out, 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $out));
+            fwrite($handle, CsvWriter::line([...$carry, preg_replace('/[^\pL\pN]+/u', '_', $model->target).'_chance', 'called', 'because']));
+            foreach ($lines as $row => $line) {
+                $cells = array_map(static fn (string $c) => $table->column($c)->text($row), $carry);
+                fwrite($handle, CsvWriter::line([...$cells, null === $line['chance'] ? null : NumberColumn::write($line['chance']), null === $line['chance'] ? null : ($line['chance'] >= $cutoff ? 'yes' : 'no'), $line['why'] ?? $line['reasons']]));
+            }
+            fclose($handle);
+        }
+        $scored = array_filter($lines, static fn (array $l) => null !== $l['chance']);
+
+        return ['rows' => \count($lines), 'scored' => \count($scored), 'called' => \count(array_filter($scored, static fn (array $l) => $l['chance'] >= $cutoff)), 'problems' => $problems];
+    }
+}

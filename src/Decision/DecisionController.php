@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Decision;
+
+use App\Http\Problem;
+use App\Job\Jobs;
+use App\Job\JobView;
+use App\Study\Access;
+use App\Study\Role;
+use App\Table\DataTable;
+use App\Trial\Trial;
+use Doctrine\ORM\EntityManagerInterface;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\HeaderUtils;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Scoring new records. */
+#[OA\Tag('Decisions')]
+final readonly class DecisionController
+{
+    public function __construct(private Access $access, private Scorings $scorings, private Jobs $jobs, private EntityManagerInterface $entities)
+    {
+    }
+
+    #[Route('/api/studies/{id<\d+>}/match', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'Columns matched, problems said', content: new Model(type: MatchView::class))]
+    public function match(int $id, #[MapRequestPayload] MatchRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id);
+        $trial = $this->access->find(Trial::class, $request->trialId, 'trial');
+        $table = $this->access->find(DataTable::class, $request->tableId, 'table');
+        if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
+            throw Problem::notFound('trial or table');
+        }
+
+        return new JsonResponse($this->scorings->match($trial, $table, $request->matching));
+    }
+
+    #[Route('/api/studies/{id<\d+>}/scorings', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'Scoring has begun', content: new Model(type: JobView::class))]
+    public function start(int $id, #[MapRequestPayload] MatchRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $trial = $this->access->find(Trial::class, $request->trialId, 'trial');
+        $table = $this->access->find(DataTable::class, $request->tableId, 'table');
+
+        return new JsonResponse($this->jobs->view($this->scorings->start($study, $this->access->user(), $trial, $table, $request->matching, $request->cutoff)), 202);
+    }
+
+    #[Route('/api/studies/{id<\d+>}/scorings', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The batches of a study, newest first', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ScoringView::class))))]
+    public function list(int $id): JsonResponse
+    {
+        $study = $this->access->study($id);
+
+        return new JsonResponse(array_map($this->scorings->view(...), $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 20)));
+    }
+
+    #[Route('/api/scorings/{id<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'A batch', content: new Model(type: ScoringView::class))]
+    public function one(int $id): JsonResponse
+    {
+        return new JsonResponse($this->scorings->view($this->access->find(Scoring::class, $id, 'batch')));
+    }
+
+    /** @param list<string> $carry */
+    #[Route('/api/scorings/{id<\d+>}/rows', methods: ['GET'])]
+    #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
+    #[OA\Response(response: 200, description: 'A page of scored records', content: new Model(type: ScoredRowsView::class))]
+    public function rows(int $id, #[MapQueryParameter] string $which = 'all', #[MapQueryParameter] string $sort = 'chance', #[MapQueryParameter] bool $descending = true, #[MapQueryParameter] string $search = '', #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100, #[MapQueryParameter] array $carry = []): JsonResponse
+    {
+        if (!\in_array($which, ['all', 'called', 'left', 'unscored'], true)) {
+            throw Problem::invalid('Choose all, called, left or unscored.', 'which');
+        }
+
+        return new JsonResponse($this->scorings->rows($this->access->find(Scoring::class, $id, 'batch'), $which, $sort, $descending, $search, $offset, $limit, $carry));
+    }
+
+    /** @param list<string> $carry */
+    #[Route('/api/scorings/{id<\d+>}/file', methods: ['GET'])]
+    #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
+    #[OA\Response(response: 200, description: 'The scored list', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
+    public function file(int $id, #[MapQueryParameter] array $carry = []): StreamedResponse
+    {
+        $scoring = $this->access->find(Scoring::class, $id, 'batch');
+        if ('done' !== $scoring->state()) {
+            throw new Problem(409, 'The scoring is not finished.');
+        }
+        $this->scorings->noteDownload($scoring, $this->access->user());
+        $response = new StreamedResponse(function () use ($scoring, $carry): void {
+            foreach ($this->scorings->csv($scoring, $carry) as $line) {
+                echo $line;
+            }
+        });
+        $name = (string) preg_replace('/[^A-Za-z0-9_.-]+/', '_', $scoring->table()->name()).'_scored.csv';
+        $response->headers->set('Content-Type', 'text/csv; charset=utf-8');
+        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', $name));
+
+        return $response;
+    }
+}

@@ -1,0 +1,223 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Decision;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
+use App\Judgment\Judgments;
+use App\Logbook\Logbook;
+use App\Study\Study;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Table\TableReader;
+use App\Trial\Trial;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Decide\ColumnMatch;
+use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Table\NumberColumn;
+
+/** Matches columns, starts batches, pages and writes their results. */
+final readonly class Scorings
+{
+    private const QUICK_ROWS = 50000;
+
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Judgments $judgments, private Jobs $jobs, private Logbook $logbook)
+    {
+    }
+
+    /** @param array<string, string> $hand */
+    public function match(Trial $trial, DataTable $table, array $hand): MatchView
+    {
+        $model = $this->judgments->model($trial);
+        $kinds = [];
+        foreach ($table->columns() as $column) {
+            $kinds[$column->name()] = $column->kind();
+        }
+        $lines = ColumnMatch::of($model->asked, $kinds, $hand);
+        $matching = self::matching($lines);
+        $raw = $this->reader->table($table, array_values($matching));
+        $selected = $model->select($raw, $matching);
+        $problems = $views = [];
+        foreach ($lines as $line) {
+            if (null !== $line['problem']) {
+                $problems[] = $line['problem'];
+            }
+            $column = $selected->column($line['asked']);
+            $first = [];
+            for ($row = 0; $row < min(3, $table->rows()); ++$row) {
+                $first[] = $column->text($row);
+            }
+            $views[] = new MatchLine($line['asked'], $line['kind'], $line['found'], $line['foundKind'], $line['how'], $line['problem'], $first, $column->missing());
+        }
+        foreach ($model->unseen($selected) as $unseen) {
+            $problems[] = \sprintf('%s has %s never seen in training: %s (%s %s). They are scored as if they were none of the known ones.', $unseen['column'], 1 === \count($unseen['values']) ? 'a value' : \count($unseen['values']).' values', implode(', ', \array_slice($unseen['values'], 0, 4)), number_format($unseen['rows']), 1 === $unseen['rows'] ? 'record' : 'records');
+        }
+        $unscorable = \count(array_filter($model->model->predict($model->preparation->apply($selected)), is_nan(...)));
+        if ($unscorable > 0) {
+            $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
+        }
+
+        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable);
+    }
+
+    /**
+     * @param list<array{asked: string, kind: string, found: ?string, foundKind: ?string, how: string, problem: ?string}> $lines
+     *
+     * @return array<string, string>
+     */
+    private static function matching(array $lines): array
+    {
+        $matching = [];
+        foreach ($lines as $line) {
+            if (null !== $line['found']) {
+                $matching[$line['asked']] = $line['found'];
+            }
+        }
+
+        return $matching;
+    }
+
+    /** @param array<string, string> $hand */
+    public function start(Study $study, User $user, Trial $trial, DataTable $table, array $hand, float $cutoff): Job
+    {
+        if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
+            throw Problem::notFound('trial or table');
+        }
+        if ($cutoff <= 0.0 || $cutoff > 1.0) {
+            throw Problem::invalid('A cut-off lies above 0 and not above 100 %.', 'cutoff');
+        }
+        $kinds = [];
+        foreach ($table->columns() as $column) {
+            $kinds[$column->name()] = $column->kind();
+        }
+        $matching = self::matching(ColumnMatch::of($this->judgments->model($trial)->asked, $kinds, $hand));
+        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff);
+        $this->entities->persist($scoring);
+        $this->entities->flush();
+        $job = $this->jobs->start($study, $user, ScoringRunner::KIND, $scoring->id(), \sprintf('Scoring %s', $table->name()), $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG, ['score' => []]);
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    public function view(Scoring $scoring): ScoringView
+    {
+        $histogram = array_fill(0, 40, 0);
+        $expected = 0.0;
+        foreach ($scoring->lines() as $line) {
+            if (null !== $line['chance']) {
+                ++$histogram[min(39, (int) floor(40 * $line['chance']))];
+                $expected += $line['chance'];
+            }
+        }
+
+        return new ScoringView($scoring->id(), $scoring->study()->id(), $scoring->trial()->id(), $scoring->trial()->number(), Learners::title($scoring->trial()->learner()), $scoring->table()->id(), $scoring->table()->name(), $scoring->cutoff(), $scoring->state(), $scoring->table()->rows(), $scoring->scored(), $scoring->called(), $expected, (string) $scoring->study()->event(), array_values($histogram), array_map(static fn (TableColumn $c) => $c->name(), $scoring->table()->columns()), $scoring->createdAt()->format(\DATE_ATOM));
+    }
+
+    /**
+     * @param 'all'|'called'|'left'|'unscored' $which
+     * @param list<string>                      $carry
+     */
+    public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry): ScoredRowsView
+    {
+        $lines = $scoring->lines();
+        $picked = array_keys(array_filter($lines, static fn (array $l) => match ($which) {
+            'called' => null !== $l['chance'] && $l['chance'] >= $scoring->cutoff(),
+            'left' => null !== $l['chance'] && $l['chance'] < $scoring->cutoff(),
+            'unscored' => null === $l['chance'],
+            default => true,
+        }));
+        $table = $scoring->table();
+        if ('' !== $search) {
+            $picked = $this->searched($table, $picked, $search);
+        }
+        if ('chance' === $sort) {
+            usort($picked, static fn (int $a, int $b) => ($lines[$a]['chance'] ?? -1.0) <=> ($lines[$b]['chance'] ?? -1.0) ?: $b <=> $a);
+        } else {
+            $column = $table->column($sort);
+            if (null !== $column) {
+                $place = array_flip($this->reader->order($column));
+                usort($picked, static fn (int $a, int $b) => $place[$a] <=> $place[$b]);
+            }
+        }
+        $picked = $descending ? array_reverse($picked) : $picked;
+        $page = \array_slice($picked, max(0, $offset), max(1, min(200, $limit)));
+        $places = self::places($table, $carry);
+        $cells = [] === $page ? [] : $this->reader->rows($table, $page);
+        $rows = [];
+        foreach ($page as $row) {
+            $l = $lines[$row];
+            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] ? null : $l['chance'] >= $scoring->cutoff(), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)));
+        }
+
+        return new ScoredRowsView(\count($picked), $offset, array_keys($places), $rows);
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return list<int> the rows in which some cell holds the words
+     */
+    private function searched(DataTable $table, array $rows, string $search): array
+    {
+        $found = [];
+        foreach ($this->reader->table($table)->columns() as $column) {
+            foreach ($rows as $row) {
+                if (!isset($found[$row]) && false !== mb_stripos((string) $column->text($row), $search)) {
+                    $found[$row] = true;
+                }
+            }
+        }
+
+        return array_values(array_filter($rows, static fn (int $r) => isset($found[$r])));
+    }
+
+    /**
+     * @param list<string> $carry
+     *
+     * @return array<string, int> name => place
+     */
+    private static function places(DataTable $table, array $carry): array
+    {
+        $places = [];
+        foreach ($table->columns() as $place => $column) {
+            if (\in_array($column->name(), $carry, true)) {
+                $places[$column->name()] = $place;
+            }
+        }
+
+        return $places;
+    }
+
+    /**
+     * The result as CSV lines: carried columns first, then chance, whether it is called, and why.
+     *
+     * @param list<string> $carry
+     *
+     * @return \Generator<int, string>
+     */
+    public function csv(Scoring $scoring, array $carry): \Generator
+    {
+        $table = $this->reader->table($scoring->table(), $carry);
+        $event = (string) preg_replace('/[^\pL\pN]+/u', '_', (string) $scoring->study()->target());
+        yield CsvWriter::line([...$table->names(), $event.'_chance', 'called', 'because']);
+        foreach ($scoring->lines() as $row => $line) {
+            $cells = [];
+            foreach ($table->columns() as $column) {
+                $cells[] = $column->text($row);
+            }
+            yield CsvWriter::line([...$cells, null === $line['chance'] ? null : NumberColumn::write($line['chance']), null === $line['chance'] ? null : ($line['chance'] >= $scoring->cutoff() ? 'yes' : 'no'), $line['why'] ?? $line['reasons']]);
+        }
+    }
+
+    public function noteDownload(Scoring $scoring, User $user): void
+    {
+        $this->logbook->write($scoring->study(), $user, 'decisions', \sprintf('Downloaded the scored list of %s, %s records.', $scoring->table()->name(), number_format($scoring->table()->rows())));
+        $this->entities->flush();
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use Doctrine\DBAL\Connection;
+use Symfony\Bundle\SecurityBundle\Security;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Event\RequestEvent;
+use Symfony\Component\HttpKernel\Event\ResponseEvent;
+
+/**
+ * A POST with an Idempotency-Key is done once: sent again by the same person, it answers as the first time.
+ */
+final readonly class Idempotency
+{
+    public function __construct(private Connection $connection, private Security $security)
+    {
+    }
+
+    #[AsEventListener(priority: 4)]
+    public function before(RequestEvent $event): void
+    {
+        $key = $this->key($event);
+        if (null === $key) {
+            return;
+        }
+        $row = $this->connection->fetchAssociative('SELECT status, body FROM idempotency WHERE key_hash = ?', [$key]);
+        if (false !== $row && is_numeric($row['status']) && \is_string($row['body'])) {
+            $event->setResponse(new JsonResponse($row['body'], (int) $row['status'], ['Idempotent-Replay' => 'true'], true));
+        }
+    }
+
+    #[AsEventListener]
+    public function after(ResponseEvent $event): void
+    {
+        $key = $this->key($event);
+        $response = $event->getResponse();
+        if (null === $key || !$response->isSuccessful() || $response->headers->has('Idempotent-Replay')) {
+            return;
+        }
+        $this->connection->executeStatement('INSERT OR IGNORE INTO idempotency (key_hash, status, body, created_at) VALUES (?, ?, ?, ?)', [$key, $response->getStatusCode(), (string) $response->getContent(), time()]);
+        $this->connection->executeStatement('DELETE FROM idempotency WHERE created_at < ?', [time() - 86400]);
+    }
+
+    private function key(RequestEvent|ResponseEvent $event): ?string
+    {
+        $request = $event->getRequest();
+        $key = (string) $request->headers->get('Idempotency-Key');
+        $user = $this->security->getUser();
+
+        return $event->isMainRequest() && 'POST' === $request->getMethod() && '' !== $key && null !== $user ? hash('sha256', $user->getUserIdentifier()."\0".$request->getPathInfo()."\0".$key) : null;
+    }
+}

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use Dokimos\Core\Format\UnreadableTable;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Prepare\CannotPrepare;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\Security\Core\Exception\AccessDeniedException;
+use Symfony\Component\Security\Core\Exception\AuthenticationException;
+use Symfony\Component\Validator\Exception\ValidationFailedException;
+
+/** Turns every exception of the API into a problem document; nobody sees a stack trace. */
+final readonly class ProblemListener
+{
+    public function __construct(private LoggerInterface $logger)
+    {
+    }
+
+    #[AsEventListener(priority: -10)]
+    public function __invoke(ExceptionEvent $event): void
+    {
+        if (!str_starts_with($event->getRequest()->getPathInfo(), '/api')) {
+            return;
+        }
+        $e = $event->getThrowable();
+        if ($e instanceof AccessDeniedException || $e instanceof AuthenticationException) {
+            return;
+        }
+        $previous = $e->getPrevious();
+        if ($previous instanceof ValidationFailedException) {
+            $violation = $previous->getViolations()->get(0);
+            $event->setResponse(Problem::response(422, (string) $violation->getMessage(), $violation->getPropertyPath()));
+
+            return;
+        }
+        $event->setResponse(match (true) {
+            $e instanceof Problem => Problem::response($e->getStatusCode(), $e->getMessage(), $e->field, $e->more),
+            $e instanceof UnreadableTable, $e instanceof CannotPrepare, $e instanceof CannotFit => Problem::response(422, $e->getMessage()),
+            $e instanceof HttpExceptionInterface && $e->getStatusCode() < 500 => Problem::response($e->getStatusCode(), match ($e->getStatusCode()) {
+                404 => 'There is nothing at this address.',
+                405 => 'This address does not take such a request.',
+                413 => 'That is too much in one request; send it in pieces.',
+                default => 'The request could not be read.',
+            }),
+            default => $this->unexpected($e),
+        });
+    }
+
+    private function unexpected(\Throwable $e): JsonResponse
+    {
+        $number = strtoupper(bin2hex(random_bytes(3)));
+        $this->logger->error('Unexpected error {number}: {message}', ['number' => $number, 'message' => $e->getMessage(), 'exception' => $e]);
+
+        return Problem::response(500, \sprintf('Something went wrong that should not have. Nothing was changed. The log has it under %s.', $number));
+    }
+}

@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Job;
+
+use App\Account\User;
+use App\Study\Study;
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
+
+/** Starts, lists and cancels long work. */
+final readonly class Jobs
+{
+    public const QUICK = 'quick';
+    public const LONG = 'long';
+
+    /** @param iterable<PieceRunner> $runners */
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $connection,
+        private PieceQueue $queue,
+        #[AutowireIterator('dokimos.piece_runner')]
+        private iterable $runners,
+    ) {
+    }
+
+    /**
+     * The caller flushes: the job is stored together with what it is about.
+     *
+     * @param array<string, array<string, mixed>> $pieces payload by key
+     */
+    public function start(Study $study, User $user, string $kind, int $subject, string $title, string $lane, array $pieces): Job
+    {
+        $job = new Job($study, $user, $kind, $subject, $title, \count($pieces));
+        $this->entities->persist($job);
+        foreach ($pieces as $key => $payload) {
+            $this->entities->persist(new Piece($job, $key, $lane, $payload));
+        }
+
+        return $job;
+    }
+
+    /** A waiting piece ends at once; a running one within two seconds, when it next reports. */
+    public function cancel(Job $job): void
+    {
+        $this->connection->executeStatement('UPDATE job SET cancel_requested = 1 WHERE id = ?', [$job->id()]);
+        $running = $this->connection->fetchOne("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state = 'running' AND lease_until >= ?", [$job->id(), microtime(true)]);
+        if (0 === (int) (is_numeric($running) ? $running : 0) && $this->queue->end($job->id(), Job::CANCELLED, null)) {
+            foreach ($this->runners as $runner) {
+                if ($runner->kind() === $job->kind()) {
+                    $runner->abandon($job, null);
+                }
+            }
+        }
+    }
+
+    public function view(Job $job): JobView
+    {
+        $row = $this->connection->fetchAssociative('SELECT j.state, j.message, j.started_at, j.ended_at, (SELECT SUM(share) FROM job_piece p WHERE p.job_id = j.id) AS done FROM job j WHERE j.id = ?', [$job->id()]) ?: [];
+        $number = static fn (string $key): ?float => is_numeric($row[$key] ?? null) ? (float) $row[$key] : null;
+        $total = $job->pieces() + ($job->pieces() > 1 ? 1 : 0);
+        $share = min(1.0, ($number('done') ?? 0.0) / max(1, $total));
+        $started = $number('started_at');
+        $elapsed = null === $started ? 0.0 : ($number('ended_at') ?? microtime(true)) - $started;
+        $left = $share > 0.02 && $share < 1.0 ? $elapsed * (1 - $share) / $share : null;
+
+        return new JobView($job->id(), $job->study()->id(), $job->study()->name(), $job->kind(), $job->subject(), $job->title(), \is_string($row['state'] ?? null) ? $row['state'] : $job->state(), $share, $left, $elapsed, \is_string($row['message'] ?? null) ? $row['message'] : null);
+    }
+
+    /** @return list<JobView> work of the user's studies that is not over, and what ended in the last minutes */
+    public function of(User $user): array
+    {
+        /** @var list<Job> $jobs */
+        $jobs = $this->entities->createQuery("SELECT j FROM App\Job\Job j JOIN App\Study\StudyMember m WITH m.study = j.study WHERE m.user = :user AND (j.state IN ('waiting', 'running') OR j.endedAt > :since) ORDER BY j.id DESC")
+            ->setParameter('user', $user)->setParameter('since', microtime(true) - 600)->setMaxResults(50)->getResult();
+
+        return array_map($this->view(...), $jobs);
+    }
+}

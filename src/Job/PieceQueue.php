@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Job;
+
+use Doctrine\DBAL\Connection;
+
+/** Hands pieces to workers. A claim is a lease: a worker that dies stops renewing it and the piece is handed out again. */
+final readonly class PieceQueue
+{
+    public const LEASE = 20.0;
+    public const MOST_ATTEMPTS = 2;
+
+    public function __construct(private Connection $connection)
+    {
+    }
+
+    /**
+     * The oldest piece whose user has the fewest pieces running, so that users take turns.
+     */
+    public function claim(string $lane, string $worker): ?int
+    {
+        // A look without the write lock first: idle workers must not hold up the others.
+        if (null === $this->candidate($lane)) {
+            return null;
+        }
+
+        return $this->connection->transactional(function () use ($lane, $worker): ?int {
+            $id = $this->candidate($lane);
+            if (null === $id) {
+                return null;
+            }
+            $now = microtime(true);
+            $this->connection->executeStatement('UPDATE job_piece SET state = ?, attempts = attempts + 1, lease_until = ?, worker = ? WHERE id = ?', [Job::RUNNING, $now + self::LEASE, $worker, $id]);
+            $this->connection->executeStatement('UPDATE job SET state = ?, started_at = COALESCE(started_at, ?) WHERE id = (SELECT job_id FROM job_piece WHERE id = ?) AND state = ?', [Job::RUNNING, $now, $id, Job::WAITING]);
+
+            return $id;
+        });
+    }
+
+    private function candidate(string $lane): ?int
+    {
+        $id = $this->connection->fetchOne(
+            "SELECT p.id FROM job_piece p JOIN job j ON j.id = p.job_id
+             WHERE p.lane = ? AND (p.state = 'waiting' OR p.state = 'running' AND p.lease_until < ?)
+             ORDER BY (SELECT COUNT(*) FROM job_piece r JOIN job k ON k.id = r.job_id WHERE r.state = 'running' AND r.lease_until >= ? AND k.user_id = j.user_id), p.id LIMIT 1",
+            [$lane, $now = microtime(true), $now],
+        );
+
+        return is_numeric($id) ? (int) $id : null;
+    }
+
+    public function renew(int $piece, float $share): void
+    {
+        $this->connection->executeStatement('UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?', [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING]);
+    }
+
+    public function isCancelled(int $piece): bool
+    {
+        return 1 === (int) $this->scalar('SELECT j.cancel_requested FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ?', [$piece]);
+    }
+
+    /**
+     * Marks a piece done. The one that finishes last, and only that one, makes the joining piece.
+     */
+    public function complete(Piece $piece): void
+    {
+        $this->connection->transactional(function () use ($piece): void {
+            $changed = $this->connection->executeStatement("UPDATE job_piece SET state = 'done', share = 1, lease_until = NULL WHERE id = ? AND state = 'running'", [$piece->id()]);
+            $job = $piece->job()->id();
+            if (0 === $changed || (int) $this->scalar("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state <> 'done'", [$job]) > 0) {
+                return;
+            }
+            if (Piece::JOIN === $piece->key() || 1 === $piece->job()->pieces()) {
+                $this->connection->executeStatement("UPDATE job SET state = 'done', ended_at = ? WHERE id = ?", [microtime(true), $job]);
+
+                return;
+            }
+            $this->connection->executeStatement("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES (?, ?, ?, '[]', 'waiting', 0, 0)", [$job, Piece::JOIN, $piece->lane()]);
+        });
+    }
+
+    /** Ends a whole job: pieces not yet done are dropped. False when it was over already. */
+    public function end(int $job, string $state, ?string $message): bool
+    {
+        return $this->connection->transactional(function () use ($job, $state, $message): bool {
+            $changed = $this->connection->executeStatement("UPDATE job SET state = ?, message = ?, ended_at = ? WHERE id = ? AND state IN ('waiting', 'running')", [$state, null === $message ? null : mb_substr($message, 0, 400), microtime(true), $job]);
+            $this->connection->executeStatement("UPDATE job_piece SET state = ? WHERE job_id = ? AND state IN ('waiting', 'running')", [$state, $job]);
+
+            return $changed > 0;
+        });
+    }
+
+    /** @param list<int|string> $parameters */
+    private function scalar(string $sql, array $parameters): int|string|null
+    {
+        $value = $this->connection->fetchOne($sql, $parameters);
+
+        return \is_int($value) || \is_string($value) ? $value : null;
+    }
+}

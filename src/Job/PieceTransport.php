@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Job;
+
+use Symfony\Component\Messenger\Envelope;
+use Symfony\Component\Messenger\Transport\TransportInterface;
+
+/** Symfony Messenger's view of one lane of the piece queue. Pieces are put in with their job, so there is nothing to send. */
+final readonly class PieceTransport implements TransportInterface
+{
+    private string $worker;
+
+    public function __construct(private PieceQueue $queue, private string $lane)
+    {
+        $this->worker = gethostname().':'.getmypid();
+    }
+
+    public function get(): iterable
+    {
+        $piece = $this->queue->claim($this->lane, $this->worker);
+
+        return null === $piece ? [] : [new Envelope(new RunPiece($piece))];
+    }
+
+    public function ack(Envelope $envelope): void
+    {
+    }
+
+    public function reject(Envelope $envelope): void
+    {
+    }
+
+    public function send(Envelope $envelope): Envelope
+    {
+        return $envelope;
+    }
+}

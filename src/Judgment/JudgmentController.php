@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Judgment;
+
+use App\Http\Problem;
+use App\Study\Access;
+use App\Study\Role;
+use App\Trial\Trial;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** The judgment of one trial. */
+#[OA\Tag('Judgment')]
+final readonly class JudgmentController
+{
+    public function __construct(private Access $access, private Judgments $judgments)
+    {
+    }
+
+    #[Route('/api/trials/{id<\d+>}/judgment', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Figures beside the baseline', content: new Model(type: JudgmentView::class))]
+    public function judgment(int $id): JsonResponse
+    {
+        return new JsonResponse($this->judgments->of($this->access->find(Trial::class, $id, 'trial')));
+    }
+
+    #[Route('/api/trials/{id<\d+>}/records', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The records behind a cell of the confusion matrix', content: new Model(type: RecordsView::class))]
+    public function records(int $id, #[MapQueryParameter] string $cell = 'fn', #[MapQueryParameter] float $cutoff = 0.5, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50): JsonResponse
+    {
+        if (!\in_array($cell, ['tp', 'fp', 'fn', 'tn'], true)) {
+            throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
+        }
+
+        return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, $cutoff, $offset, $limit));
+    }
+
+    #[Route('/api/trials/{id<\d+>}/seal', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'The seal is open', content: new Model(type: JudgmentView::class))]
+    public function openSeal(int $id): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial', Role::Editor);
+        $this->judgments->openSeal($trial, $this->access->user());
+
+        return new JsonResponse($this->judgments->of($trial));
+    }
+}

@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Operation;
+
+use Doctrine\DBAL\Connection;
+
+/**
+ * Copies the whole installation to one file and back. Copying a live database file loses what still lies in its write-ahead log
+ * (measured), so SQLite writes the copy itself.
+ */
+final readonly class Backup
+{
+    public function __construct(private Connection $connection, private string $dataDirectory)
+    {
+    }
+
+    /** Writes FILE, FILE.sha256 and FILE.key. */
+    public function write(string $file): string
+    {
+        if (file_exists($file)) {
+            throw new \RuntimeException(\sprintf('%s exists already; nothing was written.', $file));
+        }
+        if (!is_dir(\dirname($file)) && !mkdir(\dirname($file), 0770, true)) {
+            throw new \RuntimeException(\sprintf('The folder of %s cannot be made.', $file));
+        }
+        $partial = $file.'.partial';
+        @unlink($partial);
+        $this->connection->executeStatement('VACUUM INTO '.$this->connection->quote($partial));
+        self::check($partial);
+        rename($partial, $file);
+        $sum = (string) hash_file('sha256', $file);
+        file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n");
+        copy($this->dataDirectory.'/app.secret', $file.'.key');
+        chmod($file.'.key', 0600);
+
+        return $sum;
+    }
+
+    /** Puts a backup in the place of the database. Nothing may be running. */
+    public function restore(string $file): void
+    {
+        if (!is_file($file)) {
+            throw new \RuntimeException(\sprintf('There is no file %s.', $file));
+        }
+        $sum = is_file($file.'.sha256') ? explode(' ', (string) file_get_contents($file.'.sha256'))[0] : null;
+        if (null !== $sum && $sum !== hash_file('sha256', $file)) {
+            throw new \RuntimeException('The backup does not match its checksum; nothing was changed.');
+        }
+        self::check($file);
+        if ([] !== WorkerPulse::all($this->dataDirectory)) {
+            throw new \RuntimeException('Workers are running. Stop Dokimos first, then restore.');
+        }
+        $this->connection->close();
+        $target = $this->dataDirectory.'/dokimos.sqlite';
+        if (!copy($file, $target.'.new')) {
+            throw new \RuntimeException('The copy could not be written; nothing was changed.');
+        }
+        if (is_file($target)) {
+            rename($target, $target.'.before-restore');
+        }
+        @unlink($target.'-wal');
+        @unlink($target.'-shm');
+        rename($target.'.new', $target);
+        if (is_file($file.'.key')) {
+            copy($file.'.key', $this->dataDirectory.'/app.secret');
+            chmod($this->dataDirectory.'/app.secret', 0600);
+        }
+    }
+
+    private static function check(string $file): void
+    {
+        $copy = new \SQLite3($file, \SQLITE3_OPEN_READONLY);
+        $result = $copy->querySingle('PRAGMA integrity_check');
+        $copy->close();
+        if ('ok' !== $result) {
+            throw new \RuntimeException(\sprintf('%s is not a sound database: %s', basename($file), \is_string($result) ? $result : ''));
+        }
+    }
+}

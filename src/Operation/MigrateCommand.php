@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Operation;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Creates or upgrades the database. */
+#[AsCommand('dokimos:migrate', 'Create or upgrade the database, after a backup')]
+final class MigrateCommand extends Command
+{
+    public function __construct(private readonly Migrator $migrator, private readonly Housekeeping $housekeeping)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        try {
+            $lines = [...$this->migrator->run(), ...$this->housekeeping->run()];
+        } catch (\RuntimeException $e) {
+            $output->writeln($e->getMessage());
+
+            return 1;
+        }
+        $output->writeln($lines);
+
+        return 0;
+    }
+}

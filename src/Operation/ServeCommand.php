@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Operation;
+
+use App\Account\Accounts;
+use App\Demo\DemoLoader;
+use App\Job\Jobs;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Runs the web server and the workers, starts again what ends, and stops all of it together. */
+#[AsCommand('dokimos:serve', 'Run the web server and the workers until Ctrl+C')]
+final class ServeCommand extends Command
+{
+    private bool $stopping = false;
+
+    public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('host', null, InputOption::VALUE_REQUIRED, 'Address to listen on', '127.0.0.1')
+            ->addOption('port', null, InputOption::VALUE_REQUIRED, 'Port to listen on', '8080')
+            ->addOption('no-web', null, InputOption::VALUE_NONE, 'Workers only, behind another web server');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $host = \is_string($input->getOption('host')) ? $input->getOption('host') : '127.0.0.1';
+        $port = is_numeric($input->getOption('port')) ? (int) $input->getOption('port') : 8080;
+        $web = true !== $input->getOption('no-web');
+        if ($web && false !== $taken = @fsockopen($host, $port, $code, $message, 0.5)) {
+            fclose($taken);
+            $output->writeln(\sprintf('Port %d is taken by another program. Choose another one, for example: make demo PORT=%d', $port, $port + 1));
+
+            return 1;
+        }
+        array_map(unlink(...), glob($this->dataDirectory.'/workers/*.json') ?: []);
+        $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line));
+        if ($web) {
+            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => '4']);
+        }
+        foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
+            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'pcov.enabled=0', '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.jit=1254', 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
+        }
+        $stop = function (): void {
+            $this->stopping = true;
+        };
+        pcntl_async_signals(true);
+        pcntl_signal(\SIGINT, $stop);
+        pcntl_signal(\SIGTERM, $stop);
+        $supervisor->tick();
+        if ($web) {
+            $this->greet($output, $host, $port, $supervisor);
+        }
+        while (!$this->stopping) {
+            usleep(200000);
+            $supervisor->tick();
+        }
+        $output->writeln("\nStopping ...");
+        $supervisor->stop();
+        $output->writeln('Stopped. Nothing is lost: work that was under way goes on at the next start.');
+
+        return 0;
+    }
+
+    private function greet(OutputInterface $output, string $host, int $port, Supervisor $supervisor): void
+    {
+        for ($i = 0; $i < 100 && !$this->stopping; ++$i) {
+            if (false !== $socket = @fsockopen($host, $port, $code, $message, 0.2)) {
+                fclose($socket);
+                break;
+            }
+            usleep(100000);
+            $supervisor->tick();
+        }
+        $output->writeln(['', \sprintf('  Dokimos is running at  http://%s:%d', $host, $port)]);
+        $code = $this->accounts->setupCode();
+        if ($this->demo) {
+            $output->writeln(\sprintf('  Sign in as %s with %s', DemoLoader::LOGIN, DemoLoader::PASSWORD));
+        } elseif (null !== $code) {
+            $output->writeln(\sprintf('  Make the owner\'s account with this one-time code: %s', $code));
+        }
+        $output->writeln(['  Ctrl+C stops it.', '']);
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Preparation;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** Name and steps of a variant. */
+final readonly class VariantRequest
+{
+    /**
+     * @param list<array<string, mixed>>|null $steps    each with "step" and its settings, optionally "note" and "off"
+     * @param ?int                            $copyFrom a variant whose steps to begin with
+     */
+    public function __construct(
+        #[Assert\Length(max: 120, maxMessage: 'A variant name has at most 120 letters.')]
+        public ?string $name = null,
+        public ?array $steps = null,
+        public ?int $copyFrom = null,
+    ) {
+    }
+}

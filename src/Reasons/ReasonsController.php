@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reasons;
+
+use App\Decision\Scoring;
+use App\Http\Problem;
+use App\Judgment\Judgments;
+use App\Study\Access;
+use App\Table\DataTable;
+use App\Table\TableReader;
+use App\Trial\Trial;
+use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Reasons for single records, of the study's own table or of a batch. */
+#[OA\Tag('Reasons')]
+final readonly class ReasonsController
+{
+    public function __construct(private Access $access, private Judgments $judgments, private TableReader $reader)
+    {
+    }
+
+    #[Route('/api/trials/{id<\d+>}/reasons/{number<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Reasons for one record of the study\'s table', content: new Model(type: ReasonsView::class))]
+    public function record(int $id, int $number): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+        $table = $trial->study()->table() ?? throw Problem::notFound('table');
+        $model = $this->judgments->model($trial);
+
+        return new JsonResponse($this->reasons($trial, $model, $table, array_combine(array_keys($model->asked), array_keys($model->asked)), $number, \in_array($number - 1, $trial->study()->sealedRows(), true)));
+    }
+
+    #[Route('/api/scorings/{id<\d+>}/reasons/{number<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Reasons for one record of a batch', content: new Model(type: ReasonsView::class))]
+    public function scored(int $id, int $number): JsonResponse
+    {
+        $scoring = $this->access->find(Scoring::class, $id, 'batch');
+
+        return new JsonResponse($this->reasons($scoring->trial(), $this->judgments->model($scoring->trial()), $scoring->table(), $scoring->matching(), $number, false));
+    }
+
+    /** @param array<string, string> $match */
+    private function reasons(Trial $trial, ScoringModel $model, DataTable $table, array $match, int $number, bool $sealed): ReasonsView
+    {
+        if ($number < 1 || $number > $table->rows()) {
+            throw new Problem(404, \sprintf('%s has records 1 to %s.', $table->name(), number_format($table->rows())));
+        }
+        $one = $this->reader->record($table, $number - 1);
+        $cells = [];
+        foreach ($one->names() as $name) {
+            $cells[$name] = $one->column($name)->text(0);
+        }
+        $selected = $model->select($one, $match);
+        $prepared = $model->preparation->apply($selected);
+        $out = $model->model instanceof LogisticModel ? Contributions::of($model->model, $prepared, 0) : null;
+        $line = $model->score($selected)[0];
+
+        return new ReasonsView(
+            $trial->id(),
+            $trial->number(),
+            $model->event,
+            $number,
+            $table->rows(),
+            $sealed,
+            $line['chance'],
+            $out['low'] ?? null,
+            $out['high'] ?? null,
+            $model->baseRate,
+            $out['base'] ?? null,
+            $out['logOdds'] ?? null,
+            $line['why'],
+            $line['reasons'],
+            array_map(static fn (array $c) => new ContributionView($c['column'], $c['value'], $c['effect']), $out['columns'] ?? []),
+            $cells,
+        );
+    }
+}

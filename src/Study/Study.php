@@ -1,0 +1,152 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Study;
+
+use App\Table\DataTable;
+use Doctrine\DBAL\Types\Types;
+use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Validate\SplitPlan;
+
+/** One question about one business matter. */
+#[ORM\Entity]
+class Study
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column]
+    private ?int $id = null;
+
+    #[ORM\Version, ORM\Column(type: 'integer')]
+    private int $version = 1;
+
+    #[ORM\ManyToOne(targetEntity: DataTable::class), ORM\JoinColumn(onDelete: 'SET NULL')]
+    private ?DataTable $table = null;
+
+    #[ORM\Column(length: 255, nullable: true)]
+    private ?string $target = null;
+
+    #[ORM\Column(length: 255, nullable: true)]
+    private ?string $event = null;
+
+    /** @var array{sealedShare: float, folds: int, repeats: int, seed: int}|null */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $plan = null;
+
+    /** Sealed rows of the table, packed as uint32. */
+    #[ORM\Column(type: Types::TEXT, nullable: true)]
+    private ?string $sealed = null;
+
+    #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
+    private \DateTimeImmutable $createdAt;
+
+    #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
+    private ?\DateTimeImmutable $deletedAt = null;
+
+    public function __construct(
+        #[ORM\Column(length: 120)]
+        private string $name,
+        #[ORM\Column(length: 300)]
+        private string $question,
+    ) {
+        $this->createdAt = new \DateTimeImmutable();
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('Not stored yet.');
+    }
+
+    public function version(): int
+    {
+        return $this->version;
+    }
+
+    public function name(): string
+    {
+        return $this->name;
+    }
+
+    public function question(): string
+    {
+        return $this->question;
+    }
+
+    public function rename(string $name, string $question): void
+    {
+        $this->name = $name;
+        $this->question = $question;
+    }
+
+    public function table(): ?DataTable
+    {
+        return $this->table;
+    }
+
+    /** The table that the study is about; choosing another one drops the target. */
+    public function useTable(DataTable $table): void
+    {
+        if ($this->table !== $table) {
+            $this->target = $this->event = $this->plan = $this->sealed = null;
+        }
+        $this->table = $table;
+    }
+
+    /** @param list<int> $sealed */
+    public function chooseTarget(string $column, string $event, SplitPlan $plan, array $sealed): void
+    {
+        $this->target = $column;
+        $this->event = $event;
+        $this->plan = $plan->toArray();
+        $this->sealed = base64_encode([] === $sealed ? '' : pack('V*', ...$sealed));
+    }
+
+    public function target(): ?string
+    {
+        return $this->target;
+    }
+
+    public function event(): ?string
+    {
+        return $this->event;
+    }
+
+    public function plan(): ?SplitPlan
+    {
+        return null === $this->plan ? null : SplitPlan::fromArray($this->plan);
+    }
+
+    /** @return list<int> rows of the table that stay sealed */
+    public function sealedRows(): array
+    {
+        /** @var array<int, int> $rows */
+        $rows = null === $this->sealed || '' === $this->sealed ? [] : (unpack('V*', (string) base64_decode($this->sealed, true)) ?: []);
+
+        return array_values($rows);
+    }
+
+    /** What figures depend on besides the trial's own settings. */
+    public function hash(): string
+    {
+        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed], \JSON_THROW_ON_ERROR));
+    }
+
+    public function createdAt(): \DateTimeImmutable
+    {
+        return $this->createdAt;
+    }
+
+    public function delete(): void
+    {
+        $this->deletedAt = new \DateTimeImmutable();
+    }
+
+    public function bringBack(): void
+    {
+        $this->deletedAt = null;
+    }
+
+    public function isDeleted(): bool
+    {
+        return null !== $this->deletedAt;
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Study;
+
+/** A study: where it stands, what waits, and the figures of its thread. */
+final readonly class StudyView
+{
+    /**
+     * @param array{sealedShare: float, folds: int, repeats: int, seed: int}|null $plan
+     * @param int                                                                 $station   the furthest station reached, 1 to 6
+     * @param list<string>                                                        $waits     what waits for a decision
+     * @param list<StudyTableView>                                                $tables
+     * @param list<StudyTrialView>                                                $trials
+     * @param list<StudyScoringView>                                              $scorings
+     */
+    public function __construct(
+        public int $id,
+        public int $version,
+        public string $name,
+        public string $question,
+        public string $role,
+        public ?int $tableId,
+        public ?string $tableName,
+        public int $rows,
+        public int $columns,
+        public ?string $target,
+        public ?string $event,
+        public ?array $plan,
+        public int $sealedRows,
+        public int $openRows,
+        public int $sealOpenings,
+        public int $station,
+        public array $waits,
+        public array $tables,
+        public array $trials,
+        public array $scorings,
+        public int $logEntries,
+        public ?string $lastSentence,
+        public string $lastAt,
+    ) {
+    }
+}

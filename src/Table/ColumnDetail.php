@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+
+/** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
+final readonly class ColumnDetail
+{
+    public function __construct(private TableReader $reader)
+    {
+    }
+
+    public function of(TableColumn $column): ColumnDetailView
+    {
+        $study = $column->study();
+        $table = $column->table();
+        $cells = $this->reader->column($column);
+        $event = null;
+        $target = $study->table() === $table && null !== $study->target() ? $table->column($study->target()) : null;
+        if (null !== $target && null !== $study->event() && $target !== $column) {
+            $event = $this->reader->event($target, $study->event());
+            foreach ($study->sealedRows() as $row) {
+                $event[$row] = \NAN;
+            }
+        }
+        $view = ColumnView::of($column);
+        $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
+            ? $this->byBin($cells, $view->bins, $event)
+            : $this->byValue($cells, $view->top, $event);
+        $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
+        $summary = $column->profile()['summary'] ?? [];
+
+        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+    }
+
+    /**
+     * @param list<array{low: float, high: float, count: int}> $bins
+     * @param ?list<float>                                     $event
+     *
+     * @return list<DistributionPart>
+     */
+    private function byBin(NumberColumn|DateColumn $cells, array $bins, ?array $event): array
+    {
+        $values = $cells instanceof NumberColumn ? $cells->values : $cells->seconds;
+        $width = max(1e-300, $bins[0]['high'] - $bins[0]['low']);
+        $last = \count($bins) - 1;
+        $judged = $events = array_fill(0, $last + 1, 0);
+        if (null !== $event) {
+            foreach ($values as $row => $v) {
+                if ($cells->isMissing($row) || is_nan($event[$row])) {
+                    continue;
+                }
+                $b = max(0, min($last, (int) floor(($v - $bins[0]['low']) / $width)));
+                ++$judged[$b];
+                $events[$b] += $event[$row] > 0.5 ? 1 : 0;
+            }
+        }
+        $parts = [];
+        foreach ($bins as $b => $bin) {
+            $label = $cells instanceof DateColumn ? DateColumn::write((int) $bin['low']) : NumberColumn::write((float) $bin['low']);
+            $parts[] = self::part($label, $bin['low'], $bin['high'], $bin['count'], $judged[$b], null === $event ? null : $events[$b]);
+        }
+
+        return $parts;
+    }
+
+    /**
+     * @param list<array{value: string, count: int, share: float}> $top
+     * @param ?list<float>                                         $event
+     *
+     * @return list<DistributionPart>
+     */
+    private function byValue(Column $cells, array $top, ?array $event): array
+    {
+        $judged = $events = [];
+        if (null !== $event) {
+            foreach ($event as $row => $e) {
+                $text = $cells->text($row);
+                if (null !== $text && !is_nan($e)) {
+                    $judged[$text] = ($judged[$text] ?? 0) + 1;
+                    $events[$text] = ($events[$text] ?? 0) + ($e > 0.5 ? 1 : 0);
+                }
+            }
+        }
+
+        return array_map(static fn (array $t) => self::part($t['value'], null, null, $t['count'], $judged[$t['value']] ?? 0, null === $event ? null : $events[$t['value']] ?? 0), $top);
+    }
+
+    private static function part(string $label, ?float $low, ?float $high, int $count, int $judged, ?int $events): DistributionPart
+    {
+        $share = Interval::wilson($events ?? 0, null === $events ? 0 : $judged);
+
+        return new DistributionPart($label, $low, $high, $count, $judged, $events, $share->value, $share->low, $share->high);
+    }
+}

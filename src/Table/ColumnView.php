@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+/** A line of the Register. */
+final readonly class ColumnView
+{
+    /**
+     * @param list<array{low: float, high: float, count: int}>          $bins
+     * @param list<array{value: string, count: int, share: float}>      $top
+     */
+    public function __construct(
+        public int $id,
+        public int $version,
+        public int $position,
+        public string $name,
+        public string $kind,
+        public string $use,
+        public bool $known,
+        public int $missing,
+        public float $missingShare,
+        public int $distinct,
+        public array $bins,
+        public array $top,
+        public int $misfits,
+    ) {
+    }
+
+    public static function of(TableColumn $column): self
+    {
+        $profile = $column->profile();
+        $missing = \is_int($profile['missing'] ?? null) ? $profile['missing'] : 0;
+        /** @var list<array{low: float, high: float, count: int}> $bins */
+        $bins = $profile['bins'] ?? [];
+        $summary = \is_array($profile['summary'] ?? null) ? $profile['summary'] : [];
+        /** @var list<array{value: string, count: int, share: float}> $top */
+        $top = 'text' === ($summary['type'] ?? '') ? \array_slice(\is_array($summary['top'] ?? null) ? $summary['top'] : [], 0, 12) : [];
+
+        return new self($column->id(), $column->version(), $column->position(), $column->name(), $column->kind()->value, $column->use()->value, $column->isKnown(), $missing, $column->table()->rows() > 0 ? $missing / $column->table()->rows() : 0.0, \is_int($profile['distinct'] ?? null) ? $profile['distinct'] : 0, $bins, $top, $column->misfitCount());
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use Symfony\Component\Validator\Constraints as Assert;
+
+/** Asks for a complete upload to become a table. */
+final readonly class ImportRequest
+{
+    /** @param array<string, mixed>|null $dialect corrections of what was detected */
+    public function __construct(
+        public int $uploadId = 0,
+        #[Assert\NotBlank(message: 'The table needs a name.'), Assert\Length(max: 120, maxMessage: 'A table name has at most 120 letters.')]
+        public string $name = '',
+        public ?array $dialect = null,
+    ) {
+    }
+}

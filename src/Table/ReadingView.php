@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+/** How a file would be read, shown before it is imported. */
+final readonly class ReadingView
+{
+    /**
+     * @param array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool} $dialect
+     * @param list<string>       $names
+     * @param list<list<string>> $records the first twenty
+     */
+    public function __construct(
+        public int $id,
+        public string $fileName,
+        public int $size,
+        public int $received,
+        public array $dialect,
+        public array $names,
+        public array $records,
+        public int $aboutRecords,
+    ) {
+    }
+}

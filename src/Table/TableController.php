@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use App\Http\Problem;
+use App\Http\Version;
+use App\Job\Jobs;
+use App\Job\JobView;
+use App\Study\Access;
+use App\Study\Role;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\Dialect;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Uploads, tables, columns and rows. */
+#[OA\Tag('Table')]
+final readonly class TableController
+{
+    public function __construct(private Access $access, private Uploads $uploads, private Tables $tables, private Jobs $jobs, private EntityManagerInterface $entities)
+    {
+    }
+
+    #[Route('/api/uploads', methods: ['POST'])]
+    #[OA\Response(response: 201, description: 'The upload may begin', content: new Model(type: UploadView::class))]
+    public function begin(#[MapRequestPayload] UploadRequest $request): JsonResponse
+    {
+        return new JsonResponse(UploadView::of($this->uploads->begin($this->access->user(), $request->fileName, $request->size)), 201);
+    }
+
+    #[Route('/api/uploads/{id<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'How far it has come', content: new Model(type: UploadView::class))]
+    public function upload(int $id): JsonResponse
+    {
+        return new JsonResponse(UploadView::of($this->uploads->of($this->access->user(), $id)));
+    }
+
+    #[Route('/api/uploads/{id<\d+>}/pieces', methods: ['PUT'])]
+    #[OA\RequestBody(content: new OA\MediaType(mediaType: 'application/octet-stream', schema: new OA\Schema(type: 'string', format: 'binary')))]
+    #[OA\Parameter(name: 'Piece-Checksum', in: 'header', description: 'SHA-256 of the piece', schema: new OA\Schema(type: 'string'))]
+    #[OA\Response(response: 200, description: 'The piece is kept', content: new Model(type: UploadView::class))]
+    public function piece(int $id, Request $request, #[MapQueryParameter] int $offset): JsonResponse
+    {
+        $upload = $this->uploads->of($this->access->user(), $id);
+        if ((int) $request->headers->get('Content-Length', '0') > Upload::PIECE) {
+            throw new Problem(413, 'A piece has at most 8 MiB.');
+        }
+        $this->uploads->receive($upload, $offset, $request->getContent(), (string) $request->headers->get('Piece-Checksum'));
+
+        return new JsonResponse(UploadView::of($upload));
+    }
+
+    #[Route('/api/uploads/{id<\d+>}/reading', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
+    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?bool $header = null): JsonResponse
+    {
+        $upload = $this->uploads->of($this->access->user(), $id);
+        $wanted = null;
+        if (null !== $encoding || null !== $delimiter || null !== $decimal || null !== $header) {
+            $detected = $this->uploads->reading($upload)->dialect;
+            $wanted = self::dialect(array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'decimal' => $decimal, 'header' => $header], static fn (mixed $v) => null !== $v) + $detected);
+        }
+
+        return new JsonResponse($this->uploads->reading($upload, $wanted));
+    }
+
+    #[Route('/api/studies/{id<\d+>}/tables', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The import has begun', content: new Model(type: JobView::class))]
+    public function import(int $id, #[MapRequestPayload] ImportRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $upload = $this->uploads->of($this->access->user(), $request->uploadId);
+        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect));
+
+        return new JsonResponse($this->jobs->view($job), 202);
+    }
+
+    #[Route('/api/studies/{id<\d+>}/tables', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The tables of a study', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: TableView::class))))]
+    public function list(int $id): JsonResponse
+    {
+        return new JsonResponse(array_map(static fn (DataTable $t) => TableView::of($t, false), $this->tables->of($this->access->study($id))));
+    }
+
+    #[Route('/api/tables/{id<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The Register', content: new Model(type: TableView::class))]
+    public function register(int $id): JsonResponse
+    {
+        return new JsonResponse(TableView::of($this->access->find(DataTable::class, $id, 'table')));
+    }
+
+    #[Route('/api/tables/{id<\d+>}/rows', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'A page of records', content: new Model(type: RowsView::class))]
+    public function rows(int $id, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $sort = null, #[MapQueryParameter] bool $descending = false): JsonResponse
+    {
+        return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $offset, $limit, $sort, $descending));
+    }
+
+    #[Route('/api/columns/{id<\d+>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
+    public function column(int $id, ColumnDetail $detail): JsonResponse
+    {
+        return new JsonResponse($detail->of($this->access->find(TableColumn::class, $id, 'column')));
+    }
+
+    #[Route('/api/columns/{id<\d+>}', methods: ['PATCH'])]
+    #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
+    #[OA\Response(response: 200, description: 'The column as it is now', content: new Model(type: ColumnView::class))]
+    public function change(int $id, Request $http, #[MapRequestPayload] ColumnRequest $request, Columns $columns): JsonResponse
+    {
+        $column = $this->access->find(TableColumn::class, $id, 'column', Role::Editor);
+        Version::check($http, $column->version(), ColumnView::of($column));
+        $columns->change($column, $this->access->user(), $request->kind, $request->use, $request->known);
+        $this->entities->refresh($column);
+
+        return new JsonResponse(ColumnView::of($column));
+    }
+
+    /** @param array<string, mixed> $data */
+    private static function dialect(array $data): Dialect
+    {
+        try {
+            return Dialect::fromArray($data);
+        } catch (\InvalidArgumentException $e) {
+            throw Problem::invalid($e->getMessage(), 'dialect');
+        }
+    }
+}

@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use App\Storage\CellStore;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\ColumnAssembler;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\FrameCodec;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+
+/** Reads cells of stored tables. */
+final readonly class TableReader
+{
+    public function __construct(private CellStore $store)
+    {
+    }
+
+    public function column(TableColumn $column): Column
+    {
+        return ColumnAssembler::assemble($column->kind(), $this->store->frames($column->table()->id(), $column->position()), $column->levels());
+    }
+
+    /** @param ?list<string> $names all columns when null */
+    public function table(DataTable $table, ?array $names = null): Table
+    {
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            if (null === $names || \in_array($column->name(), $names, true)) {
+                $columns[$column->name()] = $this->column($column);
+            }
+        }
+
+        return Table::of($columns, $table->rows());
+    }
+
+    /**
+     * The cells of some rows, read frame by frame.
+     *
+     * @param list<int> $rows
+     *
+     * @return array<int, list<?string>> by row: one cell per column of the table
+     */
+    public function rows(DataTable $table, array $rows): array
+    {
+        $byFrame = [];
+        foreach ($rows as $row) {
+            $byFrame[CellStore::frameOf($row)][] = $row;
+        }
+        $out = array_fill_keys($rows, []);
+        foreach ($table->columns() as $column) {
+            foreach ($byFrame as $frame => $inFrame) {
+                $part = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->levels());
+                foreach ($inFrame as $row) {
+                    $out[$row][] = $part->text($row - $frame * FrameCodec::ROWS);
+                }
+            }
+        }
+
+        return $out;
+    }
+
+    /** One record as a table of one row, with its kinds. */
+    public function record(DataTable $table, int $row): Table
+    {
+        $frame = CellStore::frameOf($row);
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->levels())->take([$row - $frame * FrameCodec::ROWS]);
+        }
+
+        return Table::of($columns, 1);
+    }
+
+    /**
+     * The order of all rows by a column, missing last; equal cells keep their order.
+     *
+     * @return list<int>
+     */
+    public function order(TableColumn $column): array
+    {
+        $table = $column->table()->id();
+        $kept = $this->store->order($table, $column->position());
+        if (null !== $kept) {
+            return $kept;
+        }
+        $cells = $this->column($column);
+        if ($cells instanceof NumberColumn) {
+            $keys = array_map(static fn (float $v) => is_nan($v) ? \INF : $v, $cells->values);
+            asort($keys);
+        } elseif ($cells instanceof DateColumn) {
+            $keys = array_map(static fn (int $s) => DateColumn::MISSING === $s ? \PHP_INT_MAX : $s, $cells->seconds);
+            asort($keys);
+        } else {
+            $keys = [];
+            for ($row = 0, $count = $cells->count(); $row < $count; ++$row) {
+                $keys[] = null === $cells->text($row) ? "\u{10FFFF}" : mb_strtolower((string) $cells->text($row));
+            }
+            asort($keys, \SORT_STRING);
+        }
+        $order = array_keys($keys);
+        $this->store->keepOrder($table, $column->position(), $order);
+
+        return $order;
+    }
+
+    /**
+     * 1 for the event, 0 for other values, NAN where the target is missing.
+     *
+     * @return list<float>
+     */
+    public function event(TableColumn $target, string $event): array
+    {
+        $cells = $this->column($target);
+        $out = [];
+        for ($row = 0, $count = $cells->count(); $row < $count; ++$row) {
+            $text = $cells->text($row);
+            $out[] = null === $text ? \NAN : ($text === $event ? 1.0 : 0.0);
+        }
+
+        return $out;
+    }
+}

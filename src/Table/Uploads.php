@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use App\Account\User;
+use App\Http\Problem;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\CsvReader;
+use Dokimos\Core\Format\Dialect;
+use Dokimos\Core\Format\DialectSniffer;
+
+/** Files on their way in. */
+final readonly class Uploads
+{
+    public function __construct(private EntityManagerInterface $entities, private string $dataDirectory)
+    {
+    }
+
+    public function begin(User $user, string $fileName, int $size): Upload
+    {
+        if ($size > Upload::LARGEST) {
+            throw new Problem(413, \sprintf('%s is larger than 2 GB, the most that can be imported.', $fileName), 'size');
+        }
+        if ($size <= 0) {
+            throw Problem::invalid(\sprintf('%s is empty: there is no line to read. Nothing was imported.', $fileName), 'size');
+        }
+        $free = @disk_free_space($this->dataDirectory);
+        if (false !== $free && $free < 3 * $size) {
+            throw new Problem(507, \sprintf('An import needs three times the file\'s size free on the disk: %s MB, and %s MB are left.', number_format(3 * $size / 1048576), number_format($free / 1048576)));
+        }
+        $upload = new Upload($user, mb_substr(basename($fileName), 0, 255), $size);
+        $this->entities->persist($upload);
+        $this->entities->flush();
+        @mkdir(\dirname($this->path($upload->id())), 0770, true);
+        touch($this->path($upload->id()));
+
+        return $upload;
+    }
+
+    public function of(User $user, int $id): Upload
+    {
+        $upload = $this->entities->find(Upload::class, $id);
+
+        return null !== $upload && $upload->user() === $user ? $upload : throw Problem::notFound('upload');
+    }
+
+    /** @param string $checksum SHA-256 of the piece, hexadecimal */
+    public function receive(Upload $upload, int $offset, string $bytes, string $checksum): void
+    {
+        if ($offset !== $upload->received()) {
+            throw new Problem(409, \sprintf('The upload stands at byte %s; go on from there.', number_format($upload->received())), 'offset', ['received' => $upload->received()]);
+        }
+        if (\strlen($bytes) > Upload::PIECE || $offset + \strlen($bytes) > $upload->size() || '' === $bytes) {
+            throw Problem::invalid('A piece has at most 8 MiB and does not reach beyond the size announced.', 'offset');
+        }
+        if (!hash_equals(hash('sha256', $bytes), strtolower($checksum))) {
+            throw Problem::invalid('The piece arrived damaged; send it again. The pieces before it were kept.', 'checksum');
+        }
+        $handle = fopen($this->path($upload->id()), 'c+');
+        if (false === $handle || -1 === fseek($handle, $offset) || fwrite($handle, $bytes) !== \strlen($bytes)) {
+            throw new Problem(507, 'The disk is full. The pieces before this one were kept; free some space and go on.');
+        }
+        fclose($handle);
+        $upload->receive(\strlen($bytes));
+        $this->entities->flush();
+    }
+
+    public function path(int $id): string
+    {
+        return $this->dataDirectory.'/uploads/'.$id.'.part';
+    }
+
+    public function discard(int $id): void
+    {
+        @unlink($this->path($id));
+        $upload = $this->entities->find(Upload::class, $id);
+        if (null !== $upload) {
+            $this->entities->remove($upload);
+            $this->entities->flush();
+        }
+    }
+
+    /** How the file would be read, with its first records. */
+    public function reading(Upload $upload, ?Dialect $wanted = null): ReadingView
+    {
+        $sample = (string) file_get_contents($this->path($upload->id()), false, null, 0, DialectSniffer::SAMPLE);
+        $dialect = $wanted ?? DialectSniffer::detect($sample);
+        $whole = \strlen($sample) < DialectSniffer::SAMPLE;
+        if (!$whole && false !== $end = strrpos($sample, "\n")) {
+            $sample = substr($sample, 0, $end + 1);
+        }
+        $reader = new CsvReader([$sample], $dialect);
+        $columns = [];
+        foreach ($reader->batches(20) as $batch) {
+            $columns = $batch->columns;
+            break;
+        }
+        $records = [];
+        foreach ($columns[0] ?? [] as $i => $_) {
+            $records[] = array_map(static fn (array $c) => mb_strimwidth($c[$i], 0, 80, '…'), $columns);
+        }
+        $lines = substr_count($sample, "\n");
+        $about = $whole ? max(1, $lines) : (int) round($lines * $upload->size() / max(1, \strlen($sample)));
+
+        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect->toArray(), $reader->names(), $records, $about);
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Preparation\Variant;
+use App\Study\Study;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Prepare\Step;
+
+/** What a trial is made from, and whether that still stands. The table of causes: docs/decisions/staleness.md. */
+final class Ancestry
+{
+    /**
+     * @param list<array<string, mixed>> $steps
+     * @param list<string>               $inputs
+     *
+     * @return array<string, string>
+     */
+    public static function of(Study $study, array $steps, array $inputs): array
+    {
+        $columns = [];
+        foreach ($study->table()?->columns() ?? [] as $column) {
+            if (\in_array($column->name(), $inputs, true)) {
+                $columns[] = $column->stamp();
+            }
+        }
+
+        return [
+            'study' => $study->hash(),
+            'steps' => Variant::hashOf($steps),
+            'columns' => hash('xxh128', json_encode($columns, \JSON_THROW_ON_ERROR)),
+            'code' => \sprintf('%d.%d', Learner::VERSION, Step::VERSION),
+        ];
+    }
+
+    /** @return list<string> why the trial no longer stands on what is there now; [] = it does */
+    public static function stale(Trial $trial): array
+    {
+        $then = $trial->ancestry();
+        $now = self::of($trial->study(), $trial->variant()?->steps() ?? $trial->steps(), $trial->inputs());
+        $why = [
+            'study' => 'the table, the target or the split plan has changed',
+            'steps' => \sprintf('the steps of variant %s have changed', $trial->variant()?->letter() ?? '?'),
+            'columns' => 'the kind or use of a column has changed',
+            'code' => 'this version of Dokimos computes it differently',
+        ];
+        $reasons = [];
+        foreach ($why as $part => $sentence) {
+            if (($then[$part] ?? '') !== $now[$part]) {
+                $reasons[] = $sentence;
+            }
+        }
+
+        return $reasons;
+    }
+}

@@ -1,0 +1,203 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Preparation\Variant;
+use App\Study\InStudy;
+use App\Study\Study;
+use Doctrine\DBAL\Types\Types;
+use Doctrine\ORM\Mapping as ORM;
+
+/** One model fitted with one preparation variant and one set of settings under the study's split plan. */
+#[ORM\Entity]
+#[ORM\UniqueConstraint(columns: ['study_id', 'number'])]
+class Trial implements InStudy
+{
+    public const WAITING = 'waiting';
+    public const DONE = 'done';
+    public const FAILED = 'failed';
+    public const CANCELLED = 'cancelled';
+
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column]
+    private ?int $id = null;
+
+    #[ORM\Column(length: 20)]
+    private string $state = self::WAITING;
+
+    #[ORM\Column(length: 400, nullable: true)]
+    private ?string $failure = null;
+
+    /** @var array<string, mixed> validation figures, written when the last fold is in */
+    #[ORM\Column(type: Types::JSON)]
+    private array $figures = [];
+
+    /** @var array<string, mixed>|null the model and its preparation as fitted on all unsealed rows */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $model = null;
+
+    /** Out-of-fold chances of the unsealed rows, mean over the repeats, packed float64; NAN = cannot answer. */
+    #[ORM\Column(type: Types::TEXT, nullable: true)]
+    private ?string $chances = null;
+
+    /** @var array<string, mixed>|null figures on the sealed rows, once opened */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $sealedFigures = null;
+
+    #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
+    private \DateTimeImmutable $createdAt;
+
+    /**
+     * @param list<array<string, mixed>> $steps    the variant's steps at that moment
+     * @param list<string>               $inputs
+     * @param array<string, mixed>       $settings
+     * @param array<string, string>      $ancestry what it is made from: part => hash
+     */
+    public function __construct(
+        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        private Study $study,
+        #[ORM\Column]
+        private int $number,
+        #[ORM\ManyToOne, ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+        private ?Variant $variant,
+        #[ORM\Column(length: 40)]
+        private string $learner,
+        #[ORM\Column(type: Types::JSON)]
+        private array $settings,
+        #[ORM\Column(type: Types::JSON)]
+        private array $steps,
+        #[ORM\Column(type: Types::JSON)]
+        private array $inputs,
+        #[ORM\Column(type: Types::JSON)]
+        private array $ancestry,
+    ) {
+        $this->createdAt = new \DateTimeImmutable();
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('Not stored yet.');
+    }
+
+    public function study(): Study
+    {
+        return $this->study;
+    }
+
+    public function number(): int
+    {
+        return $this->number;
+    }
+
+    public function variant(): ?Variant
+    {
+        return $this->variant;
+    }
+
+    public function learner(): string
+    {
+        return $this->learner;
+    }
+
+    /** @return array<string, mixed> */
+    public function settings(): array
+    {
+        return $this->settings;
+    }
+
+    /** @return list<array<string, mixed>> */
+    public function steps(): array
+    {
+        return $this->steps;
+    }
+
+    /** @return list<string> */
+    public function inputs(): array
+    {
+        return $this->inputs;
+    }
+
+    /** @return array<string, string> compared on read to tell whether the result is stale */
+    public function ancestry(): array
+    {
+        return $this->ancestry;
+    }
+
+    public function state(): string
+    {
+        return $this->state;
+    }
+
+    public function isDone(): bool
+    {
+        return self::DONE === $this->state;
+    }
+
+    public function failure(): ?string
+    {
+        return $this->failure;
+    }
+
+    /**
+     * @param array<string, mixed> $figures
+     * @param array<string, mixed> $model
+     * @param list<float>          $chances
+     */
+    public function finish(array $figures, array $model, array $chances): void
+    {
+        $this->state = self::DONE;
+        $this->figures = $figures;
+        $this->model = $model;
+        $this->chances = base64_encode([] === $chances ? '' : pack('e*', ...$chances));
+    }
+
+    public function fail(string $sentence): void
+    {
+        $this->state = self::FAILED;
+        $this->failure = mb_substr($sentence, 0, 400);
+    }
+
+    public function cancel(): void
+    {
+        $this->state = self::CANCELLED;
+    }
+
+    /** @return array<string, mixed> */
+    public function figures(): array
+    {
+        return $this->figures;
+    }
+
+    /** @return array<string, mixed>|null */
+    public function model(): ?array
+    {
+        return $this->model;
+    }
+
+    /** @return list<float> one per unsealed row with a known outcome, in row order */
+    public function chances(): array
+    {
+        /** @var array<int, float> $chances */
+        $chances = null === $this->chances ? [] : (unpack('e*', (string) base64_decode($this->chances, true)) ?: []);
+
+        return array_values($chances);
+    }
+
+    /** @return array<string, mixed>|null */
+    public function sealedFigures(): ?array
+    {
+        return $this->sealedFigures;
+    }
+
+    /** @param array<string, mixed> $figures */
+    public function openSeal(array $figures): void
+    {
+        $this->sealedFigures = $figures;
+    }
+
+    public function createdAt(): \DateTimeImmutable
+    {
+        return $this->createdAt;
+    }
+}

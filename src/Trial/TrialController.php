@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Job\Jobs;
+use App\Job\JobView;
+use App\Preparation\Variant;
+use App\Study\Access;
+use App\Study\Role;
+use Dokimos\Core\Learn\Learners;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Trials and their Standings. */
+#[OA\Tag('Trials')]
+final readonly class TrialController
+{
+    public function __construct(private Access $access, private Trials $trials, private Jobs $jobs)
+    {
+    }
+
+    #[Route('/api/learners', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The learners that can be tried', content: new OA\JsonContent(type: 'array', items: new OA\Items(properties: [new OA\Property('name', type: 'string'), new OA\Property('title', type: 'string'), new OA\Property('explanation', type: 'string')], type: 'object', required: ['name', 'title', 'explanation'])))]
+    public function learners(): JsonResponse
+    {
+        $this->access->user();
+
+        return new JsonResponse(Learners::all());
+    }
+
+    #[Route('/api/studies/{id<\d+>}/trials', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The Standings', content: new Model(type: StandingsView::class))]
+    public function standings(int $id): JsonResponse
+    {
+        return new JsonResponse($this->trials->standings($this->access->study($id)));
+    }
+
+    #[Route('/api/studies/{id<\d+>}/trials', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The trial has begun', content: new Model(type: JobView::class))]
+    public function start(int $id, #[MapRequestPayload] TrialRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
+        $job = $this->trials->start($study, $this->access->user(), $variant, $request->learner, $request->settings);
+
+        return new JsonResponse($this->jobs->view($job), 202);
+    }
+}

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use Dokimos\Core\Measure\BinaryScores;
+use Dokimos\Core\Measure\Calibration;
+use Dokimos\Core\Measure\Confusion;
+use Dokimos\Core\Measure\DeLong;
+use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Validate\Resampled;
+
+/** The figures of a trial on rows that its models had not seen. Which interval is which: docs/methods/intervals.md. */
+final class TrialFigures
+{
+    /**
+     * @param list<float> $event   one per row looked at
+     * @param list<float> $chances NAN = the trial cannot answer for this row
+     *
+     * @return array<string, mixed>
+     */
+    public static function of(array $event, array $chances): array
+    {
+        $known = $score = [];
+        foreach ($chances as $i => $c) {
+            if (!is_nan($c)) {
+                $known[] = $event[$i];
+                $score[] = $c;
+            }
+        }
+        if ([] === $known) {
+            return ['rows' => \count($event), 'unanswered' => \count($event), 'events' => (int) array_sum($event)];
+        }
+        $scores = new BinaryScores($known, $score);
+        $rate = array_sum($known) / \count($known);
+        $cutoffs = array_map(static fn (int $p) => $p / 100, range(0, 100));
+
+        return [
+            'rows' => \count($event),
+            'unanswered' => \count($event) - \count($known),
+            'events' => (int) array_sum($known),
+            'baseRate' => $rate,
+            'auc' => null === $scores->auc() ? null : DeLong::of($known, $score)->interval()->toArray(),
+            'averagePrecision' => $scores->averagePrecision(),
+            'ks' => $scores->ks(),
+            'logLoss' => Interval::mean($scores->logLosses())->toArray(),
+            'brier' => Interval::mean($scores->squares())->toArray(),
+            'cutoffs' => array_map(self::cutoff(...), $scores->atAll($cutoffs)),
+            'roc' => array_map(static fn (array $p) => [$p['fpr'], $p['tpr'], $p['threshold']], $scores->rocCurve(160)),
+            'calibration' => Calibration::of($known, $score)->bins,
+            'histogram' => self::histogram($known, $score),
+            'baseline' => self::baseline($rate, \count($known)),
+        ];
+    }
+
+    /**
+     * @param list<float> $folds    AUC per fold and repeat
+     * @param list<float> $training the same on the training rows
+     *
+     * @return array<string, mixed>
+     */
+    public static function folds(array $folds, array $training, int $perRepeat): array
+    {
+        return ['auc' => $folds] + Resampled::interval($folds, $perRepeat)->toArray() + ['training' => [] === $training ? null : array_sum($training) / \count($training)];
+    }
+
+    /** @return array<string, mixed> counts, and each share with its interval */
+    private static function cutoff(Confusion $c): array
+    {
+        return ['cutoff' => $c->cutoff, 'tp' => (int) $c->tp, 'fp' => (int) $c->fp, 'fn' => (int) $c->fn, 'tn' => (int) $c->tn] + array_map(static fn (Interval $i) => $i->toArray(), $c->intervals());
+    }
+
+    /**
+     * @param list<float> $event
+     * @param list<float> $score
+     *
+     * @return array{events: list<int>, others: list<int>} counts in forty bins of the chance
+     */
+    private static function histogram(array $event, array $score): array
+    {
+        $events = $others = array_fill(0, 40, 0);
+        foreach ($score as $i => $s) {
+            $b = min(39, (int) floor($s * 40));
+            if ($event[$i] > 0.5) {
+                ++$events[$b];
+            } else {
+                ++$others[$b];
+            }
+        }
+
+        return ['events' => array_values($events), 'others' => array_values($others)];
+    }
+
+    /** @return array<string, float|int|string> what giving everybody the average chance, and calling the majority class, scores */
+    private static function baseline(float $rate, int $rows): array
+    {
+        $entropy = $rate > 0.0 && $rate < 1.0 ? -$rate * log($rate) - (1 - $rate) * log(1 - $rate) : 0.0;
+
+        return ['auc' => 0.5, 'accuracy' => max($rate, 1 - $rate), 'logLoss' => $entropy, 'brier' => $rate * (1 - $rate), 'recall' => $rate > 0.5 ? 1.0 : 0.0, 'precision' => $rate, 'rows' => $rows];
+    }
+}

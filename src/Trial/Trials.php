@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
+use App\Preparation\Variant;
+use App\Study\Study;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Prepare\Preparation;
+
+/** Starts trials and lists them. */
+final readonly class Trials
+{
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground)
+    {
+    }
+
+    /** @param array<string, mixed> $settings */
+    public function start(Study $study, User $user, Variant $variant, string $learner, array $settings): Job
+    {
+        if ($variant->study() !== $study) {
+            throw Problem::notFound('variant');
+        }
+        $this->ground->target($study);
+        $plan = $study->plan() ?? throw new Problem(409, 'Choose the target first.');
+        Learners::make($learner, $settings);
+        Preparation::fromArray($variant->steps());
+        $inputs = $this->ground->inputs($study);
+        if ([] === $inputs && 'baseline' !== $learner) {
+            throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
+        }
+        $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
+        $number = 1 + (int) (is_numeric($last) ? $last : 0);
+        $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
+        $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs));
+        $this->entities->persist($trial);
+        $this->entities->flush();
+        $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    /** @return list<Trial> best first, then those without figures */
+    public function of(Study $study): array
+    {
+        $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
+        usort($trials, static fn (Trial $a, Trial $b) => (TrialView::of($b)->auc ?? -1.0) <=> (TrialView::of($a)->auc ?? -1.0) ?: $a->number() <=> $b->number());
+
+        return $trials;
+    }
+
+    public function standings(Study $study): StandingsView
+    {
+        $trials = array_map(TrialView::of(...), $this->of($study));
+        $rate = null;
+        foreach ($this->of($study) as $trial) {
+            $rate ??= $trial->figures()['baseRate'] ?? null;
+        }
+
+        return new StandingsView($trials, 0.5, \is_float($rate) ? $rate : null, $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, \count($study->sealedRows()), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
+    }
+}
