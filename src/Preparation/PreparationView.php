@@ -9,7 +9,7 @@ final readonly class PreparationView
 {
     /**
      * @param list<VariantView>                                        $variants
-     * @param list<array{name: string, kind: string, missing: int}>    $columns
+     * @param list<CandidateView> $columns
      */
     public function __construct(public array $variants, public array $columns)
     {

@@ -4,13 +4,12 @@ declare(strict_types=1);
 
 namespace App\Preparation;
 
+use Dokimos\Core\Prepare\Toll;
+
 /** One step with its settings, what it does in a sentence, and its toll; without toll when switched off or impossible. */
 final readonly class StepView
 {
-    /**
-     * @param list<string>                                                                                                               $columns
-     * @param array{rowsBefore: int, rowsAfter: int, columnsBefore: int, columnsAfter: int, missingBefore: int, missingAfter: int}|null $toll
-     */
+    /** @param list<string> $columns */
     public function __construct(
         public string $step,
         public array $columns,
@@ -19,7 +18,7 @@ final readonly class StepView
         public bool $off,
         public string $note,
         public ?string $sentence,
-        public ?array $toll,
+        public ?Toll $toll,
         public ?string $problem,
     ) {
     }

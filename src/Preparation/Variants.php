@@ -107,7 +107,7 @@ final readonly class Variants
                 if (!$off && null === $problem) {
                     $fitted = $step->fit($now, $training);
                     $after = $fitted->apply($now);
-                    $toll = get_object_vars(Toll::between($now, $after));
+                    $toll = Toll::between($now, $after);
                     $sentence = $fitted->sentence();
                     $now = $after;
                 }
@@ -117,7 +117,6 @@ final readonly class Variants
             }
             /** @var list<string> $columns */
             $columns = \is_array($data['columns'] ?? null) ? array_values($data['columns']) : [];
-            /** @var array{rowsBefore: int, rowsAfter: int, columnsBefore: int, columnsAfter: int, missingBefore: int, missingAfter: int}|null $toll */
             $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', $columns, \is_string($data['method'] ?? null) ? $data['method'] : null, true === ($data['mark'] ?? false), $off, \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
         }
 
@@ -130,7 +129,7 @@ final readonly class Variants
         return $this->reader->table($this->ground->table($study), $this->ground->candidates($study));
     }
 
-    /** @return list<array{name: string, kind: string, missing: int}> what the steps may name, before the first of them */
+    /** @return list<CandidateView> what the steps may name, before the first of them */
     public function candidates(Study $study): array
     {
         $names = $this->ground->candidates($study);
@@ -138,7 +137,7 @@ final readonly class Variants
         foreach ($this->ground->table($study)->columns() as $column) {
             if (\in_array($column->name(), $names, true)) {
                 $missing = $column->profile()['missing'] ?? 0;
-                $out[] = ['name' => $column->name(), 'kind' => $column->kind()->value, 'missing' => \is_int($missing) ? $missing : 0];
+                $out[] = new CandidateView($column->name(), $column->kind()->value, \is_int($missing) ? $missing : 0);
             }
         }
 

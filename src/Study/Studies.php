@@ -105,7 +105,7 @@ final readonly class Studies
             null === $table ? 0 : \count($table->columns()),
             $study->target(),
             $study->event(),
-            $study->plan()?->toArray(),
+            $study->plan(),
             $sealed,
             $rows - $sealed,
             $openings,

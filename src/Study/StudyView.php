@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace App\Study;
 
+use Dokimos\Core\Validate\SplitPlan;
+
 /** A study: where it stands, what waits, and the figures of its thread. */
 final readonly class StudyView
 {
     /**
-     * @param array{sealedShare: float, folds: int, repeats: int, seed: int}|null $plan
      * @param int                                                                 $station   the furthest station reached, 1 to 6
      * @param list<string>                                                        $waits     what waits for a decision
      * @param list<StudyTableView>                                                $tables
@@ -27,7 +28,7 @@ final readonly class StudyView
         public int $columns,
         public ?string $target,
         public ?string $event,
-        public ?array $plan,
+        public ?SplitPlan $plan,
         public int $sealedRows,
         public int $openRows,
         public int $sealOpenings,

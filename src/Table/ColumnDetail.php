@@ -40,7 +40,7 @@ final readonly class ColumnDetail
     }
 
     /**
-     * @param list<array{low: float, high: float, count: int}> $bins
+     * @param list<BinView> $bins
      * @param ?list<float>                                     $event
      *
      * @return list<DistributionPart>
@@ -48,7 +48,7 @@ final readonly class ColumnDetail
     private function byBin(NumberColumn|DateColumn $cells, array $bins, ?array $event): array
     {
         $values = $cells instanceof NumberColumn ? $cells->values : $cells->seconds;
-        $width = max(1e-300, $bins[0]['high'] - $bins[0]['low']);
+        $width = max(1e-300, $bins[0]->high - $bins[0]->low);
         $last = \count($bins) - 1;
         $judged = $events = array_fill(0, $last + 1, 0);
         if (null !== $event) {
@@ -56,22 +56,22 @@ final readonly class ColumnDetail
                 if ($cells->isMissing($row) || is_nan($event[$row])) {
                     continue;
                 }
-                $b = max(0, min($last, (int) floor(($v - $bins[0]['low']) / $width)));
+                $b = max(0, min($last, (int) floor(($v - $bins[0]->low) / $width)));
                 ++$judged[$b];
                 $events[$b] += $event[$row] > 0.5 ? 1 : 0;
             }
         }
         $parts = [];
         foreach ($bins as $b => $bin) {
-            $label = $cells instanceof DateColumn ? DateColumn::write((int) $bin['low']) : NumberColumn::write((float) $bin['low']);
-            $parts[] = self::part($label, $bin['low'], $bin['high'], $bin['count'], $judged[$b], null === $event ? null : $events[$b]);
+            $label = $cells instanceof DateColumn ? DateColumn::write((int) $bin->low) : NumberColumn::write((float) $bin->low);
+            $parts[] = self::part($label, $bin->low, $bin->high, $bin->count, $judged[$b], null === $event ? null : $events[$b]);
         }
 
         return $parts;
     }
 
     /**
-     * @param list<array{value: string, count: int, share: float}> $top
+     * @param list<FrequentValueView> $top
      * @param ?list<float>                                         $event
      *
      * @return list<DistributionPart>
@@ -89,7 +89,7 @@ final readonly class ColumnDetail
             }
         }
 
-        return array_map(static fn (array $t) => self::part($t['value'], null, null, $t['count'], $judged[$t['value']] ?? 0, null === $event ? null : $events[$t['value']] ?? 0), $top);
+        return array_map(static fn (FrequentValueView $t) => self::part($t->value, null, null, $t->count, $judged[$t->value] ?? 0, null === $event ? null : $events[$t->value] ?? 0), $top);
     }
 
     private static function part(string $label, ?float $low, ?float $high, int $count, int $judged, ?int $events): DistributionPart

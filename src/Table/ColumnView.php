@@ -8,8 +8,8 @@ namespace App\Table;
 final readonly class ColumnView
 {
     /**
-     * @param list<array{low: float, high: float, count: int}>          $bins
-     * @param list<array{value: string, count: int, share: float}>      $top
+     * @param list<BinView>           $bins
+     * @param list<FrequentValueView> $top
      */
     public function __construct(
         public int $id,
@@ -38,6 +38,6 @@ final readonly class ColumnView
         /** @var list<array{value: string, count: int, share: float}> $top */
         $top = 'text' === ($summary['type'] ?? '') ? \array_slice(\is_array($summary['top'] ?? null) ? $summary['top'] : [], 0, 12) : [];
 
-        return new self($column->id(), $column->version(), $column->position(), $column->name(), $column->kind()->value, $column->use()->value, $column->isKnown(), $missing, $column->table()->rows() > 0 ? $missing / $column->table()->rows() : 0.0, \is_int($profile['distinct'] ?? null) ? $profile['distinct'] : 0, $bins, $top, $column->misfitCount());
+        return new self($column->id(), $column->version(), $column->position(), $column->name(), $column->kind()->value, $column->use()->value, $column->isKnown(), $missing, $column->table()->rows() > 0 ? $missing / $column->table()->rows() : 0.0, \is_int($profile['distinct'] ?? null) ? $profile['distinct'] : 0, array_map(static fn (array $b) => new BinView($b['low'], $b['high'], $b['count']), $bins), array_map(static fn (array $t) => new FrequentValueView($t['value'], $t['count'], $t['share']), $top), $column->misfitCount());
     }
 }

@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use Dokimos\Core\Format\Dialect;
+
 /** How a file would be read, shown before it is imported. */
 final readonly class ReadingView
 {
     /**
-     * @param array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool} $dialect
      * @param list<string>       $names
      * @param list<list<string>> $records the first twenty
      */
@@ -17,7 +18,7 @@ final readonly class ReadingView
         public string $fileName,
         public int $size,
         public int $received,
-        public array $dialect,
+        public Dialect $dialect,
         public array $names,
         public array $records,
         public int $aboutRecords,

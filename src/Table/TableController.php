@@ -64,7 +64,7 @@ final readonly class TableController
         $upload = $this->uploads->of($this->access->user(), $id);
         $wanted = null;
         if (null !== $encoding || null !== $delimiter || null !== $decimal || null !== $header) {
-            $detected = $this->uploads->reading($upload)->dialect;
+            $detected = $this->uploads->reading($upload)->dialect->toArray();
             $wanted = self::dialect(array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'decimal' => $decimal, 'header' => $header], static fn (mixed $v) => null !== $v) + $detected);
         }
 

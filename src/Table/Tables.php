@@ -26,7 +26,7 @@ final readonly class Tables
         if (!$upload->isComplete()) {
             throw new Problem(409, \sprintf('Only %s of %s bytes have arrived; send the rest first.', number_format($upload->received()), number_format($upload->size())));
         }
-        $dialect ??= Dialect::fromArray($this->uploads->reading($upload)->dialect);
+        $dialect ??= $this->uploads->reading($upload)->dialect;
         $edition = 1 + $this->entities->getRepository(DataTable::class)->count(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
         $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
         $this->entities->persist($table);

@@ -104,6 +104,6 @@ final readonly class Uploads
         $lines = substr_count($sample, "\n");
         $about = $whole ? max(1, $lines) : (int) round($lines * $upload->size() / max(1, \strlen($sample)));
 
-        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect->toArray(), $reader->names(), $records, $about);
+        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about);
     }
 }

@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Browser;
+
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
+use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Symfony\Component\Process\Process;
+
+/** A headless Chromium with its driver; both end with the object. */
+final class Chrome
+{
+    public readonly RemoteWebDriver $driver;
+    private readonly Process $process;
+
+    public function __construct(private readonly string $downloads, int $width = 1280, int $height = 800)
+    {
+        $port = self::freePort();
+        $this->process = new Process(['chromedriver', '--port='.$port, '--log-level=SEVERE']);
+        $this->process->start();
+        for ($i = 0; $i < 100 && !@fsockopen('127.0.0.1', $port); ++$i) {
+            usleep(50000);
+        }
+        @mkdir($downloads, 0775, true);
+        $options = new ChromeOptions();
+        $options->addArguments(['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run', '--disable-quic', '--force-prefers-reduced-motion', "--window-size=$width,$height"]);
+        $options->setExperimentalOption('prefs', ['download.default_directory' => $downloads, 'download.prompt_for_download' => false]);
+        $capabilities = DesiredCapabilities::chrome();
+        $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
+        $capabilities->setCapability('goog:loggingPrefs', ['performance' => 'ALL', 'browser' => 'ALL']);
+        $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.$port, $capabilities, 20000, 60000);
+        $tools = new ChromeDevToolsDriver($this->driver);
+        $tools->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        $tools->execute('Browser.setDownloadBehavior', ['behavior' => 'allow', 'downloadPath' => $downloads]);
+    }
+
+    public static function freePort(): int
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new \RuntimeException('No port is free.');
+        $port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        fclose($socket);
+
+        return $port;
+    }
+
+    public function downloads(): string
+    {
+        return $this->downloads;
+    }
+
+    public function quit(): void
+    {
+        try {
+            $this->driver->quit();
+        } finally {
+            $this->process->stop(2);
+        }
+    }
+}

@@ -1,0 +1,35 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './generated/schema'
+
+export type View<K extends keyof components['schemas']> = components['schemas'][K]
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** An answer that is not a success: a plain sentence, the field concerned, and whatever else the server sent along. */
+export class ApiError extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly field: string | null,
+    readonly more: Record<string, unknown>,
+  ) {
+    super(message)
+  }
+}
+
+export function errorOf(status: number, body: unknown): ApiError {
+  const problem = (typeof body === 'object' && body !== null ? body : {}) as Record<string, unknown>
+  const title = typeof problem.title === 'string' ? problem.title : 'The server could not be reached. Nothing was changed.'
+  return new ApiError(title, status, typeof problem.field === 'string' ? problem.field : null, problem)
+}
+
+/** The data of an answer, or an ApiError. */
+export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await answer
+  if (!response.ok) throw errorOf(response.status, error)
+  return data as T
+}
+
+export function idempotencyKey(): string {
+  return `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`
+}

@@ -1,0 +1,53 @@
+import { lazy, Suspense } from 'react'
+import { Navigate, Route, Routes } from 'react-router'
+import { useSession } from './features/account/api'
+import { SignIn } from './features/account/SignIn'
+import { Frame } from './features/frame/Frame'
+import { Studies } from './features/study/Studies'
+import { Register } from './features/table/Register'
+import { Loading } from './ui/Trouble'
+
+const Import = lazy(() => import('./features/table/Import').then((m) => ({ default: m.Import })))
+const Rows = lazy(() => import('./features/table/Rows').then((m) => ({ default: m.Rows })))
+const Preparation = lazy(() => import('./features/preparation/Preparation').then((m) => ({ default: m.Preparation })))
+const Plan = lazy(() => import('./features/trial/Plan').then((m) => ({ default: m.Plan })))
+const Standings = lazy(() => import('./features/judgment/Standings').then((m) => ({ default: m.Standings })))
+const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
+const Record = lazy(() => import('./features/reasons/Record').then((m) => ({ default: m.Record })))
+const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
+const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
+const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
+const Parts = lazy(() => import('./ui/Parts').then((m) => ({ default: m.Parts })))
+
+export function App() {
+  const session = useSession()
+  if (session.isPending) return <Loading what="your session" />
+  if (!session.data) return <SignIn />
+  return (
+    <Suspense fallback={<Loading what="this screen" />}>
+      <Routes>
+        <Route element={<Frame session={session.data} />}>
+          <Route index element={<Studies />} />
+          <Route path="import" element={<Import />} />
+          <Route path="study/:studyId">
+            <Route index element={<Navigate to="table" replace />} />
+            <Route path="table" element={<Register />} />
+            <Route path="table/:tableId" element={<Register />} />
+            <Route path="table/:tableId/rows" element={<Rows />} />
+            <Route path="import" element={<Import />} />
+            <Route path="preparation" element={<Preparation />} />
+            <Route path="trials" element={<Plan />} />
+            <Route path="judgment" element={<Standings />} />
+            <Route path="judgment/:trialId" element={<JudgmentPage />} />
+            <Route path="reasons" element={<Record />} />
+            <Route path="decisions" element={<Batch />} />
+            <Route path="decisions/:scoringId" element={<Scored />} />
+            <Route path="logbook" element={<Logbook />} />
+          </Route>
+          <Route path="ui" element={<Parts />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Route>
+      </Routes>
+    </Suspense>
+  )
+}

@@ -1,0 +1,251 @@
+import { Button } from '@mui/material'
+import { useEffect, useState } from 'react'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { count, fixed, share, whole } from '../../ui/format'
+import { Head } from '../../ui/Head'
+import { Slot } from '../../ui/Slot'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { useNotes } from '../frame/notes'
+import { isOver, useJob } from '../job/api'
+import { useJudgment } from '../judgment/api'
+import { useStudy, useStudyId } from '../study/api'
+import { useMatch, useStartScoring } from './api'
+
+/** Which model scores which table: columns matched, problems said, before anything runs. */
+export function Batch() {
+  const studyId = useStudyId()
+  const go = useNavigate()
+  const study = useStudy(studyId)
+  const [params, setParams] = useSearchParams()
+  const s = study.data
+  const done = s?.trials.filter((t) => t.state === 'done' && t.title !== 'Baseline') ?? []
+  const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+  const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
+  const tables = s?.tables.filter((t) => t.state === 'ready') ?? []
+  const other =
+    tables.find((t) => t.id !== s?.tableId && t.name.includes('booking')) ?? tables.find((t) => t.id !== s?.tableId) ?? tables[0]
+  const tableId = params.has('table') ? Number(params.get('table')) : (other?.id ?? null)
+  const [hand, setHand] = useState<{ [k: string]: string }>({})
+  const match = useMatch(studyId, trialId, tableId, hand)
+  const judgment = useJudgment(trialId)
+  const start = useStartScoring(studyId)
+  const [jobId, setJobId] = useState<number | null>(null)
+  const job = useJob(jobId)
+  const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (judgment.data?.suggestedCutoff ?? 0.5)
+  const set = (change: { [k: string]: string }) =>
+    setParams((before) => new URLSearchParams({ ...Object.fromEntries(before), ...change }), { replace: true })
+  const at = judgment.data?.figures.cutoffs?.[Math.round(100 * cutoff)]
+  const problems = match.data?.problems ?? []
+  useNotes(0, null, 'batch')
+
+  useEffect(() => {
+    if (job.data?.state === 'done') void go(`/study/${studyId}/decisions/${job.data.subject}`)
+  }, [job.data, go, studyId])
+
+  if (s && (trialId === null || tables.length === 0))
+    return (
+      <>
+        <Head title="Decisions" say="There is no fitted trial yet." />
+        <div className="sheet fit">
+          <div className="empty">
+            <h2>Here chances become a list</h2>
+            <p>New records get the same preparation as the training rows, a chance, and their reasons. Fit a trial first.</p>
+            <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/trials`}>
+              Plan a trial
+            </Button>
+          </div>
+        </div>
+      </>
+    )
+
+  const table = tables.find((t) => t.id === tableId)
+  const found = match.data?.lines.filter((l) => l.found != null).length ?? 0
+  const failed = job.data && isOver(job.data) && job.data.state !== 'done'
+  return (
+    <>
+      <Head
+        title={`Score ${table?.name ?? 'new records'}`}
+        small={s && `with trial ${s.trials.find((t) => t.id === trialId)?.number ?? ''}, a draft: no model is approved yet`}
+        say={
+          match.data && (
+            <>
+              <b>
+                {match.data.unscorable === 0
+                  ? `All ${whole(match.data.rows)} records can be scored.`
+                  : `${whole(match.data.rows - match.data.unscorable)} of ${whole(match.data.rows)} records can be scored.`}
+              </b>{' '}
+              {problems.length === 0 ? 'Nothing is amiss.' : `${count(problems.length, 'remark')}; none stops the run.`} Nothing is dropped.
+            </>
+          )
+        }
+      >
+        {s && s.scorings.length > 0 && (
+          <Button component={Link} to={`/study/${studyId}/decisions/${s.scorings[0]!.id}`}>
+            Last batch
+          </Button>
+        )}
+        <Button
+          variant="contained"
+          color="primary"
+          disabled={!match.data || start.isPending || (jobId !== null && !failed)}
+          onClick={() =>
+            trialId !== null &&
+            tableId !== null &&
+            start.mutate({ trialId, tableId, matching: hand, cutoff }, { onSuccess: (j) => setJobId(j.id) })
+          }
+        >
+          Score {whole(match.data?.rows ?? table?.rows)} records
+        </Button>
+      </Head>
+      <div className="sheet fit stack">
+        <section style={{ padding: '10px 16px', borderBottom: '1px solid var(--ink)' }}>
+          <p className="sentence">
+            Score{' '}
+            <Slot
+              label="Table"
+              value={String(tableId ?? '')}
+              choices={tables.map((t) => ({ value: String(t.id), label: t.name, effect: `${whole(t.rows)} records` }))}
+              onChange={(v) => {
+                setHand({})
+                set({ table: v })
+              }}
+            />{' '}
+            with{' '}
+            <Slot
+              label="Trial"
+              value={String(trialId ?? '')}
+              choices={done.map((t) => ({
+                value: String(t.id),
+                label: `trial ${t.number}, ${t.title.toLowerCase()}`,
+                effect: `AUC ${fixed(t.auc)}${t.stale ? ', stale' : ''}`,
+              }))}
+              onChange={(v) => set({ trial: v })}
+            />
+            ; call from{' '}
+            <Slot
+              label="Cut-off"
+              value={String(cutoff)}
+              choices={[...new Set([cutoff, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6])]
+                .sort((a, b) => a - b)
+                .map((c) => ({
+                  value: String(c),
+                  label: share(c, 0),
+                  effect: `catches ${share(judgment.data?.figures.cutoffs?.[Math.round(100 * c)]?.recall.value, 0)} of “${s?.event}”`,
+                }))}
+              onChange={(v) => set({ cutoff: v })}
+            />{' '}
+            on.
+          </p>
+          {at && (
+            <p className="soft" style={{ fontSize: 13 }}>
+              On rows it had not seen, this cut-off catches {share(at.recall.value)} of “{s?.event}” and is right in{' '}
+              {share(at.precision.value)} of its calls; calling at random is right in {share(judgment.data?.figures.baseRate)}.
+            </p>
+          )}
+          {table?.id === s?.tableId && (
+            <p className="brass small">These are the records the model was fitted on: their chances look better than they are.</p>
+          )}
+          <Trouble
+            error={
+              match.error ??
+              start.error ??
+              judgment.error ??
+              (failed ? new Error(job.data?.message ?? 'The scoring was cancelled. Nothing was changed.') : null)
+            }
+          />
+          {jobId !== null && !failed && <p role="status">Scoring: {share(job.data?.share ?? 0, 0)}. You can leave this page.</p>}
+        </section>
+        <div style={{ display: 'flex', flex: 1, minHeight: 0 }}>
+          <section className="col" style={{ flex: 1 }}>
+            {match.isPending && <Loading what="the columns" />}
+            {match.data && (
+              <div className="scroll" tabIndex={0} role="region" aria-label="Columns asked for and found">
+                <h2 className="fig-title" style={{ padding: '10px 16px 4px' }}>
+                  {found === match.data.lines.length
+                    ? `All ${found} columns found`
+                    : `${found} of ${match.data.lines.length} columns found`}
+                </h2>
+                <table className="ledger" aria-label="Columns">
+                  <thead>
+                    <tr>
+                      <th style={{ paddingLeft: 16 }}>Asked for</th>
+                      <th style={{ width: 84 }}>Kind</th>
+                      <th style={{ width: 70 }}>
+                        <span className="sr">Match</span>
+                      </th>
+                      <th>Found in {table?.name}</th>
+                      <th>First values</th>
+                      <th className="n" style={{ width: 74 }}>
+                        Missing
+                      </th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {match.data.lines.map((l) => (
+                      <tr key={l.asked} style={l.problem ? { background: 'var(--brass-wash)' } : undefined}>
+                        <td className="nm" style={{ paddingLeft: 16 }}>
+                          {l.asked}
+                        </td>
+                        <td>{l.kind}</td>
+                        <td className="mark">
+                          <svg width="64" height="22" aria-hidden="true">
+                            <path
+                              d={l.how === 'by hand' ? 'M4 11C20 4 44 4 60 11' : 'M4 11H60'}
+                              fill="none"
+                              stroke={l.found ? (l.how === 'by hand' ? 'var(--verdigris)' : 'var(--rule-firm)') : 'var(--brass)'}
+                              strokeWidth="1.5"
+                              strokeDasharray={l.found ? undefined : '3 3'}
+                            />
+                            <circle cx={4} cy={11} r={2.6} fill={l.found ? 'var(--ink-soft)' : 'var(--brass)'} />
+                            <circle
+                              cx={60}
+                              cy={11}
+                              r={2.6}
+                              fill={l.found ? 'var(--ink-soft)' : 'var(--paper)'}
+                              stroke={l.found ? 'var(--ink-soft)' : 'var(--brass)'}
+                            />
+                          </svg>
+                        </td>
+                        <td>
+                          <Slot
+                            label={`${l.asked} is found in`}
+                            wait={l.found == null}
+                            value={l.found ?? ''}
+                            choices={[
+                              ...(l.found == null ? [{ value: '', label: 'choose…' }] : []),
+                              ...match.data.columns.map((c) => ({ value: c, label: c })),
+                            ]}
+                            onChange={(v) => setHand({ ...hand, [l.asked]: v })}
+                          />{' '}
+                          {l.how !== 'by name' && <span className={l.found ? 'verd small' : 'brass small'}>{l.how}</span>}
+                        </td>
+                        <td className="soft">{l.firstValues.map((v) => v ?? '–').join(', ')}</td>
+                        <td className="n">{l.missing > 0 ? whole(l.missing) : <span className="soft">0</span>}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            )}
+          </section>
+          <section className="col pad" style={{ width: 320, overflow: 'auto' }}>
+            <h2 className="fig-title">
+              {problems.length === 0 ? 'Nothing is amiss' : `${count(problems.length, 'remark')} before it runs`}
+            </h2>
+            <p className="fig-sub" style={{ marginBottom: 10 }}>
+              None stops the run. Records that cannot be scored are listed with the reason.
+            </p>
+            {problems.map((p) => (
+              <div key={p} className="note" style={{ marginBottom: 12 }}>
+                <p>{p}</p>
+              </div>
+            ))}
+            <p className="small" style={{ marginTop: 'auto' }}>
+              <Link to={`/study/${studyId}/import`}>Import another table of new records</Link>
+            </p>
+          </section>
+        </div>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,78 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, idempotencyKey, take, type View } from '../../api/client'
+
+export type Match = View<'MatchView'>
+export type Scoring = View<'ScoringView'>
+export type Which = 'all' | 'called' | 'left' | 'unscored'
+
+export function useMatch(studyId: number, trialId: number | null, tableId: number | null, matching: Record<string, string>) {
+  return useQuery({
+    queryKey: ['match', studyId, trialId, tableId, matching],
+    enabled: trialId !== null && tableId !== null,
+    queryFn: () =>
+      take<Match>(
+        api.POST('/api/studies/{id}/match', {
+          params: { path: { id: String(studyId) } },
+          body: { trialId: trialId ?? 0, tableId: tableId ?? 0, matching, cutoff: 0.5 },
+        }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function useStartScoring(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'MatchRequest'>) =>
+      take<View<'JobView'>>(
+        api.POST('/api/studies/{id}/scorings', {
+          params: { path: { id: String(studyId) } },
+          body,
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'scorings', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}
+
+export function useScoring(id: number | null) {
+  return useQuery({
+    queryKey: ['scoring', id],
+    enabled: id !== null,
+    queryFn: () => take<Scoring>(api.GET('/api/scorings/{id}', { params: { path: { id: String(id) } } })),
+    refetchInterval: (q) => (q.state.data?.state === 'waiting' ? 600 : false),
+  })
+}
+
+export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[] }
+
+export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
+  return useQuery({
+    queryKey: ['scored', id, query],
+    enabled,
+    queryFn: async () => {
+      const q = new URLSearchParams({
+        which: query.which,
+        sort: query.sort,
+        descending: query.descending ? '1' : '0',
+        search: query.search,
+        limit: '200',
+      })
+      for (const c of query.carry) q.append('carry[]', c)
+      const response = await fetch(`/api/scorings/${id}/rows?${q}`)
+      return take<View<'ScoredRowsView'>>(
+        Promise.resolve(
+          response.ok ? { data: (await response.json()) as View<'ScoredRowsView'>, response } : { error: await response.json(), response },
+        ),
+      )
+    },
+    placeholderData: (before) => before,
+  })
+}
+
+export function fileUrl(id: number, carry: string[]): string {
+  const q = new URLSearchParams()
+  for (const c of carry) q.append('carry[]', c)
+  return `/api/scorings/${id}/file?${q}`
+}

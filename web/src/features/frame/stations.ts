@@ -1,0 +1,120 @@
+import type { ThreadStation } from '../../ui/Thread'
+import { count, fixed, whole } from '../../ui/format'
+import type { Study } from '../study/api'
+
+export const stationPaths = ['table', 'preparation', 'trials', 'judgment', 'reasons', 'decisions'] as const
+
+/** The six stations of a study with what the thread says of each. */
+export function stationsOf(study: Study, here: string, tableId: number | null): ThreadStation[] {
+  const base = `/study/${study.id}`
+  const at = stationPaths.findIndex((p) => here.startsWith(`${base}/${p}`))
+  const openShare = study.rows > 0 ? study.openRows / study.rows : 1
+  const stale = study.trials.some((t) => t.stale)
+  const done = study.trials.filter((t) => t.state === 'done')
+  const best = done.reduce((b, t) => (t.auc != null && t.auc > b ? t.auc : b), 0)
+  const shares = [1, 1, openShare, openShare, openShare, null]
+  const state = (i: number) => (at === i ? 'now' : i < study.station ? 'done' : 'todo') as ThreadStation['state']
+  const reached = (i: number) => (i < Math.max(study.station - 1, at) ? shares[i]! : null)
+  const registers = study.tables.map((t) => ({
+    key: `t${t.id}`,
+    label: t.name,
+    figure: t.state === 'ready' ? whole(t.rows) : 'reading',
+    to: `${base}/table/${t.id}`,
+    open: t.id === tableId,
+    pending: t.state !== 'ready',
+  }))
+  const openTable = study.tables.find((t) => t.id === tableId)
+  const tableSteps = registers.flatMap((r) =>
+    r.open && openTable
+      ? [
+          r,
+          {
+            key: 'rows',
+            label: 'Rows',
+            figure: whole(openTable.rows),
+            to: `${base}/table/${openTable.id}/rows`,
+            open: here.endsWith('/rows'),
+          },
+        ]
+      : [r],
+  )
+  return [
+    {
+      number: 1,
+      label: 'Table',
+      to: `${base}/table`,
+      figures: study.rows > 0 ? [`${whole(study.rows)} × ${study.columns}`] : [],
+      waits: study.tableId == null ? 'import a table' : study.target == null ? 'choose the target' : undefined,
+      state: state(0),
+      steps: at === 0 ? tableSteps : [],
+      share: reached(0),
+    },
+    { number: 2, label: 'Preparation', to: `${base}/preparation`, state: state(1), share: reached(1) },
+    {
+      number: 3,
+      label: 'Trials',
+      to: `${base}/trials`,
+      figures: study.trials.length > 0 ? [count(study.trials.length, 'trial')] : [],
+      waits: study.target != null && study.trials.length === 0 ? 'a first trial waits' : undefined,
+      state: state(2),
+      share: reached(2),
+      stale,
+      steps: at === 2 || at === 3 ? [{ key: 'open', label: 'Training', figure: whole(study.openRows), to: `${base}/trials` }] : [],
+    },
+    {
+      number: 4,
+      label: 'Judgment',
+      to: `${base}/judgment`,
+      figures: done.length > 0 ? [`best AUC ${fixed(best)}`] : [],
+      state: state(3),
+      share: reached(3),
+      stale,
+      steps:
+        at === 3
+          ? [
+              {
+                key: 'standings',
+                label: 'Standings',
+                figure: String(done.length),
+                to: `${base}/judgment`,
+                open: here === `${base}/judgment`,
+              },
+              ...done
+                .slice(0, 6)
+                .map((t) => ({
+                  key: `j${t.id}`,
+                  label: `Trial ${t.number}`,
+                  figure: fixed(t.auc),
+                  to: `${base}/judgment/${t.id}`,
+                  open: here === `${base}/judgment/${t.id}`,
+                })),
+              {
+                key: 'seal',
+                label: study.sealOpenings > 0 ? 'Seal opened' : 'Sealed',
+                figure: study.sealOpenings > 0 ? `${study.sealOpenings} times` : whole(study.sealedRows),
+                to: `${base}/judgment`,
+                pending: study.sealOpenings === 0,
+              },
+            ]
+          : [],
+    },
+    { number: 5, label: 'Reasons', to: `${base}/reasons`, state: state(4), share: reached(4) },
+    {
+      number: 6,
+      label: 'Decisions',
+      to: `${base}/decisions`,
+      state: state(5),
+      share: null,
+      steps:
+        at === 5
+          ? study.scorings.map((s) => ({
+              key: `s${s.id}`,
+              label: s.tableName,
+              figure: `${whole(s.called)} of ${whole(s.rows)}`,
+              to: `${base}/decisions/${s.id}`,
+              open: here === `${base}/decisions/${s.id}`,
+            }))
+          : [],
+    },
+  ]
+}

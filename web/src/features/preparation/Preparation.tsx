@@ -1,0 +1,221 @@
+import { Button } from '@mui/material'
+import { useMemo, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { ApiError } from '../../api/client'
+import { count, whole } from '../../ui/format'
+import { Head } from '../../ui/Head'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { useStudy, useStudyId } from '../study/api'
+import { settingsOf, type Step, useChangeVariant, useCreateVariant, usePreparation, usePreview } from './api'
+import { StepForm } from './StepForm'
+import { StepList } from './StepList'
+import { TollLedger } from './TollLedger'
+
+/** The steps of a variant with their tolls; a step is previewed before it is applied, and can be undone after. */
+export function Preparation() {
+  const studyId = useStudyId()
+  const study = useStudy(studyId)
+  const hasTable = study.data?.tableId != null
+  const preparation = usePreparation(studyId, hasTable)
+  const [params, setParams] = useSearchParams()
+  const change = useChangeVariant()
+  const create = useCreateVariant(studyId)
+  const variants = preparation.data?.variants ?? []
+  const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
+  const steps = useMemo(() => variant?.steps.map(settingsOf) ?? [], [variant])
+  const [draft, setDraft] = useState<{ at: number; step: Step } | null>(null)
+  const [past, setPast] = useState<Step[][]>([])
+  const [future, setFuture] = useState<Step[][]>([])
+  const proposed = draft && draft.step.columns.length > 0 ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
+  const preview = usePreview(variant, proposed)
+
+  function apply(next: Step[], remember = true) {
+    if (!variant) return
+    if (remember) {
+      setPast([...past, steps])
+      setFuture([])
+    }
+    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft(null) })
+  }
+  const undo = () => {
+    const before = past[past.length - 1]
+    if (!before) return
+    setPast(past.slice(0, -1))
+    setFuture([steps, ...future])
+    apply(before, false)
+  }
+  const redo = () => {
+    const next = future[0]
+    if (!next) return
+    setFuture(future.slice(1))
+    setPast([...past, steps])
+    apply(next, false)
+  }
+
+  if (study.data && !hasTable) return <NoTable studyId={studyId} />
+  const shown = draft && preview.data ? preview.data : variant
+  return (
+    <div
+      style={{ display: 'contents' }}
+      onKeyDown={(e) => {
+        if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest('input, textarea')) return
+        if (e.key.toLowerCase() === 'z') {
+          e.preventDefault()
+          if (e.shiftKey) redo()
+          else undo()
+        }
+      }}
+    >
+      <Head
+        title="Preparation"
+        small={variant && `variant ${variant.letter}, ${variant.name}`}
+        say={
+          variant && (
+            <>
+              <b>
+                {variant.letter} keeps {whole(variant.rowsAfter)} of {count(variant.rowsBefore, 'row')} and has{' '}
+                {count(variant.columnsAfter, 'column')}.
+              </b>{' '}
+              {variant.missingAfter === 0
+                ? 'No cell is missing.'
+                : `${whole(variant.missingAfter)} of ${whole(variant.missingBefore)} missing cells are left.`}{' '}
+              {variant.problem}
+            </>
+          )
+        }
+      >
+        <Button disabled={past.length === 0 || change.isPending} onClick={undo} title="Ctrl+Z">
+          Undo
+        </Button>
+        <Button disabled={future.length === 0 || change.isPending} onClick={redo} title="Ctrl+Shift+Z">
+          Redo
+        </Button>
+        <Button
+          disabled={!variant || create.isPending}
+          onClick={() =>
+            variant &&
+            create.mutate({ name: `From ${variant.letter}`, copyFrom: variant.id }, { onSuccess: (v) => setParams({ variant: v.letter }) })
+          }
+        >
+          New variant
+        </Button>
+        <Button
+          component={Link}
+          to={`/study/${studyId}/trials${variant ? `?variant=${variant.letter}` : ''}`}
+          variant="contained"
+          color="primary"
+        >
+          Plan a trial
+        </Button>
+      </Head>
+      <div className="sheet fit split">
+        <section className="col" style={{ flex: 1, overflow: 'auto' }}>
+          {variants.length > 1 && (
+            <div className="narrow" role="tablist" aria-label="Variants">
+              {variants.map((v) => (
+                <button
+                  key={v.id}
+                  type="button"
+                  role="tab"
+                  aria-selected={v.id === variant?.id}
+                  className="slot"
+                  style={{
+                    borderBottom: v.id === variant?.id ? '2px solid var(--ink)' : '0',
+                    fontWeight: v.id === variant?.id ? 640 : 400,
+                  }}
+                  onClick={() => {
+                    setParams({ variant: v.letter })
+                    setDraft(null)
+                    setPast([])
+                    setFuture([])
+                  }}
+                >
+                  {v.letter} {v.name}{' '}
+                  <span className="soft">
+                    {v.columnsAfter} columns, {whole(v.missingAfter)} missing
+                  </span>
+                </button>
+              ))}
+            </div>
+          )}
+          {preparation.isPending && hasTable && <Loading what="the steps" />}
+          <div style={{ padding: '0 16px' }}>
+            <Trouble error={preparation.error ?? change.error ?? create.error} onRetry={() => void preparation.refetch()} />
+            {change.error instanceof ApiError && change.error.status === 412 && (
+              <p className="small">What is shown now is the stored version; your change can be made again.</p>
+            )}
+          </div>
+          {shown && variant && preparation.data && (
+            <StepList
+              view={shown}
+              draftAt={draft?.at ?? null}
+              onAdd={(step) => setDraft({ at: steps.length, step })}
+              onEdit={(at) => setDraft({ at, step: steps[at]! })}
+              onRemove={(at) => apply(steps.filter((_, i) => i !== at))}
+              onToggle={(at) => apply(steps.map((s, i) => (i === at ? { ...s, off: !s.off } : s)))}
+              onMove={(at, by) => {
+                const next = [...steps]
+                const [moved] = next.splice(at, 1)
+                next.splice(at + by, 0, moved!)
+                apply(next)
+              }}
+            />
+          )}
+        </section>
+        {draft && preparation.data && (
+          <section className="col" style={{ width: 372, overflow: 'auto' }} aria-label="Preview">
+            <header
+              style={{
+                minHeight: 34,
+                display: 'flex',
+                gap: 8,
+                alignItems: 'center',
+                padding: '0 12px',
+                background: 'var(--brass-wash)',
+                borderBottom: '1px solid var(--brass)',
+                fontSize: 13,
+              }}
+            >
+              <b>Preview</b> step {draft.at + 1}. Nothing is applied yet.
+            </header>
+            <div style={{ padding: '10px 14px', display: 'flex', flexDirection: 'column', gap: 12 }}>
+              <StepForm step={draft.step} columns={preparation.data.columns} onChange={(step) => setDraft({ ...draft, step })} />
+              {proposed === null && <p className="soft small">Choose the columns; the toll follows.</p>}
+              <Trouble error={preview.error} />
+              {preview.data && proposed && <TollLedger step={preview.data.steps[draft.at]} />}
+              <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+                <Button
+                  variant="contained"
+                  color="primary"
+                  disabled={!proposed || !preview.data || preview.data.steps[draft.at]?.problem != null || change.isPending}
+                  onClick={() => proposed && apply(proposed)}
+                >
+                  Apply step {draft.at + 1}
+                </Button>
+                <Button onClick={() => setDraft(null)}>Discard</Button>
+                <span className="soft small">Learned on training rows only.</span>
+              </div>
+            </div>
+          </section>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function NoTable({ studyId }: { studyId: number }) {
+  return (
+    <>
+      <Head title="Preparation" say="There is no table to prepare yet." />
+      <div className="sheet fit">
+        <div className="empty">
+          <h2>Here the table is made ready for a model</h2>
+          <p>Each step says what it costs before it is applied, can be undone, and is repeated for every new record.</p>
+          <Button component={Link} to={`/study/${studyId}/import`} variant="contained" color="primary">
+            Import a table
+          </Button>
+        </div>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,272 @@
+import { Button } from '@mui/material'
+import { useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { fixed, share, whole } from '../../ui/format'
+import { Head } from '../../ui/Head'
+import { IntervalMark } from '../../ui/IntervalMark'
+import { Slot } from '../../ui/Slot'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { useStudy, useStudyId } from '../study/api'
+import { type Reasons, useReasons } from './api'
+
+/** Why this record gets its chance: what lowers and what raises it, as an account that adds up. */
+export function Record() {
+  const studyId = useStudyId()
+  const study = useStudy(studyId)
+  const [params, setParams] = useSearchParams()
+  const done = study.data?.trials.filter((t) => t.state === 'done') ?? []
+  const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+  const scoringId = params.has('batch') ? Number(params.get('batch')) : null
+  const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
+  const number = Math.max(1, Number(params.get('record') ?? 1))
+  const source = scoringId !== null ? { scoringId } : trialId !== null ? { trialId } : null
+  const reasons = useReasons(source, number)
+  const [jump, setJump] = useState('')
+  const data = reasons.data
+  const set = (change: { [k: string]: string }) =>
+    setParams((before) => new URLSearchParams({ ...Object.fromEntries(before), ...change }), { replace: true })
+
+  if (study.data && source === null)
+    return (
+      <>
+        <Head title="Reasons" say="There is no fitted trial yet." />
+        <div className="sheet fit">
+          <div className="empty">
+            <h2>Here a model says why</h2>
+            <p>For each record, what raises its chance and what lowers it, against the average record. Fit a trial first.</p>
+            <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/trials`}>
+              Plan a trial
+            </Button>
+          </div>
+        </div>
+      </>
+    )
+
+  const ratio = data?.chance != null && data.baseRate > 0 ? data.chance / data.baseRate : null
+  return (
+    <>
+      <Head
+        title={`Record ${whole(number)}`}
+        small={data && `${scoringId !== null ? 'of the scored batch' : 'of the study’s table'}, by trial ${data.trialNumber}`}
+        say={
+          data &&
+          (data.chance == null ? (
+            <b>{data.why}</b>
+          ) : (
+            <>
+              <b>
+                {whole(100 * data.chance)} in 100 chance of “{data.event}”
+              </b>{' '}
+              {data.low != null && `(coefficients’ uncertainty alone: ${whole(100 * data.low)} to ${whole(100 * (data.high ?? 0))})`}
+              {ratio !== null &&
+                `, ${ratio >= 1.15 || ratio <= 0.87 ? `${ratio.toFixed(1)} times` : 'about'} the average of ${share(data.baseRate)}`}
+              .{data.sealed && ' This row is sealed: its outcome is not shown.'}
+            </>
+          ))
+        }
+      >
+        {done.length > 1 && scoringId === null && trialId !== null && (
+          <span className="small">
+            By{' '}
+            <Slot
+              label="Trial"
+              value={String(trialId)}
+              choices={done.map((t) => ({ value: String(t.id), label: `trial ${t.number}`, effect: t.title }))}
+              onChange={(v) => set({ trial: v })}
+            />
+          </span>
+        )}
+        <Button disabled={number <= 1} onClick={() => set({ record: String(number - 1) })}>
+          Previous
+        </Button>
+        <Button disabled={data !== undefined && number >= data.rows} onClick={() => set({ record: String(number + 1) })}>
+          Next
+        </Button>
+        <form
+          onSubmit={(e) => {
+            e.preventDefault()
+            const n = Number(jump.replace(/\D/g, ''))
+            if (n > 0) set({ record: String(n) })
+          }}
+        >
+          <label className="small">
+            Go to{' '}
+            <input
+              value={jump}
+              onChange={(e) => setJump(e.target.value)}
+              inputMode="numeric"
+              aria-label="Go to record"
+              style={{ width: 70, border: 0, borderBottom: '1px solid var(--ink)', background: 'none' }}
+            />
+          </label>
+        </form>
+      </Head>
+      <div className="sheet fit split">
+        {reasons.isPending && <Loading what="the reasons" />}
+        <div style={{ padding: reasons.error ? 16 : 0 }}>
+          <Trouble error={reasons.error} />
+        </div>
+        {data && !reasons.error && (
+          <>
+            <section className="col" style={{ flex: 1, overflow: 'auto', padding: '12px 16px' }}>
+              <Sentence reasons={data} />
+              <Account reasons={data} />
+            </section>
+            <section className="col" style={{ width: 330, overflow: 'auto', padding: '10px 14px' }} aria-label="The record">
+              {data.chance != null && (
+                <>
+                  <h2 className="fig-title">Where it stands</h2>
+                  <p className="fig-sub">The chance, and the average of {share(data.baseRate)} as the dashed line.</p>
+                  <IntervalMark
+                    value={data.chance}
+                    low={data.low}
+                    high={data.high}
+                    scale={[0, 1]}
+                    width={296}
+                    height={34}
+                    tone="verdigris"
+                    reference={data.baseRate}
+                  />
+                  <p className="small soft" style={{ display: 'flex', justifyContent: 'space-between', width: 296 }}>
+                    <span>0%</span>
+                    <span>50%</span>
+                    <span>100%</span>
+                  </p>
+                </>
+              )}
+              <h2 className="fig-title" style={{ marginTop: 8 }}>
+                As it came
+              </h2>
+              <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+                {Object.entries(data.record as { [k: string]: string | null })
+                  .filter(([name]) => !(data.sealed && name === study.data?.target))
+                  .map(([name, cell]) => (
+                    <div key={name}>
+                      <dt>{name}</dt>
+                      <dd style={{ textAlign: 'right', overflowWrap: 'anywhere', paddingLeft: 10 }} className={cell == null ? 'brass' : ''}>
+                        {cell ?? '– missing'}
+                      </dd>
+                    </div>
+                  ))}
+              </dl>
+            </section>
+          </>
+        )}
+      </div>
+    </>
+  )
+}
+
+const plain = (c: { column: string; value?: string | null }) => `${c.column.replaceAll('_', ' ')} ${c.value ?? 'missing'}`
+
+function Sentence({ reasons }: { reasons: Reasons }) {
+  const raising = reasons.contributions.filter((c) => c.effect > 0.05).slice(0, 4)
+  const lowering = reasons.contributions.filter((c) => c.effect < -0.05).slice(0, 3)
+  if (reasons.chance == null || raising.length + lowering.length === 0) return null
+  const list = (cs: typeof raising, color: string) =>
+    cs.map((c, i) => (
+      <span key={c.column}>
+        {i > 0 && (i === cs.length - 1 ? ' and ' : ', ')}
+        <b style={{ color }}>{plain(c)}</b>
+      </span>
+    ))
+  return (
+    <p className="sentence" style={{ marginBottom: 8 }}>
+      {raising.length > 0 && (
+        <>
+          For “{reasons.event}” speak {list(raising, '#8A5716')}.{' '}
+        </>
+      )}
+      {lowering.length > 0 && <>Against it {list(lowering, '#3A547A')}.</>}
+    </p>
+  )
+}
+
+/** Lowers and raises as two columns of an account; the sums close it. */
+function Account({ reasons }: { reasons: Reasons }) {
+  if (reasons.chance == null)
+    return (
+      <p className="soft">A record with a missing value that no step fills gets no chance. Fill the column in Preparation and fit again.</p>
+    )
+  const shown = reasons.contributions.filter((c) => Math.abs(c.effect) >= 0.005)
+  const most = Math.max(0.2, ...shown.map((c) => Math.abs(c.effect)))
+  const lower = shown.filter((c) => c.effect < 0).reduce((s, c) => s + c.effect, 0)
+  const raise = shown.filter((c) => c.effect > 0).reduce((s, c) => s + c.effect, 0)
+  const rest = (reasons.logOdds ?? 0) - (reasons.base ?? 0) - lower - raise
+  const half = 130
+  if (shown.length === 0) return <p className="soft">This model gives every record the same chance, so there is nothing to explain.</p>
+  return (
+    <table className="ledger two" aria-label="Contributions in log-odds">
+      <thead>
+        <tr>
+          <th>Log-odds, against the average record</th>
+          <th className="n" style={{ width: 70, color: '#3A547A' }}>
+            Lowers
+          </th>
+          <th className="mark" style={{ width: 2 * half + 10 }}>
+            <span className="sr">Bar</span>
+          </th>
+          <th className="n" style={{ width: 70, color: '#8A5716' }}>
+            Raises
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <td className="soft">Average record</td>
+          <td className="n soft">{(reasons.base ?? 0) < 0 ? fixed(-(reasons.base ?? 0), 2) : ''}</td>
+          <td />
+          <td className="n soft">{(reasons.base ?? 0) >= 0 ? fixed(reasons.base, 2) : ''}</td>
+        </tr>
+        {shown.map((c) => {
+          const w = (Math.abs(c.effect) / most) * half
+          return (
+            <tr key={c.column}>
+              <td className="nm" title={plain(c)}>
+                {c.column} <span className="soft">{c.value ?? 'missing'}</span>
+              </td>
+              <td className="n" style={{ color: '#3A547A' }}>
+                {c.effect < 0 ? fixed(-c.effect, 2) : ''}
+              </td>
+              <td className="mark">
+                <svg width={2 * half + 10} height="24" aria-hidden="true">
+                  <path d={`M${half + 5} 0V24`} stroke="var(--ink)" />
+                  <rect
+                    x={c.effect < 0 ? half + 5 - w : half + 5}
+                    y={7}
+                    width={w}
+                    height={10}
+                    fill={c.effect < 0 ? 'var(--c3)' : 'var(--c2)'}
+                  />
+                </svg>
+              </td>
+              <td className="n" style={{ color: '#8A5716' }}>
+                {c.effect > 0 ? fixed(c.effect, 2) : ''}
+              </td>
+            </tr>
+          )
+        })}
+        {Math.abs(rest) >= 0.005 && (
+          <tr>
+            <td className="soft">All others</td>
+            <td className="n">{rest < 0 ? fixed(-rest, 2) : ''}</td>
+            <td />
+            <td className="n">{rest > 0 ? fixed(rest, 2) : ''}</td>
+          </tr>
+        )}
+      </tbody>
+      <tfoot>
+        <tr>
+          <td>
+            Log-odds {fixed(reasons.logOdds, 2)}: chance of “{reasons.event}”
+          </td>
+          <td className="n">{fixed(-lower, 2)}</td>
+          <td />
+          <td className="n">
+            {fixed(raise, 2)} · {share(reasons.chance)}
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  )
+}

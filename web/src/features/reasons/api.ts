@@ -1,0 +1,22 @@
+import { useQuery } from '@tanstack/react-query'
+import { api, take, type View } from '../../api/client'
+
+export type Reasons = View<'ReasonsView'>
+
+/** Reasons for a record of the study's own table, or of a batch. */
+export function useReasons(source: { trialId: number } | { scoringId: number } | null, number: number) {
+  return useQuery({
+    queryKey: ['reasons', source, number],
+    enabled: source !== null,
+    queryFn: () =>
+      source && 'scoringId' in source
+        ? take<Reasons>(
+            api.GET('/api/scorings/{id}/reasons/{number}', { params: { path: { id: String(source.scoringId), number: String(number) } } }),
+          )
+        : take<Reasons>(
+            api.GET('/api/trials/{id}/reasons/{number}', { params: { path: { id: String(source?.trialId), number: String(number) } } }),
+          ),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}

@@ -1,0 +1,280 @@
+import { Button } from '@mui/material'
+import { useMemo, useState } from 'react'
+import { Chart } from '../../ui/Chart'
+import { Facts } from '../../ui/Facts'
+import { date, number, share, whole } from '../../ui/format'
+import { Slot } from '../../ui/Slot'
+import { tokens } from '../../ui/theme'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { type ColumnDetail, useChangeColumn, useColumn } from './api'
+import { explain, kinds, uses } from './texts'
+
+/** One column in full: what it is for, its distribution with the event's share laid over it, and its figures. */
+export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }) {
+  const detail = useColumn(id)
+  const change = useChangeColumn()
+  const [picked, setPicked] = useState<number | null>(null)
+  const data = detail.data
+  const column = data?.column
+  return (
+    <section className="col" style={{ width: 330, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
+      {detail.isPending && <Loading what="the column" />}
+      <div style={{ padding: '0 14px' }}>
+        <Trouble error={detail.error ?? change.error} onRetry={() => void detail.refetch()} />
+      </div>
+      {data && column && (
+        <>
+          <header
+            style={{
+              display: 'flex',
+              alignItems: 'center',
+              gap: 10,
+              minHeight: 34,
+              borderBottom: '1px solid var(--rule)',
+              padding: '4px 14px',
+            }}
+          >
+            <h2 style={{ font: '600 17px/20px var(--serif)', overflowWrap: 'anywhere' }}>{column.name}</h2>
+            <Button size="small" sx={{ marginLeft: 'auto' }} onClick={onClose}>
+              Close
+            </Button>
+          </header>
+          <div style={{ padding: '10px 14px 14px', display: 'flex', flexDirection: 'column', gap: 12 }}>
+            <p className="sentence" style={{ fontSize: 15, lineHeight: '24px' }}>
+              A{' '}
+              <Slot
+                label="Kind"
+                value={column.kind}
+                choices={kinds.map((k) => ({ value: k, label: k, effect: explain[k] ?? '' }))}
+                onChange={(v) => change.mutate({ column, change: { kind: v as (typeof kinds)[number] } })}
+              />{' '}
+              used as{' '}
+              <Slot
+                label="Use"
+                value={column.use}
+                choices={[...(column.use === 'target' ? ['target'] : []), ...uses].map((u) => ({
+                  value: u,
+                  label: u,
+                  effect: explain[u] ?? '',
+                  disabled: column.use === 'target' && u !== 'target',
+                }))}
+                onChange={(v) => change.mutate({ column, change: { use: v as (typeof uses)[number] } })}
+              />
+              , known{' '}
+              <Slot
+                label="Known when the decision is made"
+                wait={!column.known}
+                value={column.known ? 'yes' : 'no'}
+                choices={[
+                  { value: 'yes', label: 'when the decision is made' },
+                  { value: 'no', label: 'only afterwards', effect: 'models never see it' },
+                ]}
+                onChange={(v) => change.mutate({ column, change: { known: v === 'yes' } })}
+              />
+              .
+            </p>
+            {change.isPending && (
+              <p className="small soft" role="status">
+                Reading the column again …
+              </p>
+            )}
+            {data.parts.length > 0 && <Distribution detail={data} picked={picked} onPick={setPicked} />}
+            <Facts facts={facts(data)} />
+            {column.misfits > 0 && (
+              <div className="note">
+                <h3>{whole(column.misfits)} cells do not fit this kind</h3>
+                <p>
+                  They count as missing; their text is kept.{' '}
+                  {data.misfits
+                    .slice(0, 5)
+                    .map((m) => `Row ${Number(m[0]) + 1}: “${m[1]}”`)
+                    .join('; ')}
+                  .
+                </p>
+              </div>
+            )}
+          </div>
+        </>
+      )}
+    </section>
+  )
+}
+
+function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked: number | null; onPick: (i: number | null) => void }) {
+  const { column, parts, overall, event } = detail
+  const laid = overall != null && event != null
+  const name = column.name
+  const many = parts.length > 14
+  const steady = parts.filter((p) => p.share != null && p.judged >= 20)
+  const high = steady.reduce<(typeof parts)[number] | null>((b, p) => (b == null || (p.shareLow ?? 0) > (b.shareLow ?? 0) ? p : b), null)
+  const stands = laid && high != null && (high.shareLow ?? 0) > (overall ?? 1)
+  const title = stands
+    ? `“${event}” is most frequent at ${label(detail, high)}`
+    : laid
+      ? `“${event}” hardly differs along ${name}`
+      : `How ${name} is spread`
+  const option = useMemo(() => {
+    const labels = parts.map((p) => label(detail, p))
+    const points = parts.map((p, i) => [i, p.share, p.shareLow, p.shareHigh])
+    return {
+      grid: { left: 44, right: laid ? 40 : 10, top: 12, bottom: many || parts.some((p) => p.label.length > 5) ? 46 : 26 },
+      tooltip: { trigger: 'axis', formatter: (items: { dataIndex: number }[]) => tip(detail, items[0]?.dataIndex ?? 0) },
+      xAxis: {
+        type: 'category',
+        data: labels,
+        axisTick: { show: false },
+        axisLabel: {
+          rotate: parts.some((p) => label(detail, p).length > 5) ? 35 : 0,
+          interval: many ? 'auto' : 0,
+          width: 80,
+          overflow: 'truncate',
+        },
+      },
+      yAxis: [
+        { type: 'value', splitNumber: 4 },
+        ...(laid
+          ? [
+              {
+                type: 'value',
+                min: 0,
+                splitNumber: 4,
+                splitLine: { show: false },
+                axisLabel: { formatter: (v: number) => `${Math.round(100 * v)}%`, color: tokens.verdigris },
+              },
+            ]
+          : []),
+      ],
+      series: [
+        {
+          type: 'bar',
+          data: parts.map((p) => p.count),
+          barCategoryGap: column.kind === 'number' || column.kind === 'date' ? '0%' : '25%',
+          itemStyle: { color: '#E4DCCB' },
+        },
+        ...(laid
+          ? [
+              { type: 'bar', data: parts.map((p) => p.events), barGap: '-100%', itemStyle: { color: '#C3B69D' } },
+              {
+                type: 'custom',
+                yAxisIndex: 1,
+                data: points,
+                encode: { x: 0, y: [1, 2, 3] },
+                renderItem: (_: unknown, apiOf: { value: (i: number) => number; coord: (p: number[]) => number[] }) => {
+                  const at = apiOf.coord([apiOf.value(0), apiOf.value(1)])
+                  if (!Number.isFinite(apiOf.value(1))) return { type: 'group', children: [] }
+                  const low = apiOf.coord([apiOf.value(0), apiOf.value(2)])
+                  const top = apiOf.coord([apiOf.value(0), apiOf.value(3)])
+                  return {
+                    type: 'group',
+                    children: [
+                      {
+                        type: 'line',
+                        shape: { x1: low[0], y1: low[1], x2: top[0], y2: top[1] },
+                        style: { stroke: tokens.verdigris, lineWidth: 1.25 },
+                      },
+                      { type: 'circle', shape: { cx: at[0], cy: at[1], r: 2.8 }, style: { fill: tokens.verdigris } },
+                    ],
+                  }
+                },
+                markLine: {
+                  silent: true,
+                  symbol: 'none',
+                  data: [{ yAxis: overall }],
+                  lineStyle: { color: tokens.ink, type: 'dotted' },
+                  label: { formatter: `average ${share(overall)}`, position: 'insideEndTop', fontSize: 11 },
+                },
+              },
+            ]
+          : []),
+      ],
+    }
+  }, [parts, laid, overall, detail, column.kind, many])
+  const chosen = picked === null ? undefined : parts[picked]
+  return (
+    <>
+      <Chart
+        title={title}
+        sub={
+          laid
+            ? `Bars count records, their dark foot those with “${event}” on unsealed rows; points: the share, with its 95% interval.`
+            : 'Records in each bin; the outer bins hold everything beyond them.'
+        }
+        option={option}
+        height={230}
+        name={name}
+        onPick={onPick}
+        data={{
+          heads: [name, 'records', ...(laid ? ['looked at', `“${event}”`, 'share', 'low', 'high'] : [])],
+          rows: parts.map((p) => [
+            label(detail, p),
+            p.count,
+            ...(laid ? [p.judged, p.events ?? null, share(p.share), share(p.shareLow), share(p.shareHigh)] : []),
+          ]),
+        }}
+        how={
+          <>
+            <p>Each bar counts the records whose {name} lies in that bin or has that value. The outer bins hold everything beyond them.</p>
+            {laid && (
+              <p>
+                The points show which share of those records had the event “{event}”, on rows that are not sealed; the line through a point
+                is Wilson’s 95% interval. Where the interval does not touch the dotted average, the difference is more than noise. It tells
+                what goes together, not what causes what.
+              </p>
+            )}
+          </>
+        }
+      />
+      {chosen && (
+        <p className="small" role="status">
+          <b>{label(detail, chosen)}</b>: {tip(detail, picked ?? 0)}
+        </p>
+      )}
+    </>
+  )
+}
+
+function label(detail: ColumnDetail, part: ColumnDetail['parts'][number]): string {
+  return detail.column.kind === 'date' ? date(part.label) : part.label
+}
+
+function tip(detail: ColumnDetail, index: number): string {
+  const p = detail.parts[index]
+  if (!p) return ''
+  const range =
+    p.low != null && p.high != null && detail.column.kind !== 'date' ? `${number(p.low)} to under ${number(p.high)}` : label(detail, p)
+  return `${range}: ${whole(p.count)} records${p.share != null ? `, ${share(p.share)} (${share(p.shareLow)} to ${share(p.shareHigh)}) “${detail.event}”` : ''}`
+}
+
+function facts(detail: ColumnDetail): [string, string][] {
+  const { column } = detail
+  const s = detail.summary as Record<string, number | string | null | { value: string; count: number }[]>
+  const figure = (name: string) =>
+    column.kind === 'date'
+      ? typeof s[name] === 'number'
+        ? date(new Date(1000 * (s[name] as number)).toISOString())
+        : '–'
+      : number(s[name] as number | null)
+  const head: [string, string][] = [
+    ['missing', `${whole(column.missing)} (${share(column.missingShare)})`],
+    ['distinct', whole(column.distinct)],
+  ]
+  if (s.type === 'text') {
+    const top = (s.top ?? []) as { value: string; count: number }[]
+    return [
+      ...head,
+      ...top.slice(0, 4).map((t): [string, string] => [t.value.length > 16 ? `${t.value.slice(0, 15)}…` : t.value, whole(t.count)]),
+    ]
+  }
+  if (column.kind === 'date') return [...head, ['first', figure('min')], ['last', figure('max')], ['median', figure('median')]]
+  return [
+    ...head,
+    ['median', figure('median')],
+    ['mean', figure('mean')],
+    ['middle half', `${figure('q1')} to ${figure('q3')}`],
+    ['5th to 95th', `${figure('p05')} to ${figure('p95')}`],
+    ['smallest', figure('min')],
+    ['largest', figure('max')],
+    ['spread (sd)', figure('sd')],
+    ['skewness', figure('skewness_G1')],
+  ]
+}

@@ -1,0 +1,249 @@
+import { Button, TextField } from '@mui/material'
+import { useEffect, useRef, useState } from 'react'
+import { useNavigate, useSearchParams } from 'react-router'
+import { share, whole } from '../../ui/format'
+import { Head } from '../../ui/Head'
+import { Slot } from '../../ui/Slot'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { isOver, useJob } from '../job/api'
+import { useStudyId } from '../study/api'
+import { type Corrections, upload, useImport, useReading } from './api'
+
+const encodings = ['UTF-8', 'Windows-1252', 'ISO-8859-1', 'UTF-16LE', 'UTF-16BE']
+const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
+
+/** How a file would be read, shown before anything is kept; each property can be corrected and the sample follows. */
+export function Import() {
+  const studyId = useStudyId()
+  const go = useNavigate()
+  const [params, setParams] = useSearchParams()
+  const uploadId = params.has('upload') ? Number(params.get('upload')) : null
+  const [corrections, setCorrections] = useState<Corrections>({})
+  const reading = useReading(uploadId, corrections)
+  const start = useImport(studyId)
+  const [jobId, setJobId] = useState<number | null>(null)
+  const job = useJob(jobId)
+  const [sending, setSending] = useState<number | null>(null)
+  const [error, setError] = useState<unknown>(null)
+  const [name, setName] = useState<string | null>(null)
+  const chooser = useRef<HTMLInputElement>(null)
+  const data = reading.data
+  const dialect = { encoding: 'UTF-8', delimiter: ',', decimal: '.', header: true, ...data?.dialect }
+  const tableName = name ?? data?.fileName.replace(/\.[^.]+$/, '') ?? ''
+
+  useEffect(() => {
+    if (job.data?.state === 'done') void go(`/study/${studyId}/table/${job.data.subject}`, { replace: true })
+  }, [job.data, go, studyId])
+
+  async function send(file: File) {
+    setError(null)
+    setSending(0)
+    setJobId(null)
+    setName(null)
+    setCorrections({})
+    try {
+      const id = await upload(file, setSending)
+      setParams({ upload: String(id) }, { replace: true })
+    } catch (e) {
+      setError(e)
+    }
+    setSending(null)
+  }
+
+  const failed = job.data && isOver(job.data) && job.data.state !== 'done' ? job.data : null
+  const busy = jobId !== null && !failed
+  return (
+    <>
+      <Head
+        title={data ? `Reading ${data.fileName}` : 'Import a table'}
+        small={data && `${whole(data.size / 1024)} kB`}
+        say={
+          data ? (
+            <>
+              <b>
+                {data.names.length} columns, about {whole(data.aboutRecords)} records.
+              </b>{' '}
+              Nothing is kept until you import; the file itself is never changed.
+            </>
+          ) : (
+            'Choose a file with one record a line.'
+          )
+        }
+      >
+        <Button onClick={() => chooser.current?.click()}>{data ? 'Another file…' : 'Choose a file…'}</Button>
+        {data && (
+          <Button
+            variant="contained"
+            color="primary"
+            disabled={busy || start.isPending || tableName.trim() === ''}
+            onClick={() =>
+              start.mutate({ uploadId: data.id, name: tableName.trim(), dialect: data.dialect }, { onSuccess: (j) => setJobId(j.id) })
+            }
+          >
+            Import
+          </Button>
+        )}
+      </Head>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".csv,.tsv,.txt"
+        hidden
+        data-testid="import-file"
+        onChange={(e) => {
+          const f = e.target.files?.[0]
+          e.target.value = ''
+          if (f) void send(f)
+        }}
+      />
+      <div
+        className="sheet fit split"
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          e.preventDefault()
+          const f = e.dataTransfer.files[0]
+          if (f) void send(f)
+        }}
+      >
+        {!data && (
+          <div className="empty">
+            <h2>Drop a file on this sheet</h2>
+            <p>
+              CSV or TSV, up to 2 GB. Encoding, delimiter, decimal mark and header are recognized and shown first; you can correct each of
+              them.
+            </p>
+            {sending !== null ? (
+              <p role="status">Sending: {share(sending, 0)}</p>
+            ) : (
+              <Button variant="contained" color="primary" onClick={() => chooser.current?.click()}>
+                Choose a file…
+              </Button>
+            )}
+            {reading.isLoading && <Loading what="the first records" />}
+            <Trouble error={error ?? reading.error} />
+          </div>
+        )}
+        {data && (
+          <>
+            <section className="col" style={{ width: 360, overflow: 'auto' }}>
+              <h2 className="fig-title" style={{ padding: '10px 14px', borderBottom: '1px solid var(--ink)' }}>
+                How the file is read{' '}
+                <span className="soft small" style={{ fontFamily: 'var(--sans)' }}>
+                  change any underlined word
+                </span>
+              </h2>
+              <Property note={`The text is shown as ${dialect.encoding}.`}>
+                Letters are written in{' '}
+                <Slot
+                  label="Encoding"
+                  value={dialect.encoding}
+                  choices={encodings.map((e) => ({ value: e, label: e }))}
+                  onChange={(v) => setCorrections({ ...corrections, encoding: v })}
+                />
+                .
+              </Property>
+              <Property note={`${data.names.length} fields in the first line.`}>
+                Fields are parted by{' '}
+                <Slot
+                  label="Delimiter"
+                  value={dialect.delimiter}
+                  choices={Object.entries(delimiters).map(([value, label]) => ({ value, label }))}
+                  onChange={(v) => setCorrections({ ...corrections, delimiter: v })}
+                />
+                .
+              </Property>
+              <Property note="Numbers with the other mark stay text.">
+                Decimals are marked by a{' '}
+                <Slot
+                  label="Decimal mark"
+                  value={dialect.decimal}
+                  choices={[
+                    { value: '.', label: 'point' },
+                    { value: ',', label: 'comma' },
+                  ]}
+                  onChange={(v) => setCorrections({ ...corrections, decimal: v })}
+                />
+                .
+              </Property>
+              <Property note={dialect.header ? 'The names can be seen at the right.' : 'Columns are called column_1, column_2, …'}>
+                The first line{' '}
+                <Slot
+                  label="Header"
+                  value={dialect.header ? 'yes' : 'no'}
+                  choices={[
+                    { value: 'yes', label: 'names the columns' },
+                    { value: 'no', label: 'is a record' },
+                  ]}
+                  onChange={(v) => setCorrections({ ...corrections, header: v === 'yes' })}
+                />
+                .
+              </Property>
+              <Property note="An empty cell, NA, N/A, NULL and NaN count as missing.">
+                The table is called
+                <TextField
+                  value={tableName}
+                  onChange={(e) => setName(e.target.value)}
+                  slotProps={{ htmlInput: { 'aria-label': 'Name of the table', maxLength: 120 } }}
+                />
+              </Property>
+              <div style={{ padding: '8px 14px' }}>
+                <Trouble
+                  error={
+                    error ??
+                    reading.error ??
+                    start.error ??
+                    (failed ? new Error(failed.message ?? 'The import was cancelled. Nothing was kept.') : null)
+                  }
+                />
+                {busy && <p role="status">Importing: {share(job.data?.share ?? 0, 0)}. You can leave this page; it goes on.</p>}
+              </div>
+            </section>
+            <section className="col" style={{ flex: 1, minWidth: 0 }}>
+              <div className="scroll" tabIndex={0} role="region" aria-label="The first records">
+                <table
+                  className="ledger"
+                  style={{ minWidth: data.names.length * 112, opacity: reading.isPlaceholderData ? 0.5 : 1 }}
+                  aria-label="The first records"
+                >
+                  <thead>
+                    <tr>
+                      <th className="ln" style={{ width: 34 }}>
+                        <span className="sr">Record</span>
+                      </th>
+                      {data.names.map((n) => (
+                        <th key={n} title={n} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                          {n}
+                        </th>
+                      ))}
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {data.records.map((r, i) => (
+                      <tr key={i}>
+                        <td className="ln">{i + 1}</td>
+                        {r.map((c, j) => (
+                          <td key={j} className={c === '' ? 'brass' : ''}>
+                            {c === '' ? '–' : c}
+                          </td>
+                        ))}
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            </section>
+          </>
+        )}
+      </div>
+    </>
+  )
+}
+
+function Property({ children, note }: { children: React.ReactNode; note: string }) {
+  return (
+    <div style={{ padding: '8px 14px', borderBottom: '1px solid var(--rule)' }}>
+      <p className="sentence">{children}</p>
+      <p className="soft small">{note}</p>
+    </div>
+  )
+}

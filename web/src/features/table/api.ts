@@ -1,0 +1,113 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, errorOf, idempotencyKey, take, type View } from '../../api/client'
+
+export type TableInfo = View<'TableView'>
+export type Column = View<'ColumnView'>
+export type ColumnDetail = View<'ColumnDetailView'>
+export type Reading = View<'ReadingView'>
+
+export function useTables(studyId: number) {
+  return useQuery({
+    queryKey: ['tables', studyId],
+    queryFn: () => take<TableInfo[]>(api.GET('/api/studies/{id}/tables', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
+export function useRegister(id: number | null | undefined) {
+  return useQuery({
+    queryKey: ['register', id],
+    enabled: id != null,
+    queryFn: () => take<TableInfo>(api.GET('/api/tables/{id}', { params: { path: { id: String(id) } } })),
+    refetchInterval: (q) => (q.state.data?.state === 'importing' ? 1000 : false),
+  })
+}
+
+export function useColumn(id: number | null) {
+  return useQuery({
+    queryKey: ['column', id],
+    enabled: id !== null,
+    queryFn: () => take<ColumnDetail>(api.GET('/api/columns/{id}', { params: { path: { id: String(id) } } })),
+  })
+}
+
+export function useRows(tableId: number, offset: number, limit: number, sort: string | null, descending: boolean) {
+  return useQuery({
+    queryKey: ['rows', tableId, offset, limit, sort, descending],
+    queryFn: () =>
+      take<View<'RowsView'>>(
+        api.GET('/api/tables/{id}/rows', {
+          params: { path: { id: String(tableId) }, query: { offset, limit, descending, ...(sort === null ? {} : { sort }) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+export function useChangeColumn() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ column, change }: { column: Column; change: View<'ColumnRequest'> }) =>
+      take<Column>(
+        api.PATCH('/api/columns/{id}', {
+          params: { path: { id: String(column.id) }, header: { 'If-Match': String(column.version) } },
+          body: change,
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' && q.queryKey[0] !== 'jobs' }),
+  })
+}
+
+/** Sends a file in pieces of 8 MiB; what has arrived is kept, so a broken line goes on where it stopped. */
+export async function upload(file: File, progress: (share: number) => void): Promise<number> {
+  const begun = await take<View<'UploadView'>>(api.POST('/api/uploads', { body: { fileName: file.name, size: file.size } }))
+  let offset = begun.received
+  let failures = 0
+  while (offset < file.size) {
+    const piece = await file.slice(offset, offset + begun.pieceSize).arrayBuffer()
+    const checksum = [...new Uint8Array(await crypto.subtle.digest('SHA-256', piece))].map((b) => b.toString(16).padStart(2, '0')).join('')
+    try {
+      const response = await fetch(`/api/uploads/${begun.id}/pieces?offset=${offset}`, {
+        method: 'PUT',
+        body: piece,
+        headers: { 'Content-Type': 'application/octet-stream', 'Piece-Checksum': checksum },
+      })
+      const body: unknown = await response.json()
+      if (!response.ok && response.status !== 409) throw errorOf(response.status, body)
+      offset = (body as { received: number }).received
+      failures = 0
+    } catch (error) {
+      if (++failures > 4 || !(error instanceof TypeError)) throw error
+      await new Promise((r) => setTimeout(r, 500 * failures))
+      offset = (await take<View<'UploadView'>>(api.GET('/api/uploads/{id}', { params: { path: { id: String(begun.id) } } }))).received
+    }
+    progress(offset / file.size)
+  }
+  return begun.id
+}
+
+export type Corrections = { encoding?: string; delimiter?: string; decimal?: string; header?: boolean }
+
+export function useReading(uploadId: number | null, corrections: Corrections) {
+  return useQuery({
+    queryKey: ['reading', uploadId, corrections],
+    enabled: uploadId !== null,
+    queryFn: () => take<Reading>(api.GET('/api/uploads/{id}/reading', { params: { path: { id: String(uploadId) }, query: corrections } })),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function useImport(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'ImportRequest'>) =>
+      take<View<'JobView'>>(
+        api.POST('/api/studies/{id}/tables', {
+          params: { path: { id: String(studyId) } },
+          body,
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'tables', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}

@@ -1,0 +1,328 @@
+import { Button, Radio } from '@mui/material'
+import { useState } from 'react'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { count, fixed, share, whole, withInterval } from '../../ui/format'
+import { Head } from '../../ui/Head'
+import { IntervalMark } from '../../ui/IntervalMark'
+import { Slot } from '../../ui/Slot'
+import { Loading, Trouble } from '../../ui/Trouble'
+import { isOver, useCancel, useJob } from '../job/api'
+import { usePreparation } from '../preparation/api'
+import { useStudy, useStudyId } from '../study/api'
+import { TargetDialog } from '../study/TargetDialog'
+import { useRegister } from '../table/api'
+import { useLearners, useStandings, useStartTrial } from './api'
+
+/** What will be tried: the target, the split plan, the variant, the learner. */
+export function Plan() {
+  const studyId = useStudyId()
+  const go = useNavigate()
+  const study = useStudy(studyId)
+  const [params, setParams] = useSearchParams()
+  const preparation = usePreparation(studyId, study.data?.tableId != null)
+  const learners = useLearners()
+  const standings = useStandings(studyId)
+  const register = useRegister(study.data?.tableId)
+  const start = useStartTrial(studyId)
+  const cancel = useCancel()
+  const [jobId, setJobId] = useState<number | null>(null)
+  const job = useJob(jobId)
+  const [choosing, setChoosing] = useState(false)
+  const [learner, setLearner] = useState('logistic')
+  const variants = preparation.data?.variants ?? []
+  const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
+  const s = study.data
+  const plan = s?.plan ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 } : null
+  const fits = plan ? plan.folds * plan.repeats + 1 : 0
+  const running = job.data && !isOver(job.data) ? job.data : null
+
+  if (s && s.target == null)
+    return (
+      <>
+        <Head title="Plan trials" say="There is nothing to predict yet." />
+        <div className="sheet fit">
+          <div className="empty">
+            <h2>A trial needs a target</h2>
+            <p>
+              Say which column should be predicted and which value counts as the event. A fifth of the rows is then sealed for the final
+              examination.
+            </p>
+            {register.data ? (
+              <Button variant="contained" color="primary" onClick={() => setChoosing(true)}>
+                Choose target…
+              </Button>
+            ) : (
+              <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/import`}>
+                Import a table
+              </Button>
+            )}
+          </div>
+        </div>
+        {choosing && register.data && (
+          <TargetDialog study={s} table={register.data} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
+        )}
+      </>
+    )
+
+  return (
+    <>
+      <Head
+        title="Plan trials"
+        small={s && `after ${count(s.trials.length, 'trial')}`}
+        say={
+          s &&
+          plan &&
+          variant && (
+            <>
+              <b>
+                {learners.data?.find((l) => l.name === learner)?.title ?? learner} on variant {variant.letter}: {fits} fits
+              </b>{' '}
+              on {whole(s.openRows)} rows. The seal stays closed.
+            </>
+          )
+        }
+      >
+        <Button component={Link} to={`/study/${studyId}/judgment`}>
+          Standings
+        </Button>
+        <Button
+          variant="contained"
+          color="primary"
+          disabled={!variant || start.isPending || running !== null}
+          onClick={() => variant && start.mutate({ variantId: variant.id, learner, settings: {} }, { onSuccess: (j) => setJobId(j.id) })}
+        >
+          Run this trial
+        </Button>
+      </Head>
+      <div className="sheet fit stack">
+        {study.isPending && <Loading what="the plan" />}
+        {s && plan && (
+          <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+            <section className="pad" style={{ flex: '1 1 380px' }}>
+              <p className="sentence">
+                Predict{' '}
+                <button type="button" className="slot" onClick={() => setChoosing(true)}>
+                  {s.target}
+                </button>
+                , where <b>{s.event}</b> is the event.
+              </p>
+              <p className="sentence">
+                Rank by <b>area under the ROC curve</b>, AUC.
+              </p>
+              <p className="soft" style={{ fontSize: 13, marginTop: 4, maxWidth: 440 }}>
+                Take one record with the event and one without: how often does the model give the first the higher chance? A coin gets
+                0.500.
+              </p>
+            </section>
+            <section className="pad" style={{ flex: '1 1 460px', borderLeft: '1px solid var(--rule)' }}>
+              <h2 className="fig-title">
+                {plan.folds > 1
+                  ? `Each fold validates once while ${plan.folds - 1} train; then all again`
+                  : 'A quarter of the open rows validates'}
+              </h2>
+              <p className="fig-sub">
+                {whole(s.openRows)} open rows, {whole(s.sealedRows)} sealed ({share(plan.sealedShare, 0)}), stratified by {s.target}; seed{' '}
+                {plan.seed}.
+              </p>
+              <SplitBand folds={plan.folds} repeats={plan.repeats} open={s.openRows} sealed={s.sealedRows} />
+            </section>
+          </div>
+        )}
+        <div style={{ display: 'flex', flex: 1, minHeight: 0, flexWrap: 'wrap' }}>
+          <section className="col" style={{ flex: '1 1 560px', overflow: 'auto' }}>
+            <table className="ledger" aria-label="Learners">
+              <thead>
+                <tr>
+                  <th style={{ width: 40 }}>
+                    <span className="sr">Chosen</span>
+                  </th>
+                  <th style={{ width: 170 }}>Learner</th>
+                  <th>In short</th>
+                  <th className="n" style={{ width: 130 }}>
+                    Best so far, AUC
+                  </th>
+                  <th className="mark" style={{ width: 96 }}>
+                    <span className="sr">Interval from 0.5 to 1</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {(learners.data ?? []).map((l) => {
+                  const best = (standings.data?.trials ?? [])
+                    .filter((t) => t.learner === l.name && t.auc != null)
+                    .sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+                  return (
+                    <tr key={l.name} className={learner === l.name ? 'sel' : ''}>
+                      <td>
+                        <Radio
+                          size="small"
+                          checked={learner === l.name}
+                          onChange={() => setLearner(l.name)}
+                          name="learner"
+                          value={l.name}
+                          sx={{ p: 0.25 }}
+                          slotProps={{ input: { 'aria-label': l.title } }}
+                        />
+                      </td>
+                      <td className="nm">{l.title}</td>
+                      <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
+                        {l.explanation}
+                      </td>
+                      <td className="n">
+                        {best ? withInterval(best.auc, best.aucLow, best.aucHigh) : <span className="soft">not tried</span>}
+                      </td>
+                      <td className="mark">
+                        <IntervalMark
+                          value={best?.auc}
+                          low={best?.aucLow}
+                          high={best?.aucHigh}
+                          scale={[0.5, 1]}
+                          tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
+                        />
+                      </td>
+                    </tr>
+                  )
+                })}
+              </tbody>
+            </table>
+            <div style={{ padding: '8px 16px' }}>
+              <Trouble error={start.error ?? learners.error ?? preparation.error} />
+              {job.data && (
+                <div role="status" style={{ maxWidth: 520, marginTop: 8 }}>
+                  <b>{job.data.title}</b>{' '}
+                  {running ? (
+                    <>
+                      is running: {Math.min(fits, Math.round(running.share * (fits + 1)))} of {fits} fits done. You can leave this page.{' '}
+                      <Button size="small" onClick={() => cancel.mutate(running.id)}>
+                        Cancel
+                      </Button>
+                      <div style={{ height: 4, background: 'var(--rule)', marginTop: 6 }}>
+                        <div style={{ height: 4, width: `${100 * running.share}%`, background: 'var(--verdigris)' }} />
+                      </div>
+                    </>
+                  ) : job.data.state === 'done' ? (
+                    <>
+                      is done.{' '}
+                      <Button
+                        size="small"
+                        variant="contained"
+                        color="primary"
+                        onClick={() => void go(`/study/${studyId}/judgment/${job.data.subject}`)}
+                      >
+                        Judge it
+                      </Button>
+                    </>
+                  ) : (
+                    <span className="cinn">{job.data.message ?? 'was cancelled. Nothing was changed.'}</span>
+                  )}
+                </div>
+              )}
+            </div>
+          </section>
+          <section className="col pad" style={{ flex: '0 1 372px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
+            <h2 className="fig-title">What it learns from</h2>
+            {variant ? (
+              <>
+                <p className="sentence" style={{ fontSize: 15 }}>
+                  Prepared as{' '}
+                  <Slot
+                    label="Variant"
+                    value={variant.letter}
+                    choices={variants.map((v) => ({
+                      value: v.letter,
+                      label: `${v.letter} ${v.name}`,
+                      effect: `${v.columnsAfter} columns`,
+                    }))}
+                    onChange={(v) => setParams({ variant: v })}
+                  />
+                  , {variant.name}: {count(variant.steps.filter((x) => !x.off).length, 'step')}, {count(variant.columnsAfter, 'column')}.
+                </p>
+                {variant.missingAfter > 0 && (
+                  <p className="small brass">
+                    {whole(variant.missingAfter)} missing cells are left: rows with one of them cannot be answered by a logistic regression.
+                    Fill them first to keep those rows.
+                  </p>
+                )}
+                <p className="small soft">
+                  Columns of text and identifiers say nothing to a regression and are left out, with a word about it. Columns known only
+                  afterwards are never used.
+                </p>
+                <p className="small">
+                  <Link to={`/study/${studyId}/preparation?variant=${variant.letter}`}>Change the steps</Link>
+                </p>
+              </>
+            ) : (
+              <Loading what="the variants" />
+            )}
+            {standings.data?.trials.some((t) => t.state === 'failed') && (
+              <div className="note">
+                <h3>Some trials could not be fitted</h3>
+                {standings.data.trials
+                  .filter((t) => t.state === 'failed')
+                  .slice(-2)
+                  .map((t) => (
+                    <p key={t.id}>
+                      Trial {t.number}: {t.failure}
+                    </p>
+                  ))}
+              </div>
+            )}
+            <p className="small soft">Doing nothing clever scores an AUC of {fixed(0.5)}; every figure is shown beside it.</p>
+          </section>
+        </div>
+      </div>
+      {choosing && s && register.data && (
+        <TargetDialog study={s} table={register.data} onClose={() => setChoosing(false)} onDone={() => setChoosing(false)} />
+      )}
+    </>
+  )
+}
+
+/** Folds as lines of a band, the sealed rows hatched beside them. */
+function SplitBand({ folds, repeats, open, sealed }: { folds: number; repeats: number; open: number; sealed: number }) {
+  const width = 440
+  const part = sealed / Math.max(1, open + sealed)
+  const band = width * (1 - part) - 8
+  const lines = Math.max(1, Math.min(folds, 8))
+  const h = Math.max(7, 46 / lines)
+  return (
+    <svg
+      width={width}
+      height={lines * h + 20}
+      role="img"
+      aria-label={`${folds} folds, ${repeats} times; ${sealed} rows sealed`}
+      style={{ marginTop: 6, maxWidth: '100%' }}
+    >
+      <defs>
+        <pattern id="seal" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="5" height="5" fill="var(--brass-wash)" />
+          <path d="M0 0V5" stroke="var(--brass)" strokeWidth="1" />
+        </pattern>
+      </defs>
+      {Array.from({ length: lines }, (_, i) => (
+        <g key={i}>
+          {Array.from({ length: folds > 1 ? lines : 4 }, (_, j) => {
+            const n = folds > 1 ? lines : 4
+            return (
+              <rect
+                key={j}
+                x={(band / n) * j}
+                y={i * h}
+                width={band / n - 1}
+                height={h - 1}
+                fill={(folds > 1 ? j === i : j === 3) ? 'var(--verdigris)' : 'var(--rule)'}
+              />
+            )
+          })}
+        </g>
+      ))}
+      <rect x={band + 8} y={0} width={width * part} height={lines * h - 1} fill="url(#seal)" stroke="var(--brass)" />
+      <text x={0} y={lines * h + 14} className="ax">
+        {folds > 1 ? `${folds} folds, ${repeats} times` : 'one validation part'}
+      </text>
+      <text x={width} y={lines * h + 14} textAnchor="end" className="ax b">
+        {sealed.toLocaleString('en-US')} sealed
+      </text>
+    </svg>
+  )
+}

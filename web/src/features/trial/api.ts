@@ -1,0 +1,35 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, idempotencyKey, take, type View } from '../../api/client'
+
+export type Trial = View<'TrialView'>
+export type Standings = View<'StandingsView'>
+
+export function useStandings(studyId: number) {
+  return useQuery({
+    queryKey: ['standings', studyId],
+    queryFn: () => take<Standings>(api.GET('/api/studies/{id}/trials', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
+export function useLearners() {
+  return useQuery({
+    queryKey: ['learners'],
+    queryFn: () => take<{ name: string; title: string; explanation: string }[]>(api.GET('/api/learners')),
+    staleTime: Infinity,
+  })
+}
+
+export function useStartTrial(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'TrialRequest'>) =>
+      take<View<'JobView'>>(
+        api.POST('/api/studies/{id}/trials', {
+          params: { path: { id: String(studyId) } },
+          body,
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'standings', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}

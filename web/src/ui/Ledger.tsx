@@ -1,0 +1,158 @@
+import { Table, TableBody, TableCell, TableFooter, TableHead, TableRow } from '@mui/material'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type KeyboardEvent, type ReactNode, useRef } from 'react'
+
+export type LedgerColumn<T> = {
+  key: string
+  title: ReactNode
+  cell: (row: T, index: number) => ReactNode
+  number?: boolean
+  width?: number | string
+  sortable?: boolean
+  className?: string
+}
+
+type Props<T> = {
+  label: string
+  columns: LedgerColumn<T>[]
+  rows: T[]
+  rowKey: (row: T) => string | number
+  selected?: string | number | null
+  onSelect?: (row: T) => void
+  onOpen?: (row: T) => void
+  sort?: { key: string; descending: boolean }
+  onSort?: (key: string) => void
+  rowClass?: (row: T) => string
+  footer?: ReactNode
+  lineNumber?: (row: T, index: number) => ReactNode
+  rowHeight?: number
+}
+
+/**
+ * A ledger: hairlines, tabular figures, the selected line marked by an ink bar. J and K or the arrows move, Enter opens. Long lists
+ * are drawn only where they are seen.
+ */
+export function Ledger<T>({
+  label,
+  columns,
+  rows,
+  rowKey,
+  selected,
+  onSelect,
+  onOpen,
+  sort,
+  onSort,
+  rowClass,
+  footer,
+  lineNumber,
+  rowHeight = 24,
+}: Props<T>) {
+  const scroller = useRef<HTMLDivElement>(null)
+  const long = rows.length > 120
+  const virtual = useVirtualizer({
+    count: long ? rows.length : 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 20,
+  })
+  const items = long ? virtual.getVirtualItems().map((v) => v.index) : rows.map((_, i) => i)
+  const first = items[0] ?? 0
+  const last = items[items.length - 1] ?? -1
+  const place = rows.findIndex((r) => rowKey(r) === selected)
+
+  function move(step: number) {
+    const next = rows[Math.min(rows.length - 1, Math.max(0, place + step))]
+    if (next === undefined || !onSelect) return
+    onSelect(next)
+    const index = rows.indexOf(next)
+    if (long) virtual.scrollToIndex(index)
+    requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-row="${index}"]`)?.focus())
+  }
+
+  function onKey(event: KeyboardEvent) {
+    if ((event.target as HTMLElement).closest('input, select, textarea, [role=menu]')) return
+    if (event.key === 'j' || event.key === 'J' || event.key === 'ArrowDown') move(1)
+    else if (event.key === 'k' || event.key === 'K' || event.key === 'ArrowUp') move(-1)
+    else if (event.key === 'Enter' && (event.target as HTMLElement).tagName === 'TR' && rows[place] !== undefined)
+      (onOpen ?? onSelect)?.(rows[place])
+    else return
+    event.preventDefault()
+  }
+
+  return (
+    <div
+      className="scroll"
+      ref={scroller}
+      onKeyDown={onKey}
+      data-ledger
+      tabIndex={onSelect && rows.length > 0 ? undefined : 0}
+      role={onSelect ? undefined : 'region'}
+      aria-label={onSelect ? undefined : label}
+    >
+      <Table className="ledger" size="small" aria-label={label}>
+        <TableHead>
+          <TableRow>
+            {lineNumber && (
+              <TableCell className="ln" style={{ width: 34 }}>
+                <span className="sr">Line</span>
+              </TableCell>
+            )}
+            {columns.map((c) => (
+              <TableCell
+                key={c.key}
+                className={`${c.number ? 'n' : ''} ${sort?.key === c.key ? 'sorted' : ''} ${c.className ?? ''}`}
+                style={{ width: c.width }}
+                aria-sort={sort?.key === c.key ? (sort.descending ? 'descending' : 'ascending') : undefined}
+              >
+                {c.sortable && onSort ? (
+                  <button type="button" onClick={() => onSort(c.key)}>
+                    {sort?.key === c.key && (sort.descending ? '▾ ' : '▴ ')}
+                    {c.title}
+                  </button>
+                ) : (
+                  c.title
+                )}
+              </TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {long && first > 0 && (
+            <TableRow aria-hidden="true">
+              <td style={{ height: first * rowHeight, padding: 0 }} />
+            </TableRow>
+          )}
+          {items.map((index) => {
+            const row = rows[index] as T
+            const chosen = selected != null && rowKey(row) === selected
+            return (
+              <TableRow
+                key={rowKey(row)}
+                data-row={index}
+                className={`${chosen ? 'sel' : ''} ${onSelect ? 'pick' : ''} ${rowClass?.(row) ?? ''}`}
+                aria-selected={onSelect ? chosen : undefined}
+                tabIndex={onSelect ? (chosen || (place < 0 && index === 0) ? 0 : -1) : undefined}
+                onClick={onSelect ? () => onSelect(row) : undefined}
+                onDoubleClick={onOpen ? () => onOpen(row) : undefined}
+                style={{ height: rowHeight }}
+              >
+                {lineNumber && <TableCell className="ln">{lineNumber(row, index)}</TableCell>}
+                {columns.map((c) => (
+                  <TableCell key={c.key} className={`${c.number ? 'n' : ''} ${c.className ?? ''}`}>
+                    {c.cell(row, index)}
+                  </TableCell>
+                ))}
+              </TableRow>
+            )
+          })}
+          {long && last < rows.length - 1 && (
+            <TableRow aria-hidden="true">
+              <td style={{ height: (rows.length - 1 - last) * rowHeight, padding: 0 }} />
+            </TableRow>
+          )}
+        </TableBody>
+        {footer && <TableFooter>{footer}</TableFooter>}
+      </Table>
+    </div>
+  )
+}

@@ -1,0 +1,28 @@
+import { BarChart, CustomChart, LineChart, ScatterChart } from 'echarts/charts'
+import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { type EChartsType, init, registerTheme, use } from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { tokens } from './theme'
+
+use([BarChart, LineChart, ScatterChart, CustomChart, GridComponent, TooltipComponent, MarkLineComponent, SVGRenderer])
+
+const axis = {
+  axisLine: { lineStyle: { color: tokens.ink } },
+  axisTick: { lineStyle: { color: tokens.ink } },
+  axisLabel: { color: tokens.inkSoft, fontSize: 11 },
+  splitLine: { lineStyle: { color: tokens.rule, opacity: 0.6 } },
+  nameTextStyle: { color: tokens.inkSoft, fontSize: 11 },
+}
+
+registerTheme('ledger', {
+  color: tokens.series,
+  textStyle: { fontFamily: '"Public Sans Variable", sans-serif', color: tokens.ink },
+  animation: false,
+  valueAxis: axis,
+  categoryAxis: axis,
+  tooltip: { backgroundColor: tokens.ink, borderWidth: 0, textStyle: { color: tokens.paper, fontSize: 12 }, padding: [4, 8] },
+})
+
+export function start(element: HTMLElement): EChartsType {
+  return init(element, 'ledger', { renderer: 'svg' })
+}

@@ -1,0 +1,62 @@
+/** Numbers as they are read: no bare NaN, a true minus, the digits that make sense. */
+const missing = '–'
+
+export function whole(value: number | null | undefined): string {
+  return value == null || !Number.isFinite(value) ? missing : minus(value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
+}
+
+export function share(value: number | null | undefined, digits = 1): string {
+  return value == null || !Number.isFinite(value) ? missing : minus((100 * value).toFixed(digits)) + '%'
+}
+
+/** At most four significant digits, thousands parted. */
+export function number(value: number | null | undefined): string {
+  if (value == null || !Number.isFinite(value)) return missing
+  if (Math.abs(value) >= 1000) return minus(value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
+  if (value !== 0 && Math.abs(value) < 0.0001) return minus(value.toExponential(1))
+  return minus(String(Number(value.toPrecision(4))))
+}
+
+export function fixed(value: number | null | undefined, digits = 3): string {
+  return value == null || !Number.isFinite(value) ? missing : minus(value.toFixed(digits))
+}
+
+/** "0.837 ± 0.016", with the larger half when the interval is lopsided. */
+export function withInterval(
+  value: number | null | undefined,
+  low: number | null | undefined,
+  high: number | null | undefined,
+  digits = 3,
+): string {
+  if (value == null) return missing
+  if (low == null || high == null) return fixed(value, digits)
+  return `${fixed(value, digits)} ± ${Math.max(high - value, value - low).toFixed(digits)}`
+}
+
+export function pValue(p: number | null | undefined): string {
+  if (p == null || !Number.isFinite(p)) return missing
+  return p < 0.0001 ? '< 0.0001' : p.toFixed(4)
+}
+
+export function date(iso: string): string {
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+}
+
+export function time(iso: string): string {
+  return new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+}
+
+export function duration(seconds: number): string {
+  if (seconds < 1) return 'under a second'
+  if (seconds < 90) return `${Math.round(seconds)} s`
+  return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`
+}
+
+/** "1 row", "2 rows". */
+export function count(n: number, one: string, many = one + 's'): string {
+  return `${whole(n)} ${n === 1 ? one : many}`
+}
+
+function minus(text: string): string {
+  return text.replace(/^-/, '\u2212')
+}

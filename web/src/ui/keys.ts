@@ -1,0 +1,28 @@
+import { useEffect } from 'react'
+
+const STORE = 'dokimos.keys'
+
+export function keysEnabled(): boolean {
+  return localStorage.getItem(STORE) !== 'off'
+}
+
+export function setKeysEnabled(on: boolean): void {
+  localStorage.setItem(STORE, on ? 'on' : 'off')
+}
+
+/** Single-letter keys, silent in fields, in dialogs, with a modifier, and when switched off. */
+export function useKeys(keys: Record<string, () => void>): void {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const target = event.target as HTMLElement
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || !keysEnabled()) return
+      if (target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu], [role=slider]')) return
+      const act = keys[event.key] ?? keys[event.key.toLowerCase()]
+      if (!act) return
+      event.preventDefault()
+      act()
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [keys])
+}
