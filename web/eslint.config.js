@@ -7,7 +7,7 @@ export default ts.config(
   { ignores: ['dist', 'src/api/generated', 'eslint.config.js'] },
   js.configs.recommended,
   ...ts.configs.recommended,
-  { plugins: { 'react-hooks': hooks }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/set-state-in-effect': 'off' } },
+  { plugins: { 'react-hooks': hooks }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/set-state-in-effect': 'off', 'react-hooks/incompatible-library': 'off' } },
   { files: ['src/ui/**'], rules: { 'no-restricted-imports': ['error', { patterns: ['**/features/*', '**/api/*'] }] } },
   { files: ['src/api/**'], rules: { 'no-restricted-imports': ['error', { patterns: ['**/features/*', '**/ui/*'] }] } },
 )

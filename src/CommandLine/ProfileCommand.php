@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\CommandLine;
 
+use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Profile\NumberSummary;
 use Dokimos\Core\Table\Kind;
-use Dokimos\Core\Format\CsvFile;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputOption;

@@ -121,7 +121,7 @@ final readonly class Scorings
 
     /**
      * @param 'all'|'called'|'left'|'unscored' $which
-     * @param list<string>                      $carry
+     * @param list<string>                     $carry
      */
     public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry): ScoredRowsView
     {

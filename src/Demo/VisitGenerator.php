@@ -58,7 +58,11 @@ final class VisitGenerator
         return new self(crc32($seed.' '.$part), $blemishes);
     }
 
-    /** The whole file, line by line. @return \Generator<int, string> */
+    /**
+     * The whole file, line by line.
+     *
+     * @return \Generator<int, string>
+     */
     public function visits(int $rows, string $from = '2025-01-06', int $days = 420, float $drift = 0.0): \Generator
     {
         yield CsvWriter::line(self::COLUMNS);
@@ -68,7 +72,11 @@ final class VisitGenerator
         }
     }
 
-    /** Visits to come: the same columns without what is known only afterwards. @return \Generator<int, string> */
+    /**
+     * Visits to come: the same columns without what is known only afterwards.
+     *
+     * @return \Generator<int, string>
+     */
     public function bookings(int $rows, string $from = '2026-03-17', int $days = 14): \Generator
     {
         $width = \count(self::COLUMNS) - \count(self::AFTERWARDS);
@@ -79,7 +87,11 @@ final class VisitGenerator
         }
     }
 
-    /** True chance and outcome of each visit, for the documented truth. @return \Generator<int, array{float, int}> */
+    /**
+     * True chance and outcome of each visit, for the documented truth.
+     *
+     * @return \Generator<int, array{float, int}>
+     */
     public function truth(int $rows, string $from = '2025-01-06', int $days = 420): \Generator
     {
         $start = (int) strtotime($from.' UTC');
@@ -98,7 +110,11 @@ final class VisitGenerator
         }
     }
 
-    /** Cells never need quoting but for notes with a comma. @param list<string> $cells */
+    /**
+     * Cells never need quoting but for notes with a comma.
+     *
+     * @param list<string> $cells
+     */
     private static function line(array $cells): string
     {
         foreach ($cells as $cell) {

@@ -16,7 +16,7 @@ final class Version
      */
     public static function check(Request $request, int $version, mixed $current): void
     {
-        $sent = trim((string) $request->headers->get('If-Match'), " \"W/");
+        $sent = trim((string) $request->headers->get('If-Match'), ' "W/');
         if ('' === $sent) {
             throw new Problem(428, 'Say which version you are changing (If-Match).');
         }

@@ -19,11 +19,13 @@ final readonly class PieceTransportFactory implements TransportFactoryInterface
     {
     }
 
+    /** @param array<mixed> $options */
     public function createTransport(string $dsn, array $options, SerializerInterface $serializer): TransportInterface
     {
         return new PieceTransport($this->queue, substr($dsn, \strlen('pieces://')));
     }
 
+    /** @param array<mixed> $options */
     public function supports(string $dsn, array $options): bool
     {
         return str_starts_with($dsn, 'pieces://');

@@ -10,11 +10,11 @@ use App\Trial\TrialView;
 final readonly class JudgmentView
 {
     /**
-     * @param array<string, mixed>       $figures      of the validation rows
-     * @param list<CoefficientView>      $coefficients of a regression, the constant first
-     * @param array<string, mixed>|null  $sealed       figures of the sealed rows, once opened
-     * @param list<string>               $notes
-     * @param array<string, int|float|null> $fit       what the fit on all unsealed rows says about itself
+     * @param array<string, mixed>          $figures      of the validation rows
+     * @param list<CoefficientView>         $coefficients of a regression, the constant first
+     * @param array<string, mixed>|null     $sealed       figures of the sealed rows, once opened
+     * @param list<string>                  $notes
+     * @param array<string, int|float|null> $fit          what the fit on all unsealed rows says about itself
      */
     public function __construct(
         public TrialView $trial,

@@ -8,7 +8,7 @@ namespace App\Judgment;
 final readonly class RecordsView
 {
     /**
-     * @param list<string>                                       $names
+     * @param list<string>       $names
      * @param list<JudgedRecord> $records
      */
     public function __construct(public int $total, public array $names, public array $records)

@@ -67,7 +67,7 @@ final class Supervisor
             $strings = array_filter([...getenv(), ...$_SERVER], is_string(...));
             $inherited = array_intersect_key($strings, array_flip(['APP_ENV', 'APP_SECRET', 'DOKIMOS_DATA', 'DOKIMOS_DEMO', 'TRUSTED_PROXIES', 'PATH', 'HOME', 'LANG', 'TZ']));
             // A shell only to send the program's own chatter to a file; exec keeps the process id.
-            pcntl_exec('/bin/sh', ['-c', 'exec "$@" >>"$0" 2>&1', $log.'/'.'processes'.'.out', ...$command], $environment + $inherited);
+            pcntl_exec('/bin/sh', ['-c', 'exec "$@" >>"$0" 2>&1', $log.'/processes.out', ...$command], $environment + $inherited);
             exit(127);
         }
         posix_setpgid($pid, $pid);

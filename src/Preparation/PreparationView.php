@@ -8,7 +8,7 @@ namespace App\Preparation;
 final readonly class PreparationView
 {
     /**
-     * @param list<VariantView>                                        $variants
+     * @param list<VariantView>   $variants
      * @param list<CandidateView> $columns
      */
     public function __construct(public array $variants, public array $columns)

@@ -8,8 +8,9 @@ namespace App\Preparation;
 final readonly class VariantView
 {
     /**
-     * @param list<StepView> $steps
-     * @param ?string        $problem why a step cannot be done; the steps before it still hold
+     * @param list<StepView>      $steps
+     * @param list<CandidateView> $left    columns with missing cells after the last step
+     * @param ?string             $problem why a step cannot be done; the steps before it still hold
      */
     public function __construct(
         public int $id,
@@ -23,6 +24,7 @@ final readonly class VariantView
         public int $columnsAfter,
         public int $missingAfter,
         public array $steps,
+        public array $left,
         public ?string $problem,
     ) {
     }

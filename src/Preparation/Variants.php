@@ -98,13 +98,13 @@ final readonly class Variants
         $training = array_values(array_filter($training, static fn (int $r) => !isset($sealed[$r])));
         $now = $table;
         $views = [];
-        $problem = null;
+        $problems = [];
         foreach ($steps as $i => $data) {
             $off = true === ($data['off'] ?? false);
             $toll = $sentence = $own = null;
             try {
                 $step = Preparation::step($data);
-                if (!$off && null === $problem) {
+                if (!$off && [] === $problems) {
                     $fitted = $step->fit($now, $training);
                     $after = $fitted->apply($now);
                     $toll = Toll::between($now, $after);
@@ -113,14 +113,21 @@ final readonly class Variants
                 }
             } catch (CannotPrepare $e) {
                 $own = $e->getMessage();
-                $problem ??= \sprintf('Step %d cannot be done: %s', $i + 1, $own);
+                $problems[] = \sprintf('Step %d cannot be done: %s', $i + 1, $own);
             }
             /** @var list<string> $columns */
             $columns = \is_array($data['columns'] ?? null) ? array_values($data['columns']) : [];
             $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', $columns, \is_string($data['method'] ?? null) ? $data['method'] : null, true === ($data['mark'] ?? false), $off, \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
         }
 
-        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $table->rows, \count($table->columns()), $table->missing(), $now->rows, \count($now->columns()), $now->missing(), $views, $problem);
+        $left = [];
+        foreach ($now->columns() as $name => $column) {
+            if ($column->missing() > 0) {
+                $left[] = new CandidateView((string) $name, $column->kind()->value, $column->missing());
+            }
+        }
+
+        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $table->rows, \count($table->columns()), $table->missing(), $now->rows, \count($now->columns()), $now->missing(), $views, $left, $problems[0] ?? null);
     }
 
     /** The columns a preparation works on. */

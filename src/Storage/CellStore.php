@@ -94,7 +94,11 @@ final readonly class CellStore
         }
     }
 
-    /** The order of rows by one column, kept once computed. @return ?list<int> */
+    /**
+     * The order of rows by one column, kept once computed.
+     *
+     * @return ?list<int>
+     */
     public function order(int $table, int $position): ?array
     {
         $bytes = $this->connection->fetchOne('SELECT bytes FROM sort_order WHERE table_id = ? AND position = ?', [$table, $position]);

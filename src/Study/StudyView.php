@@ -10,11 +10,11 @@ use Dokimos\Core\Validate\SplitPlan;
 final readonly class StudyView
 {
     /**
-     * @param int                                                                 $station   the furthest station reached, 1 to 6
-     * @param list<string>                                                        $waits     what waits for a decision
-     * @param list<StudyTableView>                                                $tables
-     * @param list<StudyTrialView>                                                $trials
-     * @param list<StudyScoringView>                                              $scorings
+     * @param int                    $station  the furthest station reached, 1 to 6
+     * @param list<string>           $waits    what waits for a decision
+     * @param list<StudyTableView>   $tables
+     * @param list<StudyTrialView>   $trials
+     * @param list<StudyScoringView> $scorings
      */
     public function __construct(
         public int $id,

@@ -28,6 +28,7 @@ final readonly class ColumnDetail
             foreach ($study->sealedRows() as $row) {
                 $event[$row] = \NAN;
             }
+            $event = array_values($event);
         }
         $view = ColumnView::of($column);
         $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
@@ -41,7 +42,7 @@ final readonly class ColumnDetail
 
     /**
      * @param list<BinView> $bins
-     * @param ?list<float>                                     $event
+     * @param ?list<float>  $event
      *
      * @return list<DistributionPart>
      */
@@ -72,7 +73,7 @@ final readonly class ColumnDetail
 
     /**
      * @param list<FrequentValueView> $top
-     * @param ?list<float>                                         $event
+     * @param ?list<float>            $event
      *
      * @return list<DistributionPart>
      */

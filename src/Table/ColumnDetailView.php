@@ -8,9 +8,9 @@ namespace App\Table;
 final readonly class ColumnDetailView
 {
     /**
-     * @param array<string, mixed>    $summary figures by the names of docs/methods/summary.md
-     * @param list<DistributionPart>  $parts
-     * @param ?float                  $overall the event's share among the rows looked at
+     * @param array<string, mixed>           $summary figures by the names of docs/methods/summary.md
+     * @param list<DistributionPart>         $parts
+     * @param ?float                         $overall the event's share among the rows looked at
      * @param list<array{0: int, 1: string}> $misfits row and text of cells that do not fit, the first 20
      */
     public function __construct(

@@ -94,7 +94,11 @@ final readonly class Ground
         return [$this->reader->table($table, $names)->take($rows), array_map(static fn (int $r) => $events[$r], $rows), $rows];
     }
 
-    /** The columns of the study's table that preparation works on: everything not set aside, whose values come in time. @return list<string> */
+    /**
+     * The columns of the study's table that preparation works on: everything not set aside, whose values come in time.
+     *
+     * @return list<string>
+     */
     public function candidates(Study $study): array
     {
         return array_values(array_map(static fn (TableColumn $c) => $c->name(), array_filter($this->table($study)->columns(), static fn (TableColumn $c) => ColumnUse::Target !== $c->use() && ColumnUse::Aside !== $c->use() && $c->isKnown())));

@@ -10,10 +10,10 @@ use Dokimos\Core\Learn\Learners;
 final readonly class TrialView
 {
     /**
-     * @param list<string>              $stale     why it no longer stands on what is there now
+     * @param list<string>               $stale   why it no longer stands on what is there now
      * @param list<array<string, mixed>> $steps
-     * @param list<string>              $inputs
-     * @param list<float>               $foldAuc   one per fold and repeat
+     * @param list<string>               $inputs
+     * @param list<float>                $foldAuc one per fold and repeat
      */
     public function __construct(
         public int $id,

@@ -10,7 +10,7 @@ use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Table\CodedColumn;
-use Dokimos\Core\Table\Conversion;
+use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 

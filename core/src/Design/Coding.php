@@ -18,10 +18,10 @@ final readonly class Coding
     public const MOST_LEVELS = 100;
 
     /**
-     * @param list<string>                $columns  the columns used, in order
-     * @param list<Term>                  $terms    without the constant
-     * @param array<string, list<string>> $levels   the levels known for each category, the reference first
-     * @param array<string, string>       $leftOut  column => why
+     * @param list<string>                $columns the columns used, in order
+     * @param list<Term>                  $terms   without the constant
+     * @param array<string, list<string>> $levels  the levels known for each category, the reference first
+     * @param array<string, string>       $leftOut column => why
      */
     private function __construct(public array $columns, public array $terms, public array $levels, public array $leftOut)
     {

@@ -72,7 +72,7 @@ final class Contributions
     }
 
     /**
-     * The strongest contributions as short phrases: "+ days_ahead is 12 (+0.31)".
+     * The strongest contributions as short phrases: "days ahead 12 (+0.31)".
      *
      * @param list<array{column: string, value: ?string, effect: float}> $columns
      */
@@ -84,7 +84,7 @@ final class Contributions
                 break;
             }
             $sign = $c['effect'] > 0 ? '+' : "\u{2212}";
-            $phrases[] = \sprintf('%s %s %s (%s%.2f)', $sign, str_replace('_', ' ', $c['column']), $c['value'] ?? 'missing', $sign, abs($c['effect']));
+            $phrases[] = \sprintf('%s %s (%s%.2f)', str_replace('_', ' ', $c['column']), $c['value'] ?? 'missing', $sign, abs($c['effect']));
         }
 
         return implode('; ', $phrases);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Format;
 
-
 /** Reads single cells as numbers, dates or yes/no; a cell that is none of it gives null. */
 final readonly class CellParser
 {
@@ -109,5 +108,4 @@ final readonly class CellParser
     {
         return self::YES_NO[strtolower(trim($cell))] ?? null;
     }
-
 }

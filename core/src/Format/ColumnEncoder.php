@@ -101,8 +101,8 @@ final class ColumnEncoder
     }
 
     /**
-     * @param list<string>               $cells
-     * @param ?array<array-key, int>     $distinct
+     * @param list<string>           $cells
+     * @param ?array<array-key, int> $distinct
      */
     private function addNumbers(array $cells, ?array $distinct): ?string
     {
@@ -124,7 +124,7 @@ final class ColumnEncoder
             }
             foreach ($cells as $i => $cell) {
                 $values[] = $v = $map[$cell];
-                if ($v !== $v && !$parser->isMissing($cell)) {
+                if (is_nan($v) && !$parser->isMissing($cell)) {
                     $this->misfit($i, $cell, \count($cells));
                 }
             }

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Dokimos\Core\Format;
 
 use Dokimos\Core\Table\Kind;
-use Dokimos\Core\Table\MemoryFrames;
 use Dokimos\Core\Table\Table;
 
 /** A delimited text file on disk. */

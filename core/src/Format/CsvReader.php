@@ -66,6 +66,8 @@ final class CsvReader
         $width = 0;
         $delimiter = $this->dialect->delimiter;
         $quote = $this->dialect->quote;
+        $open = false;
+        \assert('' !== $delimiter);
         $pending = [];
         $pendingBytes = 0;
         $startedAt = 0;
@@ -144,7 +146,7 @@ final class CsvReader
      *
      * @return list<string>
      */
-    public static function fields(string $line, string $delimiter, string $quote, ?bool &$open = null): array
+    public static function fields(string $line, string $delimiter, string $quote, bool &$open = false): array
     {
         $open = false;
         $fields = [];
@@ -364,10 +366,8 @@ final class CsvReader
             $note = '' === implode('', $extra)
                 ? \sprintf('Line %s ended with %d empty fields too many; they were left out.', number_format($line), $found - $width)
                 : \sprintf('Line %s had %d fields instead of %d; the text beyond was kept in the last column.', number_format($line), $found, $width);
-            $fields = \array_slice($fields, 0, $width);
-            if ('' !== implode('', $extra)) {
-                $fields[$width - 1] .= $this->dialect->delimiter.implode($this->dialect->delimiter, $extra);
-            }
+            $last = '' === implode('', $extra) ? $fields[$width - 1] : implode($this->dialect->delimiter, \array_slice($fields, $width - 1));
+            $fields = [...\array_slice($fields, 0, $width - 1), $last];
         }
         if ($this->ragged <= self::REPAIRS_KEPT) {
             $this->repairs[] = $note;

@@ -33,7 +33,7 @@ final readonly class Dialect
     /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool} */
     public function toArray(): array
     {
-        return get_object_vars($this);
+        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns];
     }
 
     /** @param array<string, mixed> $data */

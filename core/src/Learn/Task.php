@@ -10,10 +10,10 @@ use Dokimos\Core\Table\Table;
 final readonly class Task
 {
     /**
-     * @param list<string>      $inputs
-     * @param list<float>       $event   1 = the event, 0 = not, NAN = unknown; one per row of the table
-     * @param list<int>         $rows    training rows; those with an unknown event are left out
-     * @param ?list<float>      $weights one per row of the table
+     * @param list<string> $inputs
+     * @param list<float>  $event   1 = the event, 0 = not, NAN = unknown; one per row of the table
+     * @param list<int>    $rows    training rows; those with an unknown event are left out
+     * @param ?list<float> $weights one per row of the table
      */
     public function __construct(public Table $table, public array $inputs, public array $event, public array $rows, public ?array $weights = null)
     {

@@ -39,6 +39,7 @@ final readonly class Cholesky
             $l[$i] = $li;
         }
 
+        /** @var list<list<float>> $l */
         return new self($l);
     }
 
@@ -106,7 +107,7 @@ final readonly class Cholesky
             $y[$i] = $sum / $l[$i][$i];
         }
 
-        return $y;
+        return array_values($y);
     }
 
     /** @return list<list<float>> the whole inverse of A */

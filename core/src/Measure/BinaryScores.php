@@ -34,25 +34,30 @@ final readonly class BinaryScores
         }
         $order = $score;
         arsort($order);
-        $groups = [];
+        $levels = $with = $without = [];
         $k = -1;
         $last = null;
         $positives = $negatives = 0.0;
         foreach ($order as $i => $s) {
             if ($s !== $last) {
-                $groups[++$k] = [$s, 0.0, 0.0];
+                $levels[++$k] = $s;
+                $with[$k] = $without[$k] = 0.0;
                 $last = $s;
             }
             $w = null === $weights ? 1.0 : $weights[$i];
             if ($event[$i] > 0.5) {
-                $groups[$k][1] += $w;
+                $with[$k] += $w;
                 $positives += $w;
             } else {
-                $groups[$k][2] += $w;
+                $without[$k] += $w;
                 $negatives += $w;
             }
         }
-        $this->groups = array_values($groups);
+        $groups = [];
+        foreach ($levels as $g => $level) {
+            $groups[] = [$level, $with[$g], $without[$g]];
+        }
+        $this->groups = $groups;
         $this->positives = $positives;
         $this->negatives = $negatives;
         $this->n = \count($score);
@@ -184,7 +189,11 @@ final readonly class BinaryScores
         return $points;
     }
 
-    /** The same curve with at most so many points, for drawing. @return list<array<string, ?float>> */
+    /**
+     * The same curve with at most so many points, for drawing.
+     *
+     * @return list<array<string, ?float>>
+     */
     public function rocCurve(int $most = 200): array
     {
         $points = $this->rocPoints();

@@ -10,7 +10,7 @@ use Dokimos\Core\Math\Distribution\ChiSquare;
 final readonly class Calibration
 {
     /**
-     * @param list<float>                                                                                                $edges
+     * @param list<float>                                                                                            $edges
      * @param list<array{bin: int, low: float, high: float, n: int, mean_score: float, positives: int, rate: float}> $bins
      */
     private function __construct(public array $edges, public array $bins, private int $n)

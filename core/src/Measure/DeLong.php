@@ -112,7 +112,8 @@ final readonly class DeLong
         $ranks = array_fill(0, \count($values), 0.0);
         $count = \count($sorted);
         for ($i = 0; $i < $count; $i = $j) {
-            for ($j = $i + 1; $j < $count && $sorted[$j] === $sorted[$i]; ++$j);
+            for ($j = $i + 1; $j < $count && $sorted[$j] === $sorted[$i]; ++$j) {
+            }
             $rank = 0.5 * ($i + $j + 1);
             for ($k = $i; $k < $j; ++$k) {
                 $ranks[$keys[$k]] = $rank;

@@ -27,7 +27,11 @@ final readonly class Interval
         return new self($p, max(0.0, $center - $half), min(1.0, $center + $half));
     }
 
-    /** Mean of per-row values, normal approximation. @param list<float> $values */
+    /**
+     * Mean of per-row values, normal approximation.
+     *
+     * @param list<float> $values
+     */
     public static function mean(array $values): self
     {
         $n = \count($values);

@@ -38,7 +38,7 @@ final readonly class FittedFill implements FittedStep
             if ($column instanceof NumberColumn) {
                 $values = [];
                 foreach ($column->values as $v) {
-                    $gap = $v !== $v;
+                    $gap = is_nan($v);
                     $marks[] = $gap ? 0 : 1;
                     $values[] = $gap ? (float) $fill : $v;
                 }
@@ -80,17 +80,6 @@ final readonly class FittedFill implements FittedStep
         return array_map(strval(...), array_keys($this->fills));
     }
 
-    /** @return array<string, string> column => what it is filled with, as read on screen */
-    public function values(Table $table): array
-    {
-        $out = [];
-        foreach ($this->fills as $name => $fill) {
-            $out[$name] = $table->has($name) && $table->column($name) instanceof DateColumn ? DateColumn::write((int) $fill) : (\is_string($fill) ? $fill : Words::number((float) $fill));
-        }
-
-        return $out;
-    }
-
     public function sentence(): string
     {
         if ([] === $this->fills) {
@@ -98,7 +87,18 @@ final readonly class FittedFill implements FittedStep
         }
         $what = array_map(fn (string $name) => \sprintf('%s (%s)', $name, \is_string($this->fills[$name]) ? $this->fills[$name] : (\is_int($this->fills[$name]) ? DateColumn::write($this->fills[$name]) : Words::number($this->fills[$name]))), $this->needs());
 
-        return \sprintf('Fills %s missing %s with the %s of the training rows: %s.%s', number_format($this->filled), 1 === $this->filled ? 'cell' : 'cells', FillMissing::MEDIAN === $this->method ? 'median' : 'most frequent value', Words::listed($what), $this->mark ? ' A yes/no column keeps where.' : '');
+        return \sprintf('Fills %s missing %s with the %s of the training rows: %s.%s', number_format($this->filled), 1 === $this->filled ? 'cell' : 'cells', $this->named(), Words::listed($what), $this->mark ? ' A yes/no column keeps where.' : '');
+    }
+
+    private function named(): string
+    {
+        $texts = array_filter($this->fills, is_string(...));
+
+        return match (true) {
+            FillMissing::MOST_FREQUENT === $this->method || \count($texts) === \count($this->fills) => 'most frequent value',
+            [] === $texts => 'median',
+            default => 'median, or for categories the most frequent value,',
+        };
     }
 
     public function toArray(): array

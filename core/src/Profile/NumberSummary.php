@@ -13,8 +13,8 @@ namespace Dokimos\Core\Profile;
 final readonly class NumberSummary
 {
     /**
-     * @param array<string, int|float|null>           $figures
-     * @param list<array{value: float, count: int}>   $top
+     * @param array<string, int|float|null>         $figures
+     * @param list<array{value: float, count: int}> $top
      */
     private function __construct(public int $n, public int $missing, public int $distinct, private array $figures, public array $top)
     {
@@ -219,7 +219,9 @@ final readonly class NumberSummary
                 $best[$i] = $count;
                 if (\count($best) > 5) {
                     // Of equal counts the largest value goes: it was put in last.
-                    unset($best[max(array_keys($best, min($best), true))]);
+                    $lowest = min($best);
+                    krsort($best);
+                    unset($best[array_search($lowest, $best, true)]);
                 }
                 $floor = \count($best) < 5 ? 0 : min($best);
             }

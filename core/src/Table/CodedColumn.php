@@ -81,6 +81,6 @@ final readonly class CodedColumn implements Column
             }
         }
 
-        return $counts;
+        return array_values($counts);
     }
 }

@@ -118,7 +118,7 @@ final readonly class SplitPlan
     /** @return array{sealedShare: float, folds: int, repeats: int, seed: int} */
     public function toArray(): array
     {
-        return get_object_vars($this);
+        return ['sealedShare' => $this->sealedShare, 'folds' => $this->folds, 'repeats' => $this->repeats, 'seed' => $this->seed];
     }
 
     /** @param array{sealedShare: float, folds: int, repeats: int, seed: int} $data */

@@ -49,7 +49,7 @@ final readonly class Trying
 
     public function whole(string $target, string $eventName, ?Progress $progress = null): ScoringModel
     {
-        $training = array_values(array_keys(array_filter($this->event, static fn (float $e) => !is_nan($e))));
+        $training = array_keys(array_filter($this->event, static fn (float $e) => !is_nan($e)));
         if ([] === $training) {
             throw new CannotFit('No row has a known outcome.');
         }

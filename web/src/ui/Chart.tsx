@@ -27,7 +27,9 @@ export function Chart({
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<EChartsType | null>(null)
   const pick = useRef(onPick)
-  pick.current = onPick
+  useEffect(() => {
+    pick.current = onPick
+  }, [onPick])
   const [reading, setReading] = useState(false)
   const [asTable, setAsTable] = useState(false)
   const [saveAt, setSaveAt] = useState<HTMLElement | null>(null)

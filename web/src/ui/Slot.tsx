@@ -1,5 +1,5 @@
 import { Menu, MenuItem } from '@mui/material'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 
 export type Choice = { value: string; label: string; effect?: string; disabled?: boolean }
 
@@ -17,13 +17,13 @@ export function Slot({
   label: string
   wait?: boolean
 }) {
-  const anchor = useRef<HTMLButtonElement>(null)
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [open, setOpen] = useState(false)
   const shown = choices.find((c) => c.value === value)?.label ?? value
   return (
     <>
       <button
-        ref={anchor}
+        ref={setAnchor}
         type="button"
         className={wait ? 'slot wait' : 'slot'}
         aria-haspopup="menu"
@@ -33,7 +33,7 @@ export function Slot({
       >
         {shown}
       </button>
-      <Menu open={open} anchorEl={anchor.current} onClose={() => setOpen(false)} slotProps={{ paper: { sx: { maxHeight: 420 } } }}>
+      <Menu open={open} anchorEl={anchor} onClose={() => setOpen(false)} slotProps={{ paper: { sx: { maxHeight: 420 } } }}>
         {choices.map((c) => (
           <MenuItem
             key={c.value}

@@ -53,8 +53,8 @@ export function Thread({
   const sealTo = placed[4]
   return (
     <nav className="thread" aria-label="The thread: stations and steps">
-      <div className="inner" style={{ height: Math.max(height, 200) }}>
-        <svg viewBox={`0 0 208 ${height}`} style={{ height }} aria-hidden="true">
+      <div className="inner">
+        <svg viewBox={`0 0 190 ${height}`} style={{ height }} aria-hidden="true">
           {placed.slice(0, -1).map((s, k) => {
             const next = placed[k + 1]!.y
             if (s.share === null)

@@ -9,12 +9,12 @@ export function share(value: number | null | undefined, digits = 1): string {
   return value == null || !Number.isFinite(value) ? missing : minus((100 * value).toFixed(digits)) + '%'
 }
 
-/** At most four significant digits, thousands parted. */
-export function number(value: number | null | undefined): string {
+/** At most four significant digits, or so many as asked for; thousands parted. */
+export function number(value: number | null | undefined, digits = 4): string {
   if (value == null || !Number.isFinite(value)) return missing
   if (Math.abs(value) >= 1000) return minus(value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
   if (value !== 0 && Math.abs(value) < 0.0001) return minus(value.toExponential(1))
-  return minus(String(Number(value.toPrecision(4))))
+  return minus(String(Number(value.toPrecision(digits))))
 }
 
 export function fixed(value: number | null | undefined, digits = 3): string {

@@ -14,9 +14,12 @@ export function setKeysEnabled(on: boolean): void {
 export function useKeys(keys: Record<string, () => void>): void {
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      const target = event.target as HTMLElement
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || !keysEnabled()) return
-      if (target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu], [role=slider]')) return
+      if (
+        event.target instanceof Element &&
+        event.target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu], [role=slider]')
+      )
+        return
       const act = keys[event.key] ?? keys[event.key.toLowerCase()]
       if (!act) return
       event.preventDefault()

@@ -78,7 +78,7 @@ final readonly class LogisticModel implements Model
             }
         }
 
-        return $out;
+        return array_values($out);
     }
 
     /**

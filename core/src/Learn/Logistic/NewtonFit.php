@@ -19,7 +19,11 @@ final class NewtonFit
 {
     public const MOST_STEPS = 60;
 
-    /** Coefficients when the likelihood has stopped growing. @var list<float> */
+    /**
+     * Coefficients when the likelihood has stopped growing.
+     *
+     * @var list<float>
+     */
     public array $beta = [];
     /** @var list<list<float>> lower triangle of X'WX at beta, ridge included */
     public array $information = [];
@@ -91,7 +95,11 @@ final class NewtonFit
         return $this->evaluate(array_values(array_fill(0, \count($this->x->names), 0.0)))[2];
     }
 
-    /** The log-likelihood without the penalty. @param list<float> $beta */
+    /**
+     * The log-likelihood without the penalty.
+     *
+     * @param list<float> $beta
+     */
     private function likelihood(array $beta): float
     {
         [$value] = $this->evaluate($beta, false);
@@ -197,10 +205,10 @@ final class NewtonFit
      * Kernel: adds one block's X'r and lower triangle of X'WX. Column i is weighted once, then meets four columns in a pass, so each
      * weighted value is read once for four products.
      *
-     * @param list<list<float>> $columns
-     * @param list<float>       $residual
-     * @param list<float>       $curvature
-     * @param array<int, float> $gradient
+     * @param list<list<float>>       $columns
+     * @param list<float>             $residual
+     * @param list<float>             $curvature
+     * @param array<int, float>       $gradient
      * @param list<array<int, float>> $information
      */
     private static function accumulate(array $columns, array $residual, array $curvature, array &$gradient, array &$information): void

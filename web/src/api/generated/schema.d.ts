@@ -880,6 +880,11 @@ export interface components {
             toll?: components["schemas"]["Toll"] | (never | null);
             problem?: string | null;
         };
+        CandidateView: {
+            name: string;
+            kind: string;
+            missing: number;
+        };
         VariantView: {
             id: number;
             version: number;
@@ -892,12 +897,8 @@ export interface components {
             columnsAfter: number;
             missingAfter: number;
             steps: components["schemas"]["StepView"][];
+            left: components["schemas"]["CandidateView"][];
             problem?: string | null;
-        };
-        CandidateView: {
-            name: string;
-            kind: string;
-            missing: number;
         };
         PreparationView: {
             variants: components["schemas"]["VariantView"][];

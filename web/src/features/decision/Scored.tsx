@@ -22,7 +22,7 @@ export function Scored() {
   const sort = params.get('sort') ?? 'chance'
   const descending = params.get('up') !== '1'
   const search = params.get('search') ?? ''
-  const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 6) ?? [])
+  const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
   const rows = useScoredRows(id, { which, sort, descending, search, carry }, data?.state === 'done')
   const set = (change: { [k: string]: string | null }) =>
     setParams(
@@ -106,6 +106,7 @@ export function Scored() {
                   ...rows.data.names.map((name, i) => ({
                     key: name,
                     title: name,
+                    width: 96,
                     sortable: true,
                     cell: (r: { cells: (string | null)[] }) => <span title={r.cells[i] ?? ''}>{r.cells[i] ?? '–'}</span>,
                   })),
@@ -134,7 +135,6 @@ export function Scored() {
                   {
                     key: 'because',
                     title: 'Because',
-                    width: 300,
                     cell: (r) => (
                       <span title={r.why ?? r.reasons} className={r.why ? 'brass' : ''}>
                         {r.why ?? r.reasons}

@@ -1,6 +1,6 @@
 import { Menu, MenuItem } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
-import { type ReactNode, useMemo, useRef, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { Link, matchPath, Outlet, useLocation, useNavigate } from 'react-router'
 import { date, whole } from '../../ui/format'
 import { useKeys } from '../../ui/keys'
@@ -114,17 +114,24 @@ export function Frame({ session }: { session: Session }) {
 
 function StudyMenu({ name }: { name: string }) {
   const studies = useStudies()
-  const anchor = useRef<HTMLButtonElement>(null)
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [open, setOpen] = useState(false)
   return (
     <>
-      <button ref={anchor} className="study nowrap" type="button" aria-haspopup="menu" aria-expanded={open} onClick={() => setOpen(true)}>
+      <button
+        ref={setAnchor}
+        className="study nowrap"
+        type="button"
+        aria-haspopup="menu"
+        aria-expanded={open}
+        onClick={() => setOpen(true)}
+      >
         {name}
         <svg width="9" height="6" viewBox="0 0 9 6" aria-hidden="true">
           <path d="M1 1l3.5 3.6L8 1" fill="none" stroke="currentColor" strokeWidth="1.3" />
         </svg>
       </button>
-      <Menu open={open} anchorEl={anchor.current} onClose={() => setOpen(false)}>
+      <Menu open={open} anchorEl={anchor} onClose={() => setOpen(false)}>
         {(studies.data ?? []).map((s) => (
           <MenuItem key={s.id} component={Link} to={`/study/${s.id}`} onClick={() => setOpen(false)}>
             {s.name}
@@ -141,12 +148,12 @@ function StudyMenu({ name }: { name: string }) {
 function Who({ session }: { session: Session }) {
   const queries = useQueryClient()
   const go = useNavigate()
-  const anchor = useRef<HTMLButtonElement>(null)
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [open, setOpen] = useState(false)
   return (
     <>
       <button
-        ref={anchor}
+        ref={setAnchor}
         type="button"
         className="who"
         style={{ background: 'none', cursor: 'pointer', padding: 0 }}
@@ -156,7 +163,7 @@ function Who({ session }: { session: Session }) {
       >
         {session.initials}
       </button>
-      <Menu open={open} anchorEl={anchor.current} onClose={() => setOpen(false)}>
+      <Menu open={open} anchorEl={anchor} onClose={() => setOpen(false)}>
         <MenuItem disabled>{session.name}</MenuItem>
         <MenuItem
           onClick={async () => {

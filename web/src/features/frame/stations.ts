@@ -79,15 +79,13 @@ export function stationsOf(study: Study, here: string, tableId: number | null): 
                 to: `${base}/judgment`,
                 open: here === `${base}/judgment`,
               },
-              ...done
-                .slice(0, 6)
-                .map((t) => ({
-                  key: `j${t.id}`,
-                  label: `Trial ${t.number}`,
-                  figure: fixed(t.auc),
-                  to: `${base}/judgment/${t.id}`,
-                  open: here === `${base}/judgment/${t.id}`,
-                })),
+              ...done.slice(0, 6).map((t) => ({
+                key: `j${t.id}`,
+                label: `Trial ${t.number}`,
+                figure: fixed(t.auc),
+                to: `${base}/judgment/${t.id}`,
+                open: here === `${base}/judgment/${t.id}`,
+              })),
               {
                 key: 'seal',
                 label: study.sealOpenings > 0 ? 'Seal opened' : 'Sealed',

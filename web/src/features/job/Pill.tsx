@@ -1,12 +1,12 @@
 import { Button, Popover } from '@mui/material'
-import { type CSSProperties, useRef, useState } from 'react'
+import { type CSSProperties, useState } from 'react'
 import { duration, share } from '../../ui/format'
 import { type Job, isOver, useCancel, useJobs } from './api'
 
 /** One line of running work; opens the list with progress, time left, and cancel. */
 export function Pill() {
   const jobs = useJobs()
-  const anchor = useRef<HTMLButtonElement>(null)
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [open, setOpen] = useState(false)
   const running = (jobs.data ?? []).filter((j) => !isOver(j))
   const ended = (jobs.data ?? []).filter(isOver).slice(0, 4)
@@ -14,7 +14,7 @@ export function Pill() {
   return (
     <>
       <button
-        ref={anchor}
+        ref={setAnchor}
         type="button"
         className={`pill ${running.length === 0 ? 'idle' : ''}`}
         aria-haspopup="dialog"
@@ -35,7 +35,7 @@ export function Pill() {
       </button>
       <Popover
         open={open}
-        anchorEl={anchor.current}
+        anchorEl={anchor}
         onClose={() => setOpen(false)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}

@@ -72,14 +72,14 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
               <td className="nm" title={c.name}>
                 {c.name === '(intercept)' ? 'constant' : c.name.replace('=', ' is ')}
               </td>
-              <td className="n">{number(c.estimate)}</td>
-              <td className="n">{number(c.se)}</td>
+              <td className="n">{number(c.estimate, 3)}</td>
+              <td className="n">{number(c.se, 3)}</td>
               <td className="n">{c.z == null ? '–' : fixed(c.z, 2)}</td>
               <td className="n">{pValue(c.p)}</td>
               <td className="n">
-                <b>{number(c.oddsRatio)}</b>
+                <b>{number(c.oddsRatio, 3)}</b>
               </td>
-              <td className="n soft">{c.oddsLow == null ? '–' : `${number(c.oddsLow)} to ${number(c.oddsHigh)}`}</td>
+              <td className="n soft">{c.oddsLow == null ? '–' : `$X`}</td>
               <td className="mark">
                 {c.name !== '(intercept)' && (
                   <IntervalMark

@@ -60,7 +60,7 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
               low={interval?.low}
               high={interval?.high}
               scale={[0, 1]}
-              width={56}
+              width={44}
               tone="verdigris"
               reference={baseline}
             />
@@ -84,17 +84,17 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
         <thead>
           <tr>
             <th>Figure</th>
-            <th className="n" style={{ width: 108 }}>
+            <th className="n" style={{ width: 118 }}>
               Validation, 95%
             </th>
-            <th className="mark" style={{ width: 60 }}>
+            <th className="mark" style={{ width: 46 }}>
               <span className="sr">Interval from 0 to 1</span>
             </th>
-            <th className="n" style={{ width: 66 }}>
+            <th className="n" style={{ width: 56 }}>
               Nothing
             </th>
             {sealed && (
-              <th className="n" style={{ width: 66 }}>
+              <th className="n" style={{ width: 56 }}>
                 Sealed
               </th>
             )}

@@ -90,7 +90,7 @@ export function JudgmentPage() {
         {data && figures && at && (
           <>
             <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
-              <section className="pad" style={{ flex: '1 1 330px' }}>
+              <section className="pad" style={{ flex: '1 1 300px' }}>
                 <h2 className="fig-title">
                   At {share(cutoff, 0)} it catches {whole(100 * (at.recall.value ?? 0))} of 100
                 </h2>
@@ -110,10 +110,10 @@ export function JudgmentPage() {
                 />
                 <Matrix at={at} event={data.event ?? ''} onCell={(c) => set({ cell: c === cell ? null : c })} open={cell} />
               </section>
-              <section className="pad" style={{ flex: '1 1 320px', borderLeft: '1px solid var(--rule)' }}>
+              <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }}>
                 <Roc judgment={data} at={at} />
               </section>
-              <section className="pad" style={{ flex: '1 1 330px', borderLeft: '1px solid var(--rule)' }}>
+              <section className="pad" style={{ flex: '1.1 1 350px', borderLeft: '1px solid var(--rule)' }}>
                 <FigureLedger judgment={data} at={at} />
               </section>
             </div>

@@ -119,7 +119,7 @@ export function Standings() {
                 key: 'against',
                 title: 'Against the leader',
                 number: true,
-                width: 112,
+                width: 124,
                 cell: (t) =>
                   t === leader ? (
                     'leader'

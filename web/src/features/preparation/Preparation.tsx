@@ -162,6 +162,58 @@ export function Preparation() {
             />
           )}
         </section>
+        {!draft && variant && (
+          <section className="col pad" style={{ width: 320, overflow: 'auto' }} aria-label="Still missing">
+            <h2 className="fig-title">
+              {variant.left.length === 0
+                ? 'Nothing is missing any more'
+                : `${count(variant.left.length, 'column still has', 'columns still have')} missing cells`}
+            </h2>
+            <p className="fig-sub">A regression cannot answer for a row with a missing value in a column it uses.</p>
+            <table className="ledger" aria-label="Columns with missing cells" style={{ marginTop: 8 }}>
+              <thead>
+                <tr>
+                  <th>Column</th>
+                  <th style={{ width: 80 }}>Kind</th>
+                  <th className="n" style={{ width: 76 }}>
+                    Missing
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {variant.left.map((c) => (
+                  <tr key={c.name}>
+                    <td className="nm" title={c.name}>
+                      {c.name}
+                    </td>
+                    <td>{c.kind}</td>
+                    <td className="n">{whole(c.missing)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {variant.left.some((c) => c.kind !== 'text' && c.kind !== 'identifier') && (
+              <p style={{ marginTop: 10 }}>
+                <Button
+                  size="small"
+                  onClick={() =>
+                    setDraft({
+                      at: steps.length,
+                      step: {
+                        step: 'fill_missing',
+                        columns: variant.left.filter((c) => c.kind !== 'text' && c.kind !== 'identifier').map((c) => c.name),
+                        method: 'median',
+                        mark: false,
+                      },
+                    })
+                  }
+                >
+                  Fill these…
+                </Button>
+              </p>
+            )}
+          </section>
+        )}
         {draft && preparation.data && (
           <section className="col" style={{ width: 372, overflow: 'auto' }} aria-label="Preview">
             <header

@@ -117,16 +117,18 @@ export function Record() {
                 <>
                   <h2 className="fig-title">Where it stands</h2>
                   <p className="fig-sub">The chance, and the average of {share(data.baseRate)} as the dashed line.</p>
-                  <IntervalMark
-                    value={data.chance}
-                    low={data.low}
-                    high={data.high}
-                    scale={[0, 1]}
-                    width={296}
-                    height={34}
-                    tone="verdigris"
-                    reference={data.baseRate}
-                  />
+                  <div style={{ flex: 'none' }}>
+                    <IntervalMark
+                      value={data.chance}
+                      low={data.low}
+                      high={data.high}
+                      scale={[0, 1]}
+                      width={296}
+                      height={34}
+                      tone="verdigris"
+                      reference={data.baseRate}
+                    />
+                  </div>
                   <p className="small soft" style={{ display: 'flex', justifyContent: 'space-between', width: 296 }}>
                     <span>0%</span>
                     <span>50%</span>
@@ -257,14 +259,12 @@ function Account({ reasons }: { reasons: Reasons }) {
       </tbody>
       <tfoot>
         <tr>
-          <td>
-            Log-odds {fixed(reasons.logOdds, 2)}: chance of “{reasons.event}”
-          </td>
+          <td>Sums, and the chance of “{reasons.event}”</td>
           <td className="n">{fixed(-lower, 2)}</td>
-          <td />
-          <td className="n">
-            {fixed(raise, 2)} · {share(reasons.chance)}
+          <td style={{ textAlign: 'center' }}>
+            log-odds {fixed(reasons.logOdds, 2)}, chance {share(reasons.chance)}
           </td>
+          <td className="n">{fixed(raise, 2)}</td>
         </tr>
       </tfoot>
     </table>

@@ -84,7 +84,7 @@ export function Studies() {
                 <th>The question</th>
                 <th style={{ width: 196 }}>Where it stands</th>
                 <th style={{ width: 168 }}>Waits for you</th>
-                <th style={{ width: 92 }} className="n">
+                <th style={{ width: 108 }} className="n">
                   Last
                 </th>
                 <th style={{ width: 78 }}>

@@ -17,7 +17,7 @@ export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }
   const data = detail.data
   const column = data?.column
   return (
-    <section className="col" style={{ width: 330, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
+    <section className="col" style={{ width: 318, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
       {detail.isPending && <Loading what="the column" />}
       <div style={{ padding: '0 14px' }}>
         <Trouble error={detail.error ?? change.error} onRetry={() => void detail.refetch()} />
@@ -115,7 +115,8 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
       : `How ${name} is spread`
   const option = useMemo(() => {
     const labels = parts.map((p) => label(detail, p))
-    const points = parts.map((p, i) => [i, p.share, p.shareLow, p.shareHigh])
+    const points = parts.map((p, i) => (p.judged >= 15 ? [i, p.share, p.shareLow, p.shareHigh] : [i, null, null, null]))
+    const top = Math.max(overall ?? 0, ...parts.map((p) => (p.judged >= 15 ? (p.shareHigh ?? 0) : 0)))
     return {
       grid: { left: 44, right: laid ? 40 : 10, top: 12, bottom: many || parts.some((p) => p.label.length > 5) ? 46 : 26 },
       tooltip: { trigger: 'axis', formatter: (items: { dataIndex: number }[]) => tip(detail, items[0]?.dataIndex ?? 0) },
@@ -137,6 +138,7 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
               {
                 type: 'value',
                 min: 0,
+                max: Math.min(1, Math.ceil(top * 10 + 0.2) / 10),
                 splitNumber: 4,
                 splitLine: { show: false },
                 axisLabel: { formatter: (v: number) => `${Math.round(100 * v)}%`, color: tokens.verdigris },
@@ -156,6 +158,7 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
               { type: 'bar', data: parts.map((p) => p.events), barGap: '-100%', itemStyle: { color: '#C3B69D' } },
               {
                 type: 'custom',
+                z: 10,
                 yAxisIndex: 1,
                 data: points,
                 encode: { x: 0, y: [1, 2, 3] },

@@ -165,7 +165,7 @@ export function Register() {
                 {
                   key: 'name',
                   title: 'Column',
-                  width: 158,
+                  width: 148,
                   sortable: true,
                   cell: (c) => (
                     <span className="nm" title={c.name}>
@@ -173,13 +173,13 @@ export function Register() {
                     </span>
                   ),
                 },
-                { key: 'kind', title: 'Kind', width: 76, sortable: true, cell: (c) => c.kind },
-                { key: 'use', title: 'Use', width: 92, sortable: true, cell: (c) => <Use column={c} /> },
+                { key: 'kind', title: 'Kind', width: 70, sortable: true, cell: (c) => c.kind },
+                { key: 'use', title: 'Use', width: 78, sortable: true, cell: (c) => <Use column={c} /> },
                 {
                   key: 'missing',
                   title: 'Missing, %',
                   number: true,
-                  width: 76,
+                  width: 64,
                   sortable: true,
                   cell: (c) =>
                     c.missing === 0 ? (
@@ -188,8 +188,8 @@ export function Register() {
                       <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
                     ),
                 },
-                { key: 'distinct', title: 'Distinct', number: true, width: 74, sortable: true, cell: (c) => whole(c.distinct) },
-                { key: 'shape', title: 'Shape', width: 76, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
+                { key: 'distinct', title: 'Distinct', number: true, width: 60, sortable: true, cell: (c) => whole(c.distinct) },
+                { key: 'shape', title: 'Shape', width: 66, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
                 { key: 'says', title: 'Stands out', cell: (c) => <span className="brass">{remark(c, table.rows)}</span> },
               ]}
               footer={

@@ -32,7 +32,9 @@ export function Plan() {
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const s = study.data
-  const plan = s?.plan ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 } : null
+  const plan = s?.plan
+    ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 }
+    : null
   const fits = plan ? plan.folds * plan.repeats + 1 : 0
   const running = job.data && !isOver(job.data) ? job.data : null
 

@@ -2,9 +2,14 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Table;
+namespace Dokimos\Core\Format;
 
-use Dokimos\Core\Format\CellParser;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\TextColumn;
 
 /** Carries a column to another kind; cells that do not fit become missing. */
 final class Conversion

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Table;
+namespace Dokimos\Core\Format;
 
-use Dokimos\Core\Format\FrameSink;
-use Dokimos\Core\Format\ImportedTable;
+use Dokimos\Core\Table\ColumnAssembler;
+use Dokimos\Core\Table\Table;
 
 /** Keeps an import's frames in memory: for the command line and small tables. */
 final class MemoryFrames implements FrameSink

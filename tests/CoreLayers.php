@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests;
+
+use PHPat\Selector\Selector;
+use PHPat\Test\Builder\Rule;
+use PHPat\Test\PHPat;
+
+/** The core knows nothing above it, and inside it the arrows go one way too. */
+final class CoreLayers
+{
+    /** Lowest first: each may use those before it only, so there can be no circle. */
+    private const ORDER = ['Math', 'Table', 'Profile', 'Format', 'Measure', 'Prepare', 'Design', 'Learn', 'Explain', 'Decide', 'Validate'];
+
+    public function testCoreStandsAlone(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Dokimos\Core'))
+            ->shouldNotDependOn()
+            ->classes(Selector::inNamespace('App'), Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('Psr'))
+            ->because('the rules of the job have no framework, no database and no HTTP');
+    }
+
+    /** @return iterable<Rule> */
+    public function testArrowsPointDown(): iterable
+    {
+        foreach (self::ORDER as $i => $name) {
+            $above = \array_slice(self::ORDER, $i + 1);
+            if ([] !== $above) {
+                yield $name => PHPat::rule()
+                    ->classes(Selector::inNamespace('Dokimos\Core\\'.$name))
+                    ->shouldNotDependOn()
+                    ->classes(...array_map(static fn (string $a) => Selector::inNamespace('Dokimos\Core\\'.$a), $above))
+                    ->because('a lower layer does not know a higher one');
+            }
+        }
+    }
+}
