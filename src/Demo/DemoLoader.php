@@ -48,7 +48,7 @@ final readonly class DemoLoader
     }
 
     /** @param \Closure(string): void $say */
-    public function load(int $seed, \Closure $say): void
+    public function load(int $seed, \Closure $say, int $rows = 6000): void
     {
         if (!$this->accounts->isEmpty()) {
             $say('The demo is loaded already.');
@@ -57,7 +57,7 @@ final readonly class DemoLoader
         }
         $user = $this->accounts->add(self::LOGIN, 'Mara Kell', self::PASSWORD, true);
         $first = $this->studies->create($user, 'Return visits', 'Which visits will need a return trip?');
-        foreach (GenerateCommand::tables($seed, 6000, new Blemishes()) as $name => $lines) {
+        foreach (GenerateCommand::tables($seed, $rows, new Blemishes()) as $name => $lines) {
             $table = $this->import($first, $user, $name, implode('', iterator_to_array($lines, false)));
             $say(\sprintf('%s: %s × %d', $name, number_format($table->rows()), \count($table->columns())));
         }
@@ -68,7 +68,7 @@ final readonly class DemoLoader
         $say('Return visits: target chosen, variant A prepared');
 
         $second = $this->studies->create($user, 'Nobody home', 'Which visits will find nobody at home?');
-        $copy = $this->import($second, $user, 'visits', implode('', iterator_to_array(VisitGenerator::forPart($seed, 'visits')->visits(6000), false)));
+        $copy = $this->import($second, $user, 'visits', implode('', iterator_to_array(VisitGenerator::forPart($seed, 'visits')->visits($rows), false)));
         $this->settle($copy, $user);
         $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
         $this->studies->chooseTarget($second, $user, new TargetRequest('outcome', 'no access', $copy->id()));

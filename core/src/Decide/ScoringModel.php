@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Table\CodedColumn;
-use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 

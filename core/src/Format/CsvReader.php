@@ -72,19 +72,21 @@ final class CsvReader
         $pendingBytes = 0;
         $startedAt = 0;
         foreach ($this->lineGroups() as $lines) {
-            foreach ($lines as $line) {
+            foreach ($lines as $raw) {
                 $at = $this->line++;
+                // The CR before a line end belongs to the line end, unless a quoted field goes on.
+                $line = '' !== $raw && "\r" === $raw[-1] ? substr($raw, 0, -1) : $raw;
                 if ([] !== $pending) {
                     // Inside a quoted field only a line with an odd number of quotes can close it.
-                    $pending[] = $line;
-                    $pendingBytes += \strlen($line);
+                    $pending[] = $raw;
+                    $pendingBytes += \strlen($raw);
                     if ($pendingBytes > self::LONGEST_RECORD) {
                         throw UnreadableTable::openQuote($startedAt);
                     }
                     if (0 === substr_count($line, $quote) % 2) {
                         continue;
                     }
-                    $fields = self::fields(implode("\n", $pending), $delimiter, $quote, $open);
+                    $fields = self::fields(implode("\n", [...\array_slice($pending, 0, -1), $line]), $delimiter, $quote, $open);
                     if ($open) {
                         continue;
                     }
@@ -93,8 +95,8 @@ final class CsvReader
                 } elseif (str_contains($line, $quote)) {
                     $fields = self::fields($line, $delimiter, $quote, $open);
                     if ($open) {
-                        $pending = [$line];
-                        $pendingBytes = \strlen($line);
+                        $pending = [$raw];
+                        $pendingBytes = \strlen($raw);
                         $startedAt = $at;
                         continue;
                     }
@@ -208,43 +210,15 @@ final class CsvReader
             $end += \strlen($carry) - \strlen($block);
             $lines = explode("\n", substr($carry, 0, $end));
             $carry = substr($carry, $end + 1);
-            yield self::trimmed($lines);
+            yield $lines;
         }
         if ('' !== $carry) {
             $lines = explode("\n", $carry);
             if ('' === end($lines)) {
                 array_pop($lines);
             }
-            yield self::trimmed($lines);
+            yield $lines;
         }
-    }
-
-    /**
-     * @param list<string> $lines
-     *
-     * @return list<string>
-     */
-    private static function trimmed(array $lines): array
-    {
-        if (isset($lines[0]) && !str_ends_with($lines[0], "\r") && (!isset($lines[1]) || !str_ends_with($lines[1], "\r"))) {
-            $carriage = false;
-            foreach ($lines as $line) {
-                if ('' !== $line && "\r" === $line[-1]) {
-                    $carriage = true;
-                    break;
-                }
-            }
-            if (!$carriage) {
-                return $lines;
-            }
-        }
-        foreach ($lines as $i => $line) {
-            if ('' !== $line && "\r" === $line[-1]) {
-                $lines[$i] = substr($line, 0, -1);
-            }
-        }
-
-        return $lines;
     }
 
     /** @return \Generator<int, string> blocks of UTF-8 with LF or CRLF line ends */

@@ -13,13 +13,13 @@ import { TargetDialog } from '../study/TargetDialog'
 import { ColumnPanel } from './ColumnPanel'
 import { type Column, useRegister } from './api'
 
-const narrowings = {
-  all: (_: Column) => true,
-  missing: (c: Column) => c.missing > 0,
-  inputs: (c: Column) => c.use === 'input' && c.known,
-  late: (c: Column) => !c.known,
+type Narrowing = 'all' | 'missing' | 'inputs' | 'late'
+const narrowings: Record<Narrowing, (c: Column) => boolean> = {
+  all: () => true,
+  missing: (c) => c.missing > 0,
+  inputs: (c) => c.use === 'input' && c.known,
+  late: (c) => !c.known,
 }
-type Narrowing = keyof typeof narrowings
 
 /** The columns of a table, one a line, with everything known about each. */
 export function Register() {

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Tests\Validate;
+
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\Validate\Resampled;
+use Dokimos\Core\Validate\SplitPlan;
+use Dokimos\Core\Validate\Trying;
+use PHPUnit\Framework\TestCase;
+
+final class SplitPlanTest extends TestCase
+{
+    /** @return list<float> */
+    private static function event(int $n = 997): array
+    {
+        mt_srand(4);
+
+        return array_map(static fn (int $i) => 0 === $i % 50 ? \NAN : (float) (mt_rand(0, 99) < 17), range(1, $n));
+    }
+
+    public function testSealedRowsAndFoldsCoverEveryKnownRowOnce(): void
+    {
+        $event = self::event();
+        $plan = new SplitPlan();
+        $sealed = $plan->sealed($event);
+        $open = array_values(array_diff(array_keys(array_filter($event, static fn (float $e) => !is_nan($e))), $sealed));
+        foreach ([0, 1] as $repeat) {
+            $parts = $plan->parts($event, $open, $repeat);
+            $all = array_merge(...$parts);
+            sort($all);
+            self::assertSame($open, $all);
+            foreach ($parts as $part) {
+                self::assertEqualsWithDelta(0.17, array_sum(array_map(static fn (int $r) => $event[$r], $part)) / \count($part), 0.05, 'stratified');
+            }
+        }
+        self::assertEqualsWithDelta(0.2 * (\count($open) + \count($sealed)), \count($sealed), 2);
+        self::assertSame([], array_intersect($sealed, $open));
+        self::assertNotSame($plan->parts($event, $open, 0), $plan->parts($event, $open, 1));
+    }
+
+    public function testTheSameSeedGivesTheSameRows(): void
+    {
+        self::assertSame((new SplitPlan())->sealed(self::event()), SplitPlan::fromArray((new SplitPlan())->toArray())->sealed(self::event()));
+        self::assertNotSame((new SplitPlan())->sealed(self::event()), (new SplitPlan(seed: 7))->sealed(self::event()));
+    }
+
+    public function testLargeTablesHaveOneValidationPart(): void
+    {
+        self::assertSame(10, SplitPlan::standard(49999)->fits());
+        $plan = SplitPlan::standard(50000);
+        self::assertSame(1, $plan->fits());
+        $event = self::event();
+        $parts = $plan->parts($event, array_keys(array_filter($event, static fn (float $e) => !is_nan($e))), 0);
+        self::assertCount(1, $parts);
+        self::assertEqualsWithDelta(244, \count($parts[0]), 2);
+    }
+
+    public function testImpossiblePlansAreRefused(): void
+    {
+        foreach ([[0.9, 5, 2], [0.2, 0, 2], [0.2, 5, 99]] as [$share, $folds, $repeats]) {
+            try {
+                new SplitPlan($share, $folds, $repeats);
+                self::fail('it was accepted');
+            } catch (\InvalidArgumentException $e) {
+                self::assertNotSame('', $e->getMessage());
+            }
+        }
+    }
+
+    public function testOverlappingFoldsWidenTheInterval(): void
+    {
+        $figures = [0.80, 0.82, 0.79, 0.83, 0.81, 0.80, 0.84, 0.78, 0.82, 0.81];
+        $interval = Resampled::interval($figures, 5);
+        self::assertEqualsWithDelta(0.81, (float) $interval->value, 1e-12);
+        // Variance 0.0003333..., times (1/10 + 1/4), Student's t with 9 degrees of freedom.
+        self::assertEqualsWithDelta(2.2621571628 * sqrt(0.003 / 9 * 0.35), (float) $interval->high - 0.81, 1e-9);
+        self::assertEqualsWithDelta(1.0, (float) Resampled::compare($figures, $figures, 5)['p'], 1e-12);
+        self::assertLessThan(0.05, (float) Resampled::compare($figures, array_map(static fn (float $f) => $f - 0.2 - $f / 50, $figures), 5)['p']);
+    }
+
+    public function testAFoldDoesNotLookAtItsValidationOutcomes(): void
+    {
+        mt_srand(8);
+        $x = $event = [];
+        for ($i = 0; $i < 200; ++$i) {
+            $x[] = mt_rand(0, 100) / 10;
+            $event[] = (float) (mt_rand(0, 10) < $x[$i]);
+        }
+        $table = Table::of(['x' => new NumberColumn($x)]);
+        $validation = range(0, 39);
+        $turned = $event;
+        foreach ($validation as $row) {
+            $turned[$row] = 1.0 - $turned[$row];
+        }
+        $one = (new Trying($table, ['x'], $event, new Preparation([]), Learners::make('logistic')))->fold($validation);
+        $two = (new Trying($table, ['x'], $turned, new Preparation([]), Learners::make('logistic')))->fold($validation);
+        self::assertSame($one['chances'], $two['chances']);
+    }
+}
