@@ -21,13 +21,15 @@ final class LoadCommand extends Command
 
     protected function configure(): void
     {
-        $this->addOption('seed', null, InputOption::VALUE_REQUIRED, 'The same seed gives the same tables', '2026');
+        $this->addOption('seed', null, InputOption::VALUE_REQUIRED, 'The same seed gives the same tables', '2026')
+            ->addOption('rows', null, InputOption::VALUE_REQUIRED, 'How many past visits', '6000');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $seed = $input->getOption('seed');
-        $this->loader->load(is_numeric($seed) ? (int) $seed : 2026, static fn (string $line) => $output->writeln('  '.$line));
+        $rows = $input->getOption('rows');
+        $this->loader->load(is_numeric($seed) ? (int) $seed : 2026, static fn (string $line) => $output->writeln('  '.$line), is_numeric($rows) ? (int) $rows : 6000);
 
         return 0;
     }

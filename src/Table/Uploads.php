@@ -34,7 +34,8 @@ final readonly class Uploads
         $this->entities->persist($upload);
         $this->entities->flush();
         @mkdir(\dirname($this->path($upload->id())), 0770, true);
-        touch($this->path($upload->id()));
+        // After a restore an id may come again: nothing of an earlier file may shine through.
+        file_put_contents($this->path($upload->id()), '');
 
         return $upload;
     }

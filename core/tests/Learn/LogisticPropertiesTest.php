@@ -33,7 +33,11 @@ final class LogisticPropertiesTest extends TestCase
         return [Table::of(['a' => new NumberColumn($a), 'b' => new NumberColumn($b), 'kind' => CodedColumn::fromCells($kind)]), $event];
     }
 
-    /** @param list<string> $inputs @param list<float> $event @param ?list<int> $rows */
+    /**
+     * @param list<float>  $event
+     * @param list<string> $inputs
+     * @param ?list<int>   $rows
+     */
     private static function fit(Table $table, array $event, array $inputs = ['a', 'b', 'kind'], ?array $rows = null): LogisticModel
     {
         return (new LogisticRegression())->fit(new Task($table, $inputs, $event, $rows ?? range(0, $table->rows - 1)));

@@ -98,7 +98,7 @@ final class SplitPlanTest extends TestCase
             $turned[$row] = 1.0 - $turned[$row];
         }
         $one = (new Trying($table, ['x'], $event, new Preparation([]), Learners::make('logistic')))->fold($validation);
-        $two = (new Trying($table, ['x'], $turned, new Preparation([]), Learners::make('logistic')))->fold($validation);
+        $two = (new Trying($table, ['x'], array_values($turned), new Preparation([]), Learners::make('logistic')))->fold($validation);
         self::assertSame($one['chances'], $two['chances']);
     }
 }

@@ -98,7 +98,11 @@ export function Parts() {
               share: [1, 0.62, 0.2, null][i]!,
               stale: i === 1,
             }))}
-            renderLink={(_, className, content) => <span className={className}>{content}</span>}
+            renderLink={(_, className, content) => (
+              <a href="#parts" className={className}>
+                {content}
+              </a>
+            )}
           />
         </section>
       </div>

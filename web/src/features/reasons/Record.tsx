@@ -108,11 +108,23 @@ export function Record() {
         </div>
         {data && !reasons.error && (
           <>
-            <section className="col" style={{ flex: 1, overflow: 'auto', padding: '12px 16px' }}>
+            <section
+              className="col"
+              style={{ flex: 1, overflow: 'auto', padding: '12px 16px' }}
+              tabIndex={0}
+              role="region"
+              aria-label="The account"
+            >
               <Sentence reasons={data} />
               <Account reasons={data} />
             </section>
-            <section className="col" style={{ width: 330, overflow: 'auto', padding: '10px 14px' }} aria-label="The record">
+            <section
+              className="col"
+              style={{ width: 330, overflow: 'auto', padding: '10px 14px' }}
+              tabIndex={0}
+              role="region"
+              aria-label="The record"
+            >
               {data.chance != null && (
                 <>
                   <h2 className="fig-title">Where it stands</h2>

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use App\Account\Accounts;
+use App\Study\Role;
+use App\Study\Study;
+use App\Study\StudyMember;
+use Symfony\Component\Routing\RouterInterface;
+
+/** Every route asks who it is. */
+final class AccessTest extends ApiTestCase
+{
+    private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/health', '/api/session/end'];
+    private const OF_NO_STUDY = ['/api/session', '/api/studies', '/api/uploads', '/api/jobs', '/api/learners'];
+
+    /** @return iterable<string, array{string, string}> */
+    private function routes(): iterable
+    {
+        foreach ($this->service(RouterInterface::class)->getRouteCollection() as $name => $route) {
+            $path = $route->getPath();
+            if (str_starts_with($path, '/api/') && !\in_array($path, self::PUBLIC, true)) {
+                foreach ($route->getMethods() ?: ['GET'] as $method) {
+                    yield $name => [$method, $path];
+                }
+            }
+        }
+    }
+
+    public function testAStrangerGetsNothing(): void
+    {
+        $tried = 0;
+        foreach ($this->routes() as [$method, $path]) {
+            $this->call($method, strtr($path, ['{id}' => '1', '{number}' => '1']), 'GET' === $method ? null : [], 401);
+            ++$tried;
+        }
+        self::assertGreaterThan(30, $tried);
+    }
+
+    public function testSomebodyElseGetsNothingOfAStudyThatIsNotTheirs(): void
+    {
+        $this->service(Accounts::class)->add('otto', 'Otto Venn', 'a-long-password');
+        $this->signIn('otto');
+        foreach ($this->routes() as [$method, $path]) {
+            if (\in_array($path, self::OF_NO_STUDY, true)) {
+                continue;
+            }
+            $body = match (true) {
+                'GET' === $method => null,
+                str_ends_with($path, '/tables') => ['uploadId' => 1, 'name' => 'x'],
+                str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
+                str_ends_with($path, '/trials') => ['variantId' => 1],
+                'PATCH' === $method && str_starts_with($path, '/api/studies') => ['name' => 'taken over'],
+                default => new \stdClass(),
+            };
+            $query = str_contains($path, 'pieces') ? '?offset=0' : '';
+            $this->client->request($method, strtr($path, ['{id}' => '1', '{number}' => '1']).$query, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'], content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR));
+            self::assertContains($this->client->getResponse()->getStatusCode(), [403, 404], $method.' '.$path.': '.$this->client->getResponse()->getContent());
+        }
+        self::assertSame([], $this->call('GET', '/api/studies'));
+        self::assertSame([], $this->call('GET', '/api/jobs'));
+    }
+
+    public function testAReaderMayLookButNotChange(): void
+    {
+        $reader = $this->service(Accounts::class)->add('rita', 'Rita Lorne', 'a-long-password');
+        $study = $this->entities()->find(Study::class, 1);
+        self::assertNotNull($study);
+        $this->entities()->persist(new StudyMember($study, $reader, Role::Reader));
+        $this->entities()->flush();
+        $this->signIn('rita');
+        self::assertSame('reader', $this->call('GET', '/api/studies/1')['role']);
+        $this->call('GET', '/api/tables/1');
+        $problem = $this->call('POST', '/api/studies/1/trials', ['variantId' => 1], 403);
+        self::assertSame('You are a reader of this study; only an editor may do this.', $problem['title']);
+        $this->call('DELETE', '/api/studies/1', [], 403);
+    }
+
+    public function testAnotherSiteIsRefused(): void
+    {
+        $this->signIn();
+        $this->call('POST', '/api/studies', ['name' => 'x'], 403, ['Origin' => 'http://elsewhere.example']);
+        $this->call('POST', '/api/studies', ['name' => 'x'], 403, ['Sec-Fetch-Site' => 'cross-site']);
+        $this->call('POST', '/api/studies', ['name' => 'x'], 201, ['Origin' => 'http://localhost']);
+    }
+
+    public function testSigningInOutAndThrottling(): void
+    {
+        $this->service(Accounts::class)->add('sven', 'Sven Tor', 'a-long-password');
+        $wrong = $this->call('POST', '/api/sign-in', ['login' => 'sven', 'password' => 'no'], 401);
+        self::assertSame($wrong['title'], $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'no'], 401)['title'], 'it does not tell which names exist');
+        self::assertSame('ST', $this->call('POST', '/api/sign-in', ['login' => 'sven', 'password' => 'a-long-password'])['initials']);
+        self::assertSame('sven', $this->call('GET', '/api/session')['login']);
+        $this->client->request('POST', '/api/session/end');
+        $this->call('GET', '/api/session', null, 401);
+        $name = 'guess-'.bin2hex(random_bytes(4));
+        $codes = [];
+        for ($i = 0; $i < 8; ++$i) {
+            $this->client->request('POST', '/api/sign-in', server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['login' => $name, 'password' => 'x'], \JSON_THROW_ON_ERROR));
+            $codes[] = $this->client->getResponse()->getStatusCode();
+        }
+        self::assertContains(429, $codes);
+    }
+
+    public function testADisabledAccountStaysOut(): void
+    {
+        $accounts = $this->service(Accounts::class);
+        $accounts->disable($accounts->add('uwe', 'Uwe Rand', 'a-long-password'));
+        self::assertStringContainsString('disabled', (string) $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'a-long-password'], 403)['title']);
+    }
+
+    public function testTheOwnersAccountIsMadeOnceWithTheCode(): void
+    {
+        self::assertFalse($this->call('GET', '/api/setup')['needsOwner']);
+        $this->call('POST', '/api/setup', ['code' => 'X', 'login' => 'boss', 'name' => 'B', 'password' => 'a-long-password'], 409);
+        $this->entities()->createQuery('DELETE FROM App\Account\User')->execute();
+        self::assertTrue($this->call('GET', '/api/setup')['needsOwner']);
+        $code = $this->service(Accounts::class)->setupCode();
+        $this->call('POST', '/api/setup', ['code' => 'WRONG', 'login' => 'boss', 'name' => 'B', 'password' => 'a-long-password'], 422);
+        $this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'B', 'password' => 'short'], 422);
+        self::assertTrue($this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'Bo Ss', 'password' => 'a-long-password'], 201)['owner']);
+        self::assertSame('boss', $this->call('GET', '/api/session')['login']);
+    }
+
+    public function testAnErrorIsASentenceAndNoTrace(): void
+    {
+        $this->signIn();
+        foreach ([['GET', '/api/nothing-here', 404], ['GET', '/api/studies/99999', 404], ['PUT', '/api/studies', 405], ['POST', '/api/studies', 422]] as [$method, $path, $status]) {
+            $problem = $this->call($method, $path, 'POST' === $method ? [] : null, $status);
+            self::assertSame($status, $problem['status']);
+            self::assertArrayNotHasKey('trace', $problem);
+        }
+        $this->client->request('POST', '/api/studies', server: ['CONTENT_TYPE' => 'application/json'], content: '{broken');
+        self::assertSame('application/problem+json', $this->client->getResponse()->headers->get('Content-Type'));
+    }
+}

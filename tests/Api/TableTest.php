@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use App\Table\DataTable;
+use Doctrine\DBAL\Connection;
+
+/** Uploads, imports, kinds, rows. */
+final class TableTest extends ApiTestCase
+{
+    public function testAPieceMustFitAndArriveWhole(): void
+    {
+        $this->signIn();
+        $this->call('POST', '/api/uploads', ['fileName' => 'x.csv', 'size' => 0], 422);
+        $this->call('POST', '/api/uploads', ['fileName' => 'x.csv', 'size' => 3 << 30], 413);
+        $id = $this->call('POST', '/api/uploads', ['fileName' => 'x.csv', 'size' => 8], 201)['id'];
+        $put = function (int $offset, string $bytes, ?string $checksum = null) use ($id): int {
+            $this->client->request('PUT', "/api/uploads/$id/pieces?offset=$offset", server: ['HTTP_PIECE_CHECKSUM' => $checksum ?? hash('sha256', $bytes)], content: $bytes);
+
+            return $this->client->getResponse()->getStatusCode();
+        };
+        self::assertSame(422, $put(0, 'a,b', 'wrong'));
+        self::assertSame(200, $put(0, "a,b\n"));
+        self::assertSame(409, $put(0, "a,b\n"));
+        self::assertSame(4, json_decode((string) $this->client->getResponse()->getContent(), true)['received']);
+        $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 't'], 409);
+        self::assertSame(422, $put(4, "1,2\n3"));
+        self::assertSame(200, $put(4, "1,2\n"));
+        self::assertSame(['a', 'b'], $this->call('GET', "/api/uploads/$id/reading")['names']);
+    }
+
+    public function testTheReadingFollowsCorrections(): void
+    {
+        $this->signIn();
+        $id = $this->upload("a;b\n1,5;x\n2,5;y\n");
+        $reading = $this->call('GET', "/api/uploads/$id/reading");
+        self::assertSame([';', ',', true], [$reading['dialect']['delimiter'], $reading['dialect']['decimal'], $reading['dialect']['header']]);
+        self::assertSame(['column_1', 'column_2'], $this->call('GET', "/api/uploads/$id/reading?header=0")['names']);
+        self::assertCount(1, $this->call('GET', "/api/uploads/$id/reading?delimiter=%09")['names']);
+        $this->call('GET', "/api/uploads/$id/reading?encoding=Klingon", null, 422);
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'commas', 'dialect' => $reading['dialect']], 202);
+        $this->work();
+        self::assertSame('number', $this->call('GET', '/api/tables/'.$job['subject'])['columns'][0]['kind']);
+    }
+
+    public function testAnImportThatFailsLeavesNothingBehind(): void
+    {
+        $this->signIn();
+        $connection = $this->service(Connection::class);
+        $before = $connection->fetchOne('SELECT COUNT(*) FROM column_chunk');
+        $id = $this->upload("a,b\n".str_repeat("1,2\n", 70000)."1,\"2\n");
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'broken'], 202);
+        $this->work();
+        $job = $this->call('GET', '/api/jobs/'.$job['id']);
+        self::assertSame('failed', $job['state']);
+        self::assertStringContainsString('A quote opened in line 70,002 is never closed', $job['message']);
+        self::assertSame($before, $connection->fetchOne('SELECT COUNT(*) FROM column_chunk'));
+        self::assertSame(0, (int) $connection->fetchOne('SELECT COUNT(*) FROM source_block WHERE table_id = ?', [$job['subject']]));
+        self::assertNotContains('broken', array_column($this->call('GET', '/api/studies/1/tables'), 'name'));
+    }
+
+    public function testALaterImportOfTheSameNameIsANewEdition(): void
+    {
+        $this->signIn();
+        foreach ([1, 2] as $edition) {
+            $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("a,b\n1,2\n"), 'name' => 'twice'], 202);
+            $this->work();
+            self::assertSame($edition, $this->call('GET', '/api/tables/'.$job['subject'])['edition']);
+        }
+    }
+
+    public function testRowsPageAndSortWithMissingLast(): void
+    {
+        $this->signIn();
+        $rows = 'n,s'."\n".implode('', array_map(static fn (int $i) => (0 === $i % 5 ? '' : (string) (($i * 7919) % 10007)).',k'.$i."\n", range(1, 9000)));
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($rows), 'name' => 'many'], 202);
+        $this->work();
+        $path = '/api/tables/'.$job['subject'].'/rows';
+        self::assertSame([4096, 4097], array_column($this->call('GET', $path.'?offset=4095&limit=2')['rows'], 'number'), 'across two frames');
+        $cells = array_column(array_column($this->call('GET', $path.'?sort=n&limit=200')['rows'], 'cells'), 0);
+        $sorted = $cells;
+        sort($sorted, \SORT_NUMERIC);
+        self::assertSame($sorted, $cells);
+        self::assertNull($this->call('GET', $path.'?sort=n&descending=1&offset=8990')['rows'][0]['cells'][0]);
+        self::assertNotNull($this->call('GET', $path.'?sort=n&descending=1')['rows'][0]['cells'][0]);
+        $this->call('GET', $path.'?sort=nothing', null, 422);
+    }
+
+    public function testAKindIsReadAgainFromTheSource(): void
+    {
+        $this->signIn();
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("code,x\n0417,1\n12,2\nn/a,3\nred,4\n"), 'name' => 'codes'], 202);
+        $this->work();
+        $column = $this->call('GET', '/api/tables/'.$job['subject'])['columns'][0];
+        self::assertSame('category', $column['kind']);
+        $column = $this->call('PATCH', '/api/columns/'.$column['id'], ['kind' => 'number'], 200, ['If-Match' => (string) $column['version']]);
+        self::assertSame(['number', 2, 3], [$column['kind'], $column['misfits'], $column['missing']]);
+        $detail = $this->call('GET', '/api/columns/'.$column['id']);
+        self::assertSame([[0, '0417'], [3, 'red']], $detail['misfits']);
+        $column = $this->call('PATCH', '/api/columns/'.$column['id'], ['kind' => 'category'], 200, ['If-Match' => (string) $column['version']]);
+        self::assertSame(0, $column['misfits']);
+        self::assertSame('0417', $this->call('GET', '/api/tables/'.$job['subject'].'/rows')['rows'][0]['cells'][0], 'the text was kept');
+    }
+
+    public function testTheTargetKeepsItsUse(): void
+    {
+        $this->signIn();
+        $table = $this->entities()->find(DataTable::class, 1);
+        $target = $table?->column('return_visit');
+        self::assertNotNull($table);
+        self::assertNotNull($target);
+        $this->call('PATCH', '/api/columns/'.$target->id(), ['use' => 'input'], 409, ['If-Match' => (string) $target->version()]);
+        $slot = $table->column('slot');
+        self::assertNotNull($slot);
+        $this->call('PATCH', '/api/columns/'.$slot->id(), ['use' => 'target'], 422, ['If-Match' => (string) $slot->version()]);
+        $this->call('PATCH', '/api/columns/'.$slot->id(), ['kind' => 'nonsense'], 422, ['If-Match' => (string) $slot->version()]);
+    }
+}

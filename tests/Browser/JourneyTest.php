@@ -1,0 +1,298 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Browser;
+
+use App\Demo\VisitGenerator;
+use App\Tests\Fixture;
+use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
+use Dokimos\Core\Validate\SplitPlan;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\Process\Process;
+
+/** The whole slice as a person walks it: with the mouse, and with the keyboard alone. */
+#[SkipDatabaseRollback]
+final class JourneyTest extends TestCase
+{
+    private const ROWS = 1500;
+    private static string $dir;
+    private static string $base;
+    private static Process $server;
+    private static Chrome $chrome;
+
+    public static function setUpBeforeClass(): void
+    {
+        Fixture::ensure();
+        self::$dir = sys_get_temp_dir().'/dokimos-browser-'.bin2hex(random_bytes(4));
+        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], self::$dir]);
+        $port = Chrome::freePort();
+        self::$base = 'http://127.0.0.1:'.$port;
+        self::$server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => self::$dir, 'DOKIMOS_DEMO' => '1', 'APP_SECRET' => false], null, null);
+        self::$server->start();
+        for ($i = 0; $i < 150 && false === @file_get_contents(self::$base.'/api/setup'); ++$i) {
+            usleep(100000);
+        }
+        self::$chrome = new Chrome(self::$dir.'/downloads');
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        self::$chrome->quit();
+        self::$server->signal(\SIGTERM);
+        self::$server->wait();
+        Fixture::run(['rm', '-rf', self::$dir]);
+    }
+
+    protected function setUp(): void
+    {
+        $this->open('/');
+        self::$chrome->driver->manage()->deleteAllCookies();
+    }
+
+    public function testWithTheMouse(): void
+    {
+        $this->open('/');
+        $this->axe('sign-in');
+        $this->click('button', 'Sign in');
+        $this->see('h1', 'Studies');
+        $this->axe('studies');
+        $this->click('a', 'Which visits will need a return trip?');
+        $this->see('h1', 'Register');
+        $this->click('td', 'days_ahead');
+        $this->see('figure h3', '“yes”');
+        $this->axe('register');
+        $this->click('a', 'Rows view');
+        $this->see('h1', 'Rows');
+        $this->see('td', 'V100001');
+        $this->axe('rows');
+
+        $this->click('a', 'Preparation');
+        $this->see('h1', 'Preparation');
+        $this->click('button', 'Fill these…');
+        $this->see('td', 'none lost');
+        $this->axe('preparation, previewing');
+        $this->click('button', 'Apply step 3');
+        $this->see('h2', 'Nothing is missing any more');
+        $this->click('a', 'Plan a trial');
+        $this->see('h1', 'Plan trials');
+        $this->axe('plan');
+        $this->click('button', 'Run this trial');
+        $this->click('button', 'Judge it', 60);
+        $this->see('h1', 'Logistic regression');
+        $this->see('figure h3', 'It ranks better than doing nothing');
+        $this->axe('judgment');
+        $this->click('button', 'missed');
+        $this->see('h2', 'missed');
+        $this->click('button', 'Open the seal…');
+        $this->axe('the seal');
+        $this->click('button', 'Open it');
+        $this->see('p', 'The seal has been opened');
+        $this->click('a', 'Standings');
+        $this->see('h1', 'Standings');
+        $this->see('td', 'Do nothing');
+        $this->axe('standings');
+        $this->click('a', 'Reasons');
+        $this->see('td', 'Sums, and the chance');
+        $this->axe('reasons');
+
+        $this->open('/study/1/decisions?cutoff=0.2');
+        $this->see('h2', 'columns found');
+        $this->axe('batch');
+        $this->click('button', 'Score 400 records');
+        $this->see('h1', 'bookings, scored', 30);
+        $this->see('td', 'V1000');
+        $this->axe('scored');
+        $this->click('button', 'Download list…');
+        $this->axe('download');
+        $this->click('button', 'All columns');
+        $this->click('a', 'Download', 10, true);
+        $downloaded = $this->downloaded();
+        self::assertStringEqualsFile($this->asTheCommandLineComputes(), $downloaded);
+
+        $this->click('a', 'Logbook');
+        $this->see('td', 'Downloaded the scored list');
+        $this->axe('logbook');
+        $this->open('/study/1/import');
+        $this->see('h2', 'Drop a file on this sheet');
+        $this->axe('import');
+        $this->open('/ui');
+        $this->see('h1', 'Parts');
+        $this->axe('parts');
+        $this->everyRequestStayedHere();
+    }
+
+    public function testWithTheKeyboardAlone(): void
+    {
+        $this->open('/');
+        $this->see('h2', 'Sign in');
+        $this->tabTo('Sign in', 'button');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('h1', 'Studies');
+        $this->tabTo('Which visits will need a return trip?', 'a');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('h1', 'Register');
+        $this->tabTo('visit_id', 'tr');
+        foreach (['visit_id', 'household_id', 'visit_date', 'days_ahead'] as $column) {
+            $this->press('j');
+            $this->see('h2', $column);
+        }
+        $this->press('3');
+        $this->see('h1', 'Plan trials');
+        $this->tabTo('Run this trial', 'button');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('button', 'Judge it', 60);
+        $this->tabTo('Judge it', 'button');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('figure h3', 'It ranks');
+        $this->press('n');
+        $this->see('h2', 'Margin notes');
+        $this->press('n');
+        $this->press('?');
+        $this->see('h2', 'Keys');
+        $this->press(WebDriverKeys::ESCAPE);
+        usleep(400000);
+        $this->press('/');
+        usleep(400000);
+        $this->press('days');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('h1', 'Register');
+        $this->press('6');
+        $this->see('h2', 'columns found');
+        $this->tabTo('Score 400 records', 'button');
+        $this->press(WebDriverKeys::ENTER);
+        $this->see('h1', 'bookings, scored', 30);
+        $this->see('td', 'V1000');
+        $this->tabTo('Download list…', 'button');
+        $this->press(WebDriverKeys::ENTER);
+        usleep(400000);
+        $this->tabTo('Download', 'a', true);
+        $this->press(WebDriverKeys::ENTER);
+        self::assertStringStartsWith('visit_id,', $this->downloaded());
+    }
+
+    private function open(string $path): void
+    {
+        self::$chrome->driver->get(self::$base.$path);
+    }
+
+    /** Waits until an element of that kind with that text is there. */
+    private function see(string $css, string $text, int $seconds = 12): void
+    {
+        $last = '';
+        for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(100000)) {
+            if (true === self::$chrome->driver->executeScript('return [...document.querySelectorAll(arguments[0])].some(e => e.textContent.includes(arguments[1]))', [$css, $text])) {
+                return;
+            }
+            $last = (string) self::$chrome->driver->executeScript('return document.querySelector("main, #root")?.innerText ?? ""');
+        }
+        self::fail(\sprintf('"%s" did not appear in %s. The page says: %s', $text, $css, mb_substr($last, 0, 800)));
+    }
+
+    private function click(string $css, string $text, int $seconds = 12, bool $exactly = false): void
+    {
+        $error = null;
+        for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(150000)) {
+            try {
+                $found = self::$chrome->driver->executeScript('document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); return e !== undefined', [$css, $text, $exactly]);
+                if (true === $found) {
+                    self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-wanted]'))->click();
+
+                    return;
+                }
+            } catch (\Exception $e) {
+                $error = $e;
+            }
+        }
+        self::fail(\sprintf('"%s" could not be clicked: %s', $text, $error?->getMessage() ?? 'it is not there'));
+    }
+
+    /** Presses Tab until the element with that text has the focus. */
+    private function tabTo(string $text, string $tag, bool $exactly = false): void
+    {
+        for ($i = 0; $i < 120; ++$i) {
+            $this->press(WebDriverKeys::TAB);
+            $at = self::$chrome->driver->switchTo()->activeElement();
+            $words = $at->getText();
+            if ($at->getTagName() === $tag && ($exactly ? trim($words) === $text : str_contains($words, $text))) {
+                self::assertNotSame('none', self::$chrome->driver->executeScript('return getComputedStyle(document.activeElement).outlineStyle'), 'the focus of '.$text.' can be seen');
+
+                return;
+            }
+        }
+        self::fail(\sprintf('Tab never reached "%s".', $text));
+    }
+
+    private function press(string $keys): void
+    {
+        self::$chrome->driver->getKeyboard()->sendKeys($keys);
+    }
+
+    /** axe finds nothing serious. */
+    private function axe(string $view): void
+    {
+        usleep(300000);
+        self::$chrome->driver->executeScript((string) file_get_contents(\dirname(__DIR__, 2).'/web/node_modules/axe-core/axe.min.js'));
+        self::$chrome->driver->manage()->timeouts()->setScriptTimeout(30);
+        /** @var list<array{id: string, impact: string, nodes: list<array{html: string, failureSummary: string}>}> $violations */
+        $violations = self::$chrome->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"], resultTypes: ["violations"]}).then(r => done(r.violations))');
+        $serious = array_filter($violations, static fn (array $v) => \in_array($v['impact'], ['serious', 'critical'], true));
+        self::assertSame([], array_map(static fn (array $v) => $v['id'].': '.$v['nodes'][0]['html'].' '.$v['nodes'][0]['failureSummary'], array_values($serious)), $view);
+    }
+
+    private function downloaded(): string
+    {
+        $folder = self::$chrome->downloads();
+        for ($i = 0; $i < 100; ++$i) {
+            $files = glob($folder.'/*.csv') ?: [];
+            if ([] !== $files && [] === (glob($folder.'/*.crdownload') ?: [])) {
+                $content = (string) file_get_contents($files[0]);
+                unlink($files[0]);
+
+                return $content;
+            }
+            usleep(100000);
+        }
+        self::fail('Nothing was downloaded.');
+    }
+
+    /** The same list made from the CSV files with dokimos:fit and dokimos:score. */
+    private function asTheCommandLineComputes(): string
+    {
+        $dir = self::$dir.'/command-line';
+        Fixture::console(['dokimos:demo:generate', '--rows='.self::ROWS, '--dir='.$dir]);
+        $event = [];
+        foreach (VisitGenerator::forPart(2026, 'visits')->truth(self::ROWS) as [, $outcome]) {
+            $event[] = (float) $outcome;
+        }
+        $open = array_diff(array_keys($event), (new SplitPlan())->sealed($event));
+        file_put_contents($dir.'/open.txt', implode("\n", array_map(static fn (int $r) => $r + 1, $open)));
+        file_put_contents($dir.'/steps.json', json_encode([
+            ['step' => 'set_aside', 'columns' => ['currency', 'depot', 'access_code']],
+            ['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median', 'mark' => true],
+            ['step' => 'fill_missing', 'columns' => ['contact_channel'], 'method' => 'median'],
+        ], \JSON_THROW_ON_ERROR));
+        $kinds = ['--kind=boiler_class=category', '--kind=household_id=identifier', '--kind=access_code=text'];
+        Fixture::console(['dokimos:fit', $dir.'/visits.csv', '--target=return_visit', '--event=yes', '--without=parts_ordered_after,minutes_on_site,outcome', '--rows='.$dir.'/open.txt', '--preparation='.$dir.'/steps.json', '--out='.$dir.'/model.json', '--inputs=visit_date,days_ahead,slot,district,depot,job_type,boiler_make,boiler_class,boiler_age,tenure,access_code,contact_channel,reminder_sent,past_returns,engineer_years,travel_km,quoted_cost,currency', ...$kinds]);
+        Fixture::console(['dokimos:score', $dir.'/model.json', $dir.'/bookings.csv', '--out='.$dir.'/scored.csv', '--cutoff=0.2', '--reasons']);
+
+        return $dir.'/scored.csv';
+    }
+
+    private function everyRequestStayedHere(): void
+    {
+        $hosts = [];
+        foreach (self::$chrome->driver->manage()->getLog('performance') as $entry) {
+            $message = json_decode($entry['message'], true)['message'] ?? [];
+            if ('Network.requestWillBeSent' === ($message['method'] ?? '')) {
+                $url = (string) $message['params']['request']['url'];
+                if (1 === preg_match('#^(https?|wss?)://#', $url)) {
+                    $hosts[(string) parse_url($url, \PHP_URL_SCHEME).'://'.parse_url($url, \PHP_URL_HOST).':'.parse_url($url, \PHP_URL_PORT)] = true;
+                }
+            }
+        }
+        self::assertSame([self::$base], array_keys($hosts));
+    }
+}

@@ -1,0 +1,155 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Console;
+
+use App\Tests\Fixture;
+use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
+use PHPUnit\Framework\TestCase;
+
+/** The core's path without a browser, and the operator's commands, as processes. */
+#[SkipDatabaseRollback]
+final class CommandsTest extends TestCase
+{
+    private string $dir;
+
+    public static function setUpBeforeClass(): void
+    {
+        Fixture::ensure();
+    }
+
+    protected function setUp(): void
+    {
+        $this->dir = sys_get_temp_dir().'/dokimos-'.bin2hex(random_bytes(4));
+        mkdir($this->dir);
+    }
+
+    protected function tearDown(): void
+    {
+        Fixture::run(['rm', '-rf', $this->dir]);
+    }
+
+    public function testFitScoreAndMeasure(): void
+    {
+        Fixture::console(['dokimos:demo:generate', '--rows=900', '--dir='.$this->dir]);
+        file_put_contents($this->dir.'/steps.json', json_encode([['step' => 'fill_missing', 'columns' => ['*'], 'method' => 'median']], \JSON_THROW_ON_ERROR));
+        $late = 'parts_ordered_after,minutes_on_site,outcome,visit_id,household_id,currency,access_code,depot';
+        $fit = Fixture::console(['dokimos:fit', $this->dir.'/visits.csv', '--target=return_visit', '--without='.$late, '--kind=boiler_class=category', '--preparation='.$this->dir.'/steps.json', '--out='.$this->dir.'/model.json', '--json']);
+        $report = json_decode($fit->getOutput(), true);
+        self::assertSame(900, $report['rows_used']);
+        $score = Fixture::console(['dokimos:score', $this->dir.'/model.json', $this->dir.'/visits.csv', '--out='.$this->dir.'/scored.csv', '--cutoff=0.2', '--reasons', '--json']);
+        self::assertSame([900, []], [json_decode($score->getOutput(), true)['scored'], json_decode($score->getOutput(), true)['problems']]);
+        $scored = (string) file_get_contents($this->dir.'/scored.csv');
+        file_put_contents($this->dir.'/truth.csv', preg_replace_callback('/,(yes|no)(?=,[\d.e-]+,(?:yes|no),)/', static fn (array $m) => 'yes' === $m[1] ? ',1' : ',0', $scored));
+        $measure = Fixture::console(['dokimos:measure', $this->dir.'/truth.csv', '--truth=return_visit', '--score=return_visit_chance', '--json']);
+        self::assertGreaterThan(0.7, json_decode($measure->getOutput(), true)['return_visit_chance']['roc_auc']);
+    }
+
+    public function testErrorsAreOneLineAndANonZeroEnd(): void
+    {
+        file_put_contents($this->dir.'/a.csv', "x,y\n1,0\n2,1\n");
+        file_put_contents($this->dir.'/empty.csv', '');
+        foreach ([['dokimos:fit', '/nowhere.csv', '--target=y'], ['dokimos:fit', $this->dir.'/a.csv', '--target=z'], ['dokimos:profile', $this->dir.'/empty.csv'], ['dokimos:score', $this->dir.'/a.csv', $this->dir.'/a.csv'], ['dokimos:measure', $this->dir.'/a.csv', '--truth=x'], ['dokimos:profile', $this->dir.'/a.csv', '--kind=x=magic']] as $arguments) {
+            $process = Fixture::run([\PHP_BINARY, 'bin/console', ...$arguments], must: false);
+            self::assertSame(1, $process->getExitCode(), implode(' ', $arguments));
+            self::assertSame(1, substr_count(trim($process->getErrorOutput()), "\n") + 1, $process->getErrorOutput());
+            self::assertSame('', $process->getOutput());
+        }
+    }
+
+    public function testTheDemoIsTheSameByteForByteAndItsBlemishesCanBeLeftOut(): void
+    {
+        foreach (['one', 'two'] as $run) {
+            Fixture::console(['dokimos:demo:generate', '--rows=500', '--dir='.$this->dir.'/'.$run]);
+        }
+        foreach (['visits', 'bookings', 'visits_recent', 'households'] as $table) {
+            self::assertFileEquals($this->dir."/one/$table.csv", $this->dir."/two/$table.csv");
+        }
+        Fixture::console(['dokimos:demo:generate', '--rows=500', '--only=visits', '--without=missing-age,missing-code,missing-channel,constant', '--dir='.$this->dir.'/clean']);
+        $columns = json_decode(Fixture::console(['dokimos:profile', $this->dir.'/clean/visits.csv', '--json'])->getOutput(), true)['columns'];
+        self::assertSame([0, 0, 0, 3], [$columns['boiler_age']['missing'], $columns['access_code']['missing'], $columns['contact_channel']['missing'], $columns['currency']['distinct']]);
+        $blemished = json_decode(Fixture::console(['dokimos:profile', $this->dir.'/one/visits.csv', '--json'])->getOutput(), true)['columns'];
+        self::assertSame([2, 1], [$blemished['contact_channel']['missing'], $blemished['currency']['distinct']]);
+        self::assertEqualsWithDelta(0.2, $blemished['boiler_age']['missing'] / 500, 0.06);
+        self::assertMatchesRegularExpression('/AUC of the true chances 0\.8[0-9]+/', Fixture::console(['dokimos:demo:generate', '--rows=6000', '--truth'])->getOutput());
+    }
+
+    public function testABackupRestoredElsewhereHoldsTheSameAndRefusesDamage(): void
+    {
+        $file = $this->dir.'/backup.sqlite';
+        $data = $this->dir.'/elsewhere';
+        self::assertStringContainsString('Written and checked', Fixture::console(['dokimos:backup', $file])->getOutput());
+        self::assertSame(1, Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:backup', $file], must: false)->getExitCode(), 'an existing file is not overwritten');
+        self::assertStringContainsString('Restored', Fixture::console(['dokimos:restore', $file], data: $data)->getOutput());
+        self::assertStringContainsString('up to date', Fixture::console(['dokimos:migrate'], data: $data)->getOutput());
+        $count = static fn (string $database): int => (int) (new \SQLite3($database))->querySingle('SELECT SUM(LENGTH(bytes)) FROM column_chunk');
+        self::assertSame($count($_SERVER['DOKIMOS_DATA'].'/dokimos.sqlite'), $count($data.'/dokimos.sqlite'));
+        file_put_contents($file, 'x', \FILE_APPEND);
+        $refused = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:restore', $file], data: $data, must: false);
+        self::assertSame(1, $refused->getExitCode());
+        self::assertStringContainsString('does not match its checksum; nothing was changed', $refused->getOutput());
+    }
+
+    public function testAccountsWorkWithoutMail(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::console(['dokimos:migrate'], data: $data);
+        self::assertStringContainsString('nils can sign in', Fixture::console(['dokimos:user:add', 'nils', 'Nils Ode'], "a-long-password\n", $data)->getOutput());
+        self::assertStringContainsString('changed', Fixture::console(['dokimos:user:password', 'nils'], "another-password\n", $data)->getOutput());
+        self::assertStringContainsString('disabled', Fixture::console(['dokimos:user:disable', 'nils'], null, $data)->getOutput());
+        $short = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:user:add', 'kim', 'Kim'], "short\n", $data, false);
+        self::assertSame([1, 'A password has at least 10 characters.'], [$short->getExitCode(), trim($short->getOutput())]);
+    }
+
+    public function testANewerDatabaseIsRefused(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::console(['dokimos:migrate'], data: $data);
+        (new \SQLite3($data.'/dokimos.sqlite'))->exec("INSERT INTO doctrine_migration_versions (version) VALUES ('App\\Migrations\\Version29991231000000')");
+        $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:migrate'], data: $data, must: false);
+        self::assertSame(1, $process->getExitCode());
+        self::assertStringContainsString('newer version', $process->getOutput());
+    }
+
+    public function testAKilledWorkerLosesOnePieceAndARestartGoesOn(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], $data]);
+        $database = new \SQLite3($data.'/dokimos.sqlite');
+        $database->busyTimeout(10000);
+        $database->exec("INSERT INTO job (study_id, user_id, kind, subject, title, pieces, state, cancel_requested, created_at) SELECT study_id, 1, 'trial', id, 'again', 11, 'waiting', 0, '2026-01-01 00:00:00' FROM trial WHERE number = 1 LIMIT 1");
+        $job = $database->lastInsertRowID();
+        $database->exec("UPDATE trial SET state = 'waiting', chances = NULL, model = NULL WHERE id = (SELECT subject FROM job WHERE id = $job)");
+        foreach (['r0f0', 'r0f1', 'r0f2', 'r0f3', 'r0f4', 'r1f0', 'r1f1', 'r1f2', 'r1f3', 'r1f4', 'whole'] as $key) {
+            $payload = 'whole' === $key ? '[]' : json_encode(['repeat' => (int) $key[1], 'fold' => (int) $key[3]], \JSON_THROW_ON_ERROR);
+            $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '$payload', 'waiting', 0, 0)");
+        }
+        $worker = static fn (): \Symfony\Component\Process\Process => new \Symfony\Component\Process\Process([\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=60'], \dirname(__DIR__, 2), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data]);
+        $running = static fn (): int => (int) $database->querySingle("SELECT COUNT(*) FROM job_piece WHERE job_id = $job AND state = 'running'");
+        $first = $worker();
+        $first->start();
+        for ($i = 0; $i < 300 && 0 === $running(); ++$i) {
+            usleep(20000);
+        }
+        $first->signal(\SIGKILL);
+        $first->wait();
+        // Leases run out after 20 s; the test does not wait for that.
+        $database->exec('UPDATE job_piece SET lease_until = 1 WHERE state = \'running\'');
+        $two = [$worker(), $worker()];
+        foreach ($two as $w) {
+            $w->start();
+        }
+        for ($i = 0; $i < 600 && 'done' !== $database->querySingle("SELECT state FROM job WHERE id = $job"); ++$i) {
+            usleep(100000);
+        }
+        foreach ($two as $w) {
+            $w->stop(3);
+        }
+        self::assertSame('done', $database->querySingle("SELECT state FROM job WHERE id = $job"));
+        $again = $database->querySingle("SELECT figures FROM trial WHERE id = (SELECT subject FROM job WHERE id = $job)");
+        $fixture = new \SQLite3($_SERVER['DOKIMOS_DATA'].'/dokimos.sqlite');
+        self::assertIsString($again);
+        self::assertSame($fixture->querySingle('SELECT figures FROM trial WHERE id = (SELECT id FROM trial WHERE number = 1 LIMIT 1)'), $again, 'the same bytes with two workers, any order, JIT or not');
+    }
+}

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests;
+
+use Symfony\Component\Process\Process;
+
+/** An installation with a small demo in it, made once and made anew when the code changes. */
+final class Fixture
+{
+    private const ROWS = 1500;
+
+    public static function ensure(): void
+    {
+        $root = \dirname(__DIR__);
+        $data = $_SERVER['DOKIMOS_DATA'];
+        \assert(\is_string($data));
+        $files = array_merge(glob($root.'/src/*/*.php') ?: [], glob($root.'/core/src/*/*.php') ?: [], glob($root.'/core/src/*/*/*.php') ?: [], glob($root.'/migrations/*.php') ?: [], glob($root.'/config/packages/*.yaml') ?: []);
+        $stamp = hash('xxh128', implode('', array_map(static fn (string $f) => (string) hash_file('xxh3', $f), $files)));
+        if (@file_get_contents($data.'/stamp') === $stamp) {
+            return;
+        }
+        self::run(['rm', '-rf', $data, $root.'/var/cache/test']);
+        mkdir($data, 0775, true);
+        self::console(['dokimos:migrate']);
+        self::console(['dokimos:demo:load', '--rows='.self::ROWS]);
+        file_put_contents($data.'/stamp', $stamp);
+    }
+
+    /** @param list<string> $arguments */
+    public static function console(array $arguments, ?string $input = null, ?string $data = null): Process
+    {
+        return self::run([\PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.jit=1254', 'bin/console', ...$arguments], $input, $data);
+    }
+
+    /** @param list<string> $command */
+    public static function run(array $command, ?string $input = null, ?string $data = null, bool $must = true): Process
+    {
+        $process = new Process($command, \dirname(__DIR__), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data ?? $_SERVER['DOKIMOS_DATA'], 'APP_SECRET' => false], $input, 300);
+        $process->run();
+        if ($must && !$process->isSuccessful()) {
+            throw new \RuntimeException($process->getOutput().$process->getErrorOutput());
+        }
+
+        return $process;
+    }
+}

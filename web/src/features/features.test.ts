@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest'
+import { errorOf } from '../api/client'
+import { stationsOf } from './frame/stations'
+import { settingsOf } from './preparation/api'
+import type { Study } from './study/api'
+
+const study: Study = {
+  id: 7,
+  version: 1,
+  name: 'Return visits',
+  question: 'Which?',
+  role: 'owner',
+  tableId: 3,
+  tableName: 'visits',
+  rows: 6000,
+  columns: 25,
+  target: 'return_visit',
+  event: 'yes',
+  plan: null,
+  sealedRows: 1200,
+  openRows: 4800,
+  sealOpenings: 0,
+  station: 4,
+  waits: [],
+  tables: [{ id: 3, name: 'visits', state: 'ready', rows: 6000, columns: 25 }],
+  trials: [{ id: 9, number: 1, title: 'Logistic regression', state: 'done', auc: 0.73, stale: false }],
+  scorings: [],
+  logEntries: 5,
+  lastSentence: '',
+  lastAt: '2026-01-01T00:00:00Z',
+}
+
+describe('the thread of a study', () => {
+  it('gets thinner where rows are sealed away and ends where the study has come to', () => {
+    expect(stationsOf(study, '/study/7/judgment', 3).map((s) => s.share)).toEqual([1, 1, 0.8, null, null, null])
+  })
+  it('asks for what is missing', () => {
+    expect(stationsOf({ ...study, target: null, trials: [], station: 1 }, '/study/7/table/3', 3)[0]?.waits).toBe('choose the target')
+    expect(stationsOf({ ...study, trials: [], station: 2 }, '/study/7/trials', 3)[2]?.waits).toBe('a first trial waits')
+  })
+  it('shows stale trials as stale', () => {
+    const stale = { ...study, trials: [{ ...study.trials[0]!, stale: true }] }
+    expect(stationsOf(stale, '/study/7/trials', 3)[2]?.stale).toBe(true)
+  })
+})
+
+describe('what goes to and comes from the server', () => {
+  it('sends back the settings of a step and nothing else', () => {
+    expect(
+      settingsOf({
+        step: 'fill_missing',
+        columns: ['a'],
+        method: 'median',
+        mark: true,
+        off: false,
+        note: '',
+        sentence: 'x',
+        toll: null,
+        problem: null,
+      }),
+    ).toEqual({ step: 'fill_missing', columns: ['a'], method: 'median', mark: true })
+  })
+  it('turns a problem into its sentence and field', () => {
+    const error = errorOf(422, { title: 'The name is taken.', field: 'login', received: 5 })
+    expect([error.message, error.status, error.field, error.more.received]).toEqual(['The name is taken.', 422, 'login', 5])
+    expect(errorOf(502, null).message).toContain('could not be reached')
+  })
+})

@@ -1,0 +1,63 @@
+import { render, screen } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { useState } from 'react'
+import { describe, expect, it, vi } from 'vitest'
+import { Ledger } from './Ledger'
+
+type Row = { id: number; name: string }
+const rows: Row[] = ['one', 'two', 'three'].map((name, id) => ({ id, name }))
+
+function Example({ onOpen, onSort, list = rows }: { onOpen?: (r: Row) => void; onSort?: (key: string) => void; list?: Row[] }) {
+  const [selected, setSelected] = useState<number | null>(null)
+  return (
+    <Ledger
+      label="Example"
+      rows={list}
+      rowKey={(r) => r.id}
+      selected={selected}
+      onSelect={(r) => setSelected(r.id)}
+      onOpen={onOpen}
+      onSort={onSort}
+      sort={{ key: 'name', descending: true }}
+      lineNumber={(_, i) => i + 1}
+      columns={[{ key: 'name', title: 'Name', sortable: true, cell: (r) => r.name }]}
+    />
+  )
+}
+
+const selectedRow = () => screen.getAllByRole('row').find((r) => r.getAttribute('aria-selected') === 'true')
+
+describe('Ledger', () => {
+  it('moves with J, K and the arrows and opens with Enter', async () => {
+    const opened = vi.fn()
+    render(<Example onOpen={opened} />)
+    await userEvent.click(screen.getByText('one'))
+    selectedRow()?.focus()
+    await userEvent.keyboard('j')
+    expect(selectedRow()).toHaveTextContent('two')
+    selectedRow()?.focus()
+    await userEvent.keyboard('{ArrowDown}')
+    expect(selectedRow()).toHaveTextContent('three')
+    selectedRow()?.focus()
+    await userEvent.keyboard('j')
+    expect(selectedRow()).toHaveTextContent('three')
+    await userEvent.keyboard('k')
+    expect(selectedRow()).toHaveTextContent('two')
+    selectedRow()?.focus()
+    await userEvent.keyboard('{Enter}')
+    expect(opened).toHaveBeenCalledWith(rows[1])
+  })
+
+  it('sorts by its headings and says how it is sorted', async () => {
+    const sorted = vi.fn()
+    render(<Example onSort={sorted} />)
+    expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'descending')
+    await userEvent.click(screen.getByRole('button', { name: /Name/ }))
+    expect(sorted).toHaveBeenCalledWith('name')
+  })
+
+  it('draws only a part of a long list', () => {
+    render(<Example list={Array.from({ length: 5000 }, (_, id) => ({ id, name: `row ${id}` }))} />)
+    expect(screen.getAllByRole('row').length).toBeLessThan(200)
+  })
+})
