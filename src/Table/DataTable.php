@@ -114,12 +114,16 @@ class DataTable implements InStudy
     }
 
     /** @param list<string> $repairs */
-    public function becomeReady(int $rows, string $fingerprint, array $repairs): void
+    public function describe(int $rows, string $fingerprint, array $repairs): void
     {
-        $this->state = self::READY;
         $this->rows = $rows;
         $this->fingerprint = $fingerprint;
         $this->repairs = $repairs;
+    }
+
+    public function becomeReady(): void
+    {
+        $this->state = self::READY;
     }
 
     public function fail(): void

@@ -31,47 +31,98 @@ final readonly class ImportRunner implements PieceRunner
         return self::KIND;
     }
 
+    /**
+     * Small files are read by one worker; of large ones two read half of the columns each while the source is put away.
+     *
+     * @return array<string, array<string, int>>
+     */
+    public static function pieces(Upload $upload, bool $large): array
+    {
+        $pieces = [];
+        for ($i = 0, $n = $large ? 2 : 1; $i < $n; ++$i) {
+            $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n];
+        }
+
+        return $pieces + ['source' => ['upload' => $upload->id()]];
+    }
+
     public function run(Job $job, Piece $piece, Progress $progress): void
     {
         $table = $this->entities->find(DataTable::class, $job->subject());
         if (null === $table || $table->isReady()) {
             return;
         }
+        match (true) {
+            Piece::JOIN === $piece->key() => $this->join($table, $job),
+            'source' === $piece->key() => $this->putSourceAway($table, $piece, $progress),
+            default => $this->readColumns($table, $piece, $progress),
+        };
+    }
+
+    private function file(Piece $piece): CsvFile
+    {
         $upload = $piece->payload()['upload'] ?? 0;
-        $path = $this->uploads->path(\is_int($upload) ? $upload : 0);
-        $this->store->discard($table->id());
-        $file = new CsvFile($path);
+
+        return new CsvFile($this->uploads->path(\is_int($upload) ? $upload : 0));
+    }
+
+    private function putSourceAway(DataTable $table, Piece $piece, Progress $progress): void
+    {
+        $seen = 0;
+        foreach ($this->file($piece)->blocks() as $n => $block) {
+            $this->store->writeSource($table->id(), $n, $block);
+            $seen += \strlen($block);
+            $progress->report($seen / max(1, $table->bytes()));
+        }
+    }
+
+    private function readColumns(DataTable $table, Piece $piece, Progress $progress): void
+    {
+        $share = $piece->payload()['share'] ?? 0;
+        $of = $piece->payload()['of'] ?? 1;
+        $share = \is_int($share) ? $share : 0;
         $hash = hash_init('xxh128');
         $first = true;
-        $blocks = function () use ($file, $table, $hash, &$first): \Generator {
-            $keep = $first;
+        $file = $this->file($piece);
+        $blocks = static function () use ($file, $hash, &$first): \Generator {
+            $counts = $first;
             $first = false;
-            foreach ($file->blocks() as $n => $block) {
-                if ($keep) {
-                    $this->store->writeSource($table->id(), $n, $block);
+            foreach ($file->blocks() as $block) {
+                if ($counts) {
                     hash_update($hash, $block);
                 }
                 yield $block;
             }
         };
         $sink = new ChunkSink($this->store, $table->id());
-        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, [], null, $table->bytes(), $progress);
+        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, [], null, $table->bytes(), $progress, [$share, \is_int($of) ? $of : 1]);
         $sink->flush();
         foreach ($imported->columns as $position => $encoded) {
-            $column = new TableColumn($table, $position, $imported->names[$position]);
-            $column->describe($encoded->kind, $encoded->kind->isCoded() || [] !== $encoded->levels ? $encoded->levels : [], $encoded->profile, $encoded->misfits, $encoded->misfitCount);
-            if (Kind::Identifier === $encoded->kind) {
-                $column->changeUse(ColumnUse::Key);
+            // A piece that is done again finds the columns of its first run.
+            $column = $table->column($imported->names[$position]) ?? new TableColumn($table, $position, $imported->names[$position]);
+            $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
+            $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : ColumnUse::Input);
+            if (!\in_array($column, $table->columns(), true)) {
+                $table->addColumn($column);
             }
-            $table->addColumn($column);
         }
-        hash_update($hash, json_encode($table->dialect()->toArray(), \JSON_THROW_ON_ERROR));
-        $table->becomeReady($imported->rows, hash_final($hash), $imported->repairs);
+        if (0 === $share) {
+            hash_update($hash, json_encode($table->dialect()->toArray(), \JSON_THROW_ON_ERROR));
+            $table->describe($imported->rows, hash_final($hash), $imported->repairs);
+        }
+        $this->entities->flush();
+    }
+
+    private function join(DataTable $table, Job $job): void
+    {
+        $table->becomeReady();
         if (null === $table->study()->table()) {
             $table->study()->useTable($table);
         }
-        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Imported %s as %s: %s records, %d columns%s.', $table->fileName(), $table->name(), number_format($table->rows()), \count($imported->names), [] === $imported->repairs ? ', nothing repaired' : \sprintf(', %d repairs named', \count($imported->repairs))));
+        $repairs = \count($table->repairs());
+        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Imported %s as %s: %s records, %d columns%s.', $table->fileName(), $table->name(), number_format($table->rows()), \count($table->columns()), 0 === $repairs ? ', nothing repaired' : \sprintf(', %d repairs named', $repairs)));
         $this->entities->flush();
+        $upload = $this->entities->getRepository(Piece::class)->findOneBy(['job' => $job, 'key' => 'source'])?->payload()['upload'] ?? 0;
         $this->uploads->discard(\is_int($upload) ? $upload : 0);
     }
 

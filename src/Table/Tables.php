@@ -31,8 +31,8 @@ final readonly class Tables
         $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
         $this->entities->persist($table);
         $this->entities->flush();
-        $lane = $upload->size() <= self::QUICK_BYTES ? Jobs::QUICK : Jobs::LONG;
-        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $lane, ['import' => ['upload' => $upload->id()]]);
+        $large = $upload->size() > self::QUICK_BYTES;
+        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large));
         $this->entities->flush();
 
         return $job;

@@ -21,7 +21,7 @@ final readonly class CellParser
 
     public function isMissing(string $cell): bool
     {
-        return isset($this->missing[$cell]) || isset($this->missing[trim($cell)]);
+        return isset($this->missing[$cell]) || '' !== $cell && ($cell[0] <= ' ' || $cell[-1] <= ' ') && isset($this->missing[trim($cell)]);
     }
 
     /**

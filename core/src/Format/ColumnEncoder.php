@@ -122,15 +122,16 @@ final class ColumnEncoder
                 $map[$cell] = $value;
                 $pairs[] = [$value, $count];
             }
-            foreach ($cells as $i => $cell) {
-                $values[] = $v = $map[$cell];
-                if (is_nan($v) && !$parser->isMissing($cell)) {
-                    $this->misfit($i, $cell, \count($cells));
+            if (Kind::Number === $this->wanted) {
+                foreach ($cells as $i => $cell) {
+                    if (is_nan($map[$cell]) && !$parser->isMissing($cell)) {
+                        $this->misfit($i, $cell, \count($cells));
+                    }
                 }
             }
             $this->numbers->addCounted($pairs);
 
-            return FrameCodec::packNumbers($values);
+            return FrameCodec::packMappedNumbers($cells, $map);
         }
         foreach ($cells as $i => $cell) {
             $value = $parser->number($cell);
@@ -169,16 +170,16 @@ final class ColumnEncoder
             $map[$cell] = $seconds;
             $pairs[] = [DateColumn::MISSING === $seconds ? \NAN : (float) $seconds, $count];
         }
-        $values = [];
-        foreach ($cells as $i => $cell) {
-            $values[] = $s = $map[$cell];
-            if (DateColumn::MISSING === $s && !$this->parser->isMissing($cell)) {
-                $this->misfit($i, $cell, \count($cells));
+        if (Kind::Date === $this->wanted) {
+            foreach ($cells as $i => $cell) {
+                if (DateColumn::MISSING === $map[$cell] && !$this->parser->isMissing($cell)) {
+                    $this->misfit($i, $cell, \count($cells));
+                }
             }
         }
         $this->numbers->addCounted($pairs);
 
-        return FrameCodec::packWhole($values);
+        return FrameCodec::packMapped($cells, $map);
     }
 
     /**
@@ -197,7 +198,7 @@ final class ColumnEncoder
             }
             $length = mb_strlen($cell);
             $this->letters += $length * $count;
-            $this->longest = max($this->longest, $length);
+            $this->longest = $length > $this->longest ? $length : $this->longest;
             $this->lengths[$length] = ($this->lengths[$length] ?? 0) + $count;
             $this->spaces = $this->spaces || str_contains($cell, ' ');
             $this->yesNo = $this->yesNo && null !== $this->parser->yesNo($cell);
@@ -219,10 +220,6 @@ final class ColumnEncoder
 
             return FrameCodec::packTexts($texts);
         }
-        $whole = [];
-        foreach ($cells as $cell) {
-            $whole[] = $codes[$cell];
-        }
         if (\count($this->levels) > self::MOST_LEVELS && !$this->wantsCodes()) {
             $this->asText = true;
             foreach (array_keys($this->levels) as $level) {
@@ -230,7 +227,7 @@ final class ColumnEncoder
             }
         }
 
-        return FrameCodec::packWhole($whole);
+        return FrameCodec::packMapped($cells, $codes);
     }
 
     private function wantsCodes(): bool

@@ -76,6 +76,7 @@ final class CsvReader
                 $at = $this->line++;
                 // The CR before a line end belongs to the line end, unless a quoted field goes on.
                 $line = '' !== $raw && "\r" === $raw[-1] ? substr($raw, 0, -1) : $raw;
+                $open = false;
                 if ([] !== $pending) {
                     // Inside a quoted field only a line with an odd number of quotes can close it.
                     $pending[] = $raw;
@@ -93,7 +94,7 @@ final class CsvReader
                     $pending = [];
                     $at = $startedAt;
                 } elseif (str_contains($line, $quote)) {
-                    $fields = self::fields($line, $delimiter, $quote, $open);
+                    $fields = self::simpleFields($line, $delimiter, $quote) ?? self::fields($line, $delimiter, $quote, $open);
                     if ($open) {
                         $pending = [$raw];
                         $pendingBytes = \strlen($raw);
@@ -141,6 +142,45 @@ final class CsvReader
         if ($rows > 0) {
             yield new Batch($columns, $rows);
         }
+    }
+
+    /**
+     * The same for the usual record, in which few fields are quoted and quotes stand at their ends: cut at every delimiter, then put
+     * together what was cut inside quotes. Null when the record is of another sort.
+     *
+     * @param non-empty-string $delimiter
+     *
+     * @return ?list<string>
+     */
+    private static function simpleFields(string $line, string $delimiter, string $quote): ?array
+    {
+        $fields = explode($delimiter, $line);
+        $shift = 0;
+        $last = \count($fields) - 1;
+        for ($i = 0; $i <= $last; ++$i) {
+            $field = $fields[$i];
+            if ('' === $field || $field[0] !== $quote) {
+                if ($shift > 0) {
+                    $fields[$i - $shift] = $field;
+                }
+                continue;
+            }
+            $to = $i - $shift;
+            while (1 === substr_count($field, $quote) % 2) {
+                if (++$i > $last) {
+                    return null;
+                }
+                $field .= $delimiter.$fields[$i];
+                ++$shift;
+            }
+            if ($field[-1] !== $quote) {
+                return null;
+            }
+            $inside = substr($field, 1, -1);
+            $fields[$to] = str_contains($inside, $quote) ? str_replace($quote.$quote, $quote, $inside) : $inside;
+        }
+
+        return array_values(0 === $shift ? $fields : \array_slice($fields, 0, $last + 1 - $shift));
     }
 
     /**

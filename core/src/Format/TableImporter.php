@@ -20,8 +20,9 @@ final readonly class TableImporter
      * @param \Closure(): iterable<string> $blocks the bytes of the source from the start; may be asked for twice
      * @param array<string, Kind>          $kinds  kinds settled beforehand, by column name
      * @param ?list<string>                $only   read these columns alone
+     * @param array{int, int}              $share  [i, n]: read every n-th column from the i-th on, so that n workers share a table
      */
-    public function import(\Closure $blocks, array $kinds = [], ?array $only = null, ?int $bytes = null, ?Progress $progress = null): ImportedTable
+    public function import(\Closure $blocks, array $kinds = [], ?array $only = null, ?int $bytes = null, ?Progress $progress = null, array $share = [0, 1]): ImportedTable
     {
         $progress ??= new Silent();
         $parser = new CellParser($this->dialect->decimal);
@@ -39,7 +40,7 @@ final readonly class TableImporter
         foreach ($reader->batches(FrameCodec::ROWS) as $batch) {
             if (0 === $frame) {
                 foreach ($reader->names() as $j => $name) {
-                    if (null === $only || \in_array($name, $only, true)) {
+                    if ($j % $share[1] === $share[0] && (null === $only || \in_array($name, $only, true))) {
                         $encoders[$j] = new ColumnEncoder($parser, $kinds[$name] ?? null);
                     }
                 }

@@ -193,11 +193,15 @@ final readonly class NumberSummary
      */
     private static function mad(array $values, array $counts, int $n, float $median): float
     {
-        $distance = array_map(static fn (float $v) => abs($v - $median), $values);
-        asort($distance);
+        // Going out from the median, the distances below and above it are two ascending runs: merge them.
         $d = $c = [];
-        foreach ($distance as $i => $value) {
-            $d[] = $value;
+        $last = \count($values);
+        for ($up = 0; $up < $last && $values[$up] < $median; ++$up) {
+        }
+        $down = $up - 1;
+        while ($down >= 0 || $up < $last) {
+            $i = $up >= $last || $down >= 0 && $median - $values[$down] <= $values[$up] - $median ? $down-- : $up++;
+            $d[] = abs($values[$i] - $median);
             $c[] = $counts[$i];
         }
 

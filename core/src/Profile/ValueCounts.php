@@ -17,24 +17,21 @@ final class ValueCounts
     private string $packed = '';
     public int $missing = 0;
 
-    /** @param list<float> $values NAN = missing */
+    /**
+     * Cells that hardly repeat.
+     *
+     * @param list<float> $values NAN = missing
+     */
     public function add(array $values): void
     {
-        if (\count($this->counts) > self::MOST) {
-            $present = [];
-            foreach ($values as $v) {
-                if ($v === $v) {
-                    $present[] = $v;
-                }
+        $present = [];
+        foreach ($values as $v) {
+            if ($v === $v) {
+                $present[] = $v;
             }
-            $this->missing += \count($values) - \count($present);
-            $this->packed .= [] === $present ? '' : pack('e*', ...$present);
-
-            return;
         }
-        foreach (array_count_values(str_split(pack('e*', ...$values), 8)) as $bytes => $count) {
-            $this->addOne((string) $bytes, $count);
-        }
+        $this->missing += \count($values) - \count($present);
+        $this->packed .= [] === $present ? '' : pack('e*', ...$present);
     }
 
     /**

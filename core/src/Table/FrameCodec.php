@@ -59,6 +59,24 @@ final class FrameCodec
     /** @param list<int> $values PHP_INT_MIN = missing */
     public static function packWhole(array $values, int $exponent = 0): string
     {
+        [$low, $width, $format, $none] = self::layout($values);
+        $out = [];
+        foreach ($values as $v) {
+            $out[] = \PHP_INT_MIN === $v ? $none : $v - $low;
+        }
+
+        return self::squeeze('i'.pack('CPC', $exponent, $low, $width).pack($format, ...$out));
+    }
+
+    /**
+     * Smallest value, bytes per cell, pack format and the mark for missing.
+     *
+     * @param list<int> $values
+     *
+     * @return array{int, int, string, int}
+     */
+    private static function layout(array $values): array
+    {
         $low = \PHP_INT_MAX;
         $high = \PHP_INT_MIN;
         foreach ($values as $v) {
@@ -77,12 +95,53 @@ final class FrameCodec
             $span < 0xFFFFFFFF => [4, 'V*', 0xFFFFFFFF],
             default => [8, 'P*', -1],
         };
-        $out = [];
-        foreach ($values as $v) {
-            $out[] = \PHP_INT_MIN === $v ? $none : $v - $low;
+
+        return [$low, $width, $format, $none];
+    }
+
+    /**
+     * The same as packNumbers() when the values repeat: each different one is encoded once.
+     *
+     * @param list<string>            $cells
+     * @param array<array-key, float> $values by cell
+     */
+    public static function packMappedNumbers(array $cells, array $values): string
+    {
+        $distinct = array_values($values);
+        foreach ([0 => 1.0, 1 => 10.0, 2 => 100.0, 3 => 1000.0] as $exponent => $scale) {
+            $whole = self::scaled($distinct, $scale);
+            if (null !== $whole) {
+                return self::packMapped($cells, array_combine(array_keys($values), $whole), $exponent);
+            }
+        }
+        $bytes = array_map(static fn (float $v) => pack('e', $v), $values);
+        $raw = '';
+        foreach ($cells as $cell) {
+            $raw .= $bytes[$cell];
         }
 
-        return self::squeeze('i'.pack('CPC', $exponent, $low, $width).pack($format, ...$out));
+        return self::squeeze('d'.$raw);
+    }
+
+    /**
+     * The same as packWhole() when the values repeat.
+     *
+     * @param list<string>          $cells
+     * @param array<array-key, int> $values by cell, PHP_INT_MIN = missing
+     */
+    public static function packMapped(array $cells, array $values, int $exponent = 0): string
+    {
+        [$low, $width, $format, $none] = self::layout(array_values($values));
+        $bytes = [];
+        foreach ($values as $cell => $v) {
+            $bytes[$cell] = pack($format[0], \PHP_INT_MIN === $v ? $none : $v - $low);
+        }
+        $raw = '';
+        foreach ($cells as $cell) {
+            $raw .= $bytes[$cell];
+        }
+
+        return self::squeeze('i'.pack('CPC', $exponent, $low, $width).$raw);
     }
 
     /** @param list<?string> $cells */
