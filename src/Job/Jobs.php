@@ -27,7 +27,7 @@ final readonly class Jobs
     }
 
     /**
-     * The caller flushes: the job is stored together with what it is about.
+     * The caller flushes: the job is stored together with what it is about. A piece may name another lane under "lane".
      *
      * @param array<string, array<string, mixed>> $pieces payload by key
      */
@@ -36,7 +36,8 @@ final readonly class Jobs
         $job = new Job($study, $user, $kind, $subject, $title, \count($pieces));
         $this->entities->persist($job);
         foreach ($pieces as $key => $payload) {
-            $this->entities->persist(new Piece($job, $key, $lane, $payload));
+            $own = $payload['lane'] ?? null;
+            $this->entities->persist(new Piece($job, $key, \is_string($own) ? $own : $lane, $payload));
         }
 
         return $job;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Job\Job;
+use App\Job\Jobs;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Logbook\Logbook;
@@ -34,7 +35,7 @@ final readonly class ImportRunner implements PieceRunner
     /**
      * Small files are read by one worker; of large ones two read half of the columns each while the source is put away.
      *
-     * @return array<string, array<string, int>>
+     * @return array<string, array<string, int|string>>
      */
     public static function pieces(Upload $upload, bool $large): array
     {
@@ -43,7 +44,7 @@ final readonly class ImportRunner implements PieceRunner
             $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n];
         }
 
-        return $pieces + ['source' => ['upload' => $upload->id()]];
+        return $pieces + ['source' => ['upload' => $upload->id(), 'lane' => Jobs::QUICK]];
     }
 
     public function run(Job $job, Piece $piece, Progress $progress): void

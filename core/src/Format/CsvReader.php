@@ -55,12 +55,14 @@ final class CsvReader
     }
 
     /**
-     * @param int<1, max> $size rows per batch; the last may be shorter
+     * @param int<1, max>     $size  rows per batch; the last may be shorter
+     * @param array{int, int} $share [i, n]: fill every n-th column from the i-th on, leave the others empty
      *
      * @return \Generator<int, Batch>
      */
-    public function batches(int $size = 4096): \Generator
+    public function batches(int $size = 4096, array $share = [0, 1]): \Generator
     {
+        $wanted = null;
         $columns = [];
         $rows = 0;
         $width = 0;
@@ -71,11 +73,14 @@ final class CsvReader
         $pending = [];
         $pendingBytes = 0;
         $startedAt = 0;
-        foreach ($this->lineGroups() as $lines) {
-            foreach ($lines as $raw) {
+        foreach ($this->lineGroups() as [$lines, $carriage]) {
+            foreach ($lines as $line) {
                 $at = $this->line++;
                 // The CR before a line end belongs to the line end, unless a quoted field goes on.
-                $line = '' !== $raw && "\r" === $raw[-1] ? substr($raw, 0, -1) : $raw;
+                $raw = $line.$carriage;
+                if ('' === $carriage && '' !== $line && "\r" === $line[-1]) {
+                    $line = substr($line, 0, -1);
+                }
                 $open = false;
                 if ([] !== $pending) {
                     // Inside a quoted field only a line with an odd number of quotes can close it.
@@ -109,6 +114,10 @@ final class CsvReader
                 if (!$this->headerRead) {
                     $width = $this->readHeader($fields);
                     $columns = array_fill(0, $width, []);
+                    if (1 !== $share[1]) {
+                        $wanted = range($share[0], max($share[0], $width - 1), $share[1]);
+                        $wanted = array_values(array_filter($wanted, static fn (int $j) => $j < $width));
+                    }
                     if ($this->dialect->header) {
                         continue;
                     }
@@ -117,8 +126,14 @@ final class CsvReader
                     $fields = $this->mend($fields, $width, $at);
                 }
                 ++$this->records;
-                foreach ($fields as $j => $field) {
-                    $columns[$j][] = $field;
+                if (null === $wanted) {
+                    foreach ($fields as $j => $field) {
+                        $columns[$j][] = $field;
+                    }
+                } else {
+                    foreach ($wanted as $j) {
+                        $columns[$j][] = $fields[$j];
+                    }
                 }
                 if (++$rows === $size) {
                     yield new Batch($columns, $rows);
@@ -233,7 +248,7 @@ final class CsvReader
     /**
      * Whole lines, many at a time.
      *
-     * @return \Generator<int, list<string>>
+     * @return \Generator<int, array{list<string>, string}> lines, and what was cut off before each line end
      */
     private function lineGroups(): \Generator
     {
@@ -248,16 +263,18 @@ final class CsvReader
                 continue;
             }
             $end += \strlen($carry) - \strlen($block);
-            $lines = explode("\n", substr($carry, 0, $end));
+            $whole = substr($carry, 0, $end);
             $carry = substr($carry, $end + 1);
-            yield $lines;
+            // Where every line ends with CRLF, cutting there spares taking the CR off each line.
+            $carriage = str_ends_with($whole, "\r") && substr_count($whole, "\r\n") === substr_count($whole, "\n");
+            yield $carriage ? [explode("\r\n", substr($whole, 0, -1)), "\r"] : [explode("\n", $whole), ''];
         }
         if ('' !== $carry) {
             $lines = explode("\n", $carry);
             if ('' === end($lines)) {
                 array_pop($lines);
             }
-            yield $lines;
+            yield [$lines, ''];
         }
     }
 

@@ -37,7 +37,7 @@ final readonly class TableImporter
         /** @var array<int, ColumnEncoder> $encoders */
         $encoders = [];
         $frame = 0;
-        foreach ($reader->batches(FrameCodec::ROWS) as $batch) {
+        foreach ($reader->batches(FrameCodec::ROWS, $share) as $batch) {
             if (0 === $frame) {
                 foreach ($reader->names() as $j => $name) {
                     if ($j % $share[1] === $share[0] && (null === $only || \in_array($name, $only, true))) {

@@ -25,6 +25,7 @@ final readonly class LogisticRegression implements Learner
     /** Standard error times spread beyond which a term is taken to run to infinity; honest fits stay below 1. */
     private const RUNAWAY = 50.0;
     private const RIDGE = 1.0;
+    private const SAMPLE_FROM = 30000;
 
     public function name(): string
     {
@@ -49,16 +50,21 @@ final readonly class LogisticRegression implements Learner
         }
         $raw = $coding->matrix($task->table, $rows);
         [$scaled, $means, $spreads] = self::standardized($raw, $weights, $weightSum);
-        [$scaled, $aliased] = self::independent($scaled, $weights);
+        $start = self::start($scaled, $y, $weights, log($weightedPositives / ($weightSum - $weightedPositives)));
+        $newton = new NewtonFit($scaled, $y, $weights);
+        $aliased = Cholesky::dependent($newton->informationAt($start));
+        if ([] !== $aliased) {
+            $scaled = $scaled->without($aliased);
+            $newton = new NewtonFit($scaled, $y, $weights);
+            $start = array_values(array_diff_key($start, array_flip($aliased)));
+        }
         $width = \count($scaled->names);
-        $start = array_fill(0, $width, 0.0);
-        $start[0] = log($weightedPositives / ($weightSum - $weightedPositives));
         // One level with one outcome separates for certain: no need to watch its coefficient run away first.
         $separated = self::pureTerms($raw, $y);
         $ridge = 0.0;
         if (null === $separated) {
             try {
-                $fit = (new NewtonFit($scaled, $y, $weights))->run(array_values($start), $progress);
+                $fit = $newton->run($start, $progress);
                 $covariance = Cholesky::of($fit->information)->inverse();
                 $separated = self::separation($fit, $covariance, $scaled->names, $weightSum);
             } catch (NotPositiveDefinite) {
@@ -67,7 +73,7 @@ final readonly class LogisticRegression implements Learner
         }
         if (null !== $separated || !isset($fit, $covariance)) {
             $ridge = self::RIDGE;
-            $fit = (new NewtonFit($scaled, $y, $weights, $ridge))->run(array_values($start), $progress);
+            $fit = (new NewtonFit($scaled, $y, $weights, $ridge))->run($start, $progress);
             $covariance = Cholesky::of($fit->information)->inverse();
         }
         $keep = array_values(array_diff(array_keys($raw->names), $aliased));
@@ -169,20 +175,43 @@ final readonly class LogisticRegression implements Learner
     }
 
     /**
-     * Leaves out columns that are combinations of those before them.
+     * Where Newton's method begins: the constant that gives the overall share, or, on many rows, the fit of an eighth of them, which
+     * saves about half of the passes over all.
      *
+     * @param list<list<float>> $y
      * @param list<list<float>> $weights
      *
-     * @return array{Matrix, list<int>} the matrix and the places left out
+     * @return list<float>
      */
-    private static function independent(Matrix $x, array $weights): array
+    private static function start(Matrix $x, array $y, array $weights, float $constant): array
     {
-        $zero = array_map(static fn (array $w) => array_values(array_fill(0, \count($w), 0.0)), $weights);
-        // With every coefficient 0 the information is a quarter of the cross-product matrix.
-        $fit = new NewtonFit($x, $zero, $weights);
-        $dependent = Cholesky::dependent($fit->informationAtZero());
+        $plain = array_fill(0, \count($x->names), 0.0);
+        $plain[0] = $constant;
+        /** @var list<float> $plain */
+        if ($x->rows < self::SAMPLE_FROM) {
+            return $plain;
+        }
+        $blocks = $sampleY = $sampleWeights = [];
+        $rows = 0;
+        for ($b = 0, $count = \count($x->blocks); $b < $count; $b += 8) {
+            $blocks[] = $x->blocks[$b];
+            $sampleY[] = $y[$b];
+            $sampleWeights[] = $weights[$b];
+            $rows += \count($y[$b]);
+        }
+        try {
+            $fit = (new NewtonFit(new Matrix($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain);
+            foreach ($fit->beta as $b) {
+                // A sample that separates, or nearly repeats a column, is no place to begin.
+                if (abs($b) > 5.0 && $fit->beta[0] !== $b) {
+                    return $plain;
+                }
+            }
 
-        return [] === $dependent ? [$x, []] : [$x->without($dependent), $dependent];
+            return $fit->converged ? $fit->beta : $plain;
+        } catch (NotPositiveDefinite) {
+            return $plain;
+        }
     }
 
     /**
