@@ -7,7 +7,7 @@ namespace App\Demo;
 /** Which faults of real data the generator plants; each can be switched off. */
 final readonly class Blemishes
 {
-    public const ALL = ['missing-age', 'missing-code', 'missing-channel', 'identifier', 'near-copy', 'constant', 'skew', 'outliers', 'minus-one', 'code', 'afterwards', 'interaction', 'note', 'repeats'];
+    public const ALL = ['missing-age', 'missing-code', 'missing-channel', 'near-copy', 'constant', 'skew', 'outliers', 'minus-one', 'code', 'afterwards', 'interaction', 'note', 'repeats'];
 
     /** @param list<string> $off */
     public function __construct(private array $off = [])
