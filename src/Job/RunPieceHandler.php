@@ -50,6 +50,11 @@ final readonly class RunPieceHandler
         } catch (CannotFit|CannotPrepare|UnreadableTable $e) {
             $this->end($runner, $job, Job::FAILED, $e->getMessage());
         } catch (\Throwable $e) {
+            if (str_contains($e->getMessage(), 'disk is full')) {
+                $this->end($runner, $job, Job::FAILED, 'The disk is full. Nothing half-done was kept; free some space and start it again.');
+
+                return;
+            }
             $this->logger->error('Piece {key} of job {job} failed: {message}', ['key' => $piece->key(), 'job' => $job->id(), 'message' => $e->getMessage(), 'exception' => $e]);
             $this->end($runner, $job, Job::FAILED, 'Something went wrong that should not have; the log has the details. Nothing else was changed.');
         }

@@ -98,12 +98,16 @@ final readonly class ImportRunner implements PieceRunner
         $sink = new ChunkSink($this->store, $table->id());
         $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, [], null, $table->bytes(), $progress, [$share, \is_int($of) ? $of : 1]);
         $sink->flush();
+        // A piece that is done again finds the columns of its first run.
+        $known = [];
+        foreach ($table->columns() as $column) {
+            $known[$column->position()] = $column;
+        }
         foreach ($imported->columns as $position => $encoded) {
-            // A piece that is done again finds the columns of its first run.
-            $column = $table->column($imported->names[$position]) ?? new TableColumn($table, $position, $imported->names[$position]);
+            $column = $known[$position] ?? new TableColumn($table, $position, $imported->names[$position]);
             $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
             $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : ColumnUse::Input);
-            if (!\in_array($column, $table->columns(), true)) {
+            if (!isset($known[$position])) {
                 $table->addColumn($column);
             }
         }

@@ -61,6 +61,17 @@ final class TableTest extends ApiTestCase
         self::assertNotContains('broken', array_column($this->call('GET', '/api/studies/1/tables'), 'name'));
     }
 
+    public function testFiveThousandColumnsAreImported(): void
+    {
+        $this->signIn();
+        $csv = implode(',', array_map(static fn (int $i) => 'c'.$i, range(1, 5000)))."\n".str_repeat(implode(',', range(1, 5000))."\n", 3);
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => 'wide'], 202);
+        $this->work();
+        self::assertSame('done', $this->call('GET', '/api/jobs/'.$job['id'])['state']);
+        self::assertCount(5000, $this->call('GET', '/api/tables/'.$job['subject'])['columns']);
+        self::assertSame('5000', $this->call('GET', '/api/tables/'.$job['subject'].'/rows?limit=1')['rows'][0]['cells'][4999]);
+    }
+
     public function testALaterImportOfTheSameNameIsANewEdition(): void
     {
         $this->signIn();
