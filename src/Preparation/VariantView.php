@@ -26,6 +26,7 @@ final readonly class VariantView
         public array $steps,
         public array $left,
         public ?string $problem,
+        public bool $approximate,
     ) {
     }
 }

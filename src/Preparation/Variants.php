@@ -14,11 +14,13 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\CannotPrepare;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Prepare\Toll;
-use Dokimos\Core\Table\Table;
 
 /** Preparation variants and what each of their steps costs. */
 final readonly class Variants
 {
+    /** Above so many rows tolls are counted on a sample, so that an answer comes at once. */
+    private const EXACT_ROWS = 131072;
+
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Ground $ground, private Logbook $logbook)
     {
     }
@@ -92,10 +94,13 @@ final readonly class Variants
      */
     public function view(Variant $variant, array $steps): VariantView
     {
-        $table = $this->table($variant->study());
-        $training = $table->rows > 0 ? range(0, $table->rows - 1) : [];
+        $source = $this->ground->table($variant->study());
+        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($variant->study()), self::EXACT_ROWS);
+        $factor = $table->rows > 0 ? $source->rows() / $table->rows : 1.0;
+        $whole = new Toll($table->rows, $table->rows, \count($table->columns()), \count($table->columns()), $table->missing(), $table->missing());
+        $whole = $whole->scaled($factor);
         $sealed = array_fill_keys($variant->study()->sealedRows(), true);
-        $training = array_values(array_filter($training, static fn (int $r) => !isset($sealed[$r])));
+        $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
         $now = $table;
         $views = [];
         $problems = [];
@@ -107,7 +112,7 @@ final readonly class Variants
                 if (!$off && [] === $problems) {
                     $fitted = $step->fit($now, $training);
                     $after = $fitted->apply($now);
-                    $toll = Toll::between($now, $after);
+                    $toll = Toll::between($now, $after)->scaled($factor);
                     $sentence = $fitted->sentence();
                     $now = $after;
                 }
@@ -123,17 +128,11 @@ final readonly class Variants
         $left = [];
         foreach ($now->columns() as $name => $column) {
             if ($column->missing() > 0) {
-                $left[] = new CandidateView((string) $name, $column->kind()->value, $column->missing());
+                $left[] = new CandidateView((string) $name, $column->kind()->value, (int) round($factor * $column->missing()));
             }
         }
 
-        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $table->rows, \count($table->columns()), $table->missing(), $now->rows, \count($now->columns()), $now->missing(), $views, $left, $problems[0] ?? null);
-    }
-
-    /** The columns a preparation works on. */
-    private function table(Study $study): Table
-    {
-        return $this->reader->table($this->ground->table($study), $this->ground->candidates($study));
+        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, (int) round($factor * $now->rows), \count($now->columns()), (int) round($factor * $now->missing()), $views, $left, $problems[0] ?? null, $factor > 1.0);
     }
 
     /** @return list<CandidateView> what the steps may name, before the first of them */

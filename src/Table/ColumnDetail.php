@@ -37,7 +37,7 @@ final readonly class ColumnDetail
         $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
         $summary = $column->profile()['summary'] ?? [];
 
-        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, [] !== $view->bins), [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
     }
 
     /**

@@ -38,6 +38,35 @@ final readonly class TableReader
     }
 
     /**
+     * Whole frames spread evenly over a large table, at most so many rows; smaller tables whole.
+     *
+     * @param list<string> $names
+     *
+     * @return array{Table, list<int>} the rows read, and their numbers in the table
+     */
+    public function sample(DataTable $table, array $names, int $most): array
+    {
+        $frames = (int) ceil($table->rows() / FrameCodec::ROWS);
+        $wanted = max(1, intdiv($most, FrameCodec::ROWS));
+        if ($frames <= $wanted) {
+            return [$this->table($table, $names), $table->rows() > 0 ? range(0, $table->rows() - 1) : []];
+        }
+        $picked = array_map(static fn (int $i) => intdiv($i * $frames, $wanted), range(0, $wanted - 1));
+        $rows = [];
+        foreach ($picked as $frame) {
+            array_push($rows, ...range($frame * FrameCodec::ROWS, min($table->rows(), ($frame + 1) * FrameCodec::ROWS) - 1));
+        }
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            if (\in_array($column->name(), $names, true)) {
+                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f) => $this->store->frame($table->id(), $column->position(), $f), $picked), $column->levels());
+            }
+        }
+
+        return [Table::of($columns, \count($rows)), $rows];
+    }
+
+    /**
      * The cells of some rows, read frame by frame.
      *
      * @param list<int> $rows

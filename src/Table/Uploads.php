@@ -103,7 +103,8 @@ final readonly class Uploads
             $records[] = array_map(static fn (array $c) => mb_strimwidth($c[$i], 0, 80, '…'), $columns);
         }
         $lines = substr_count($sample, "\n");
-        $about = $whole ? max(1, $lines) : (int) round($lines * $upload->size() / max(1, \strlen($sample)));
+        $lines += $whole && '' !== $sample && "\n" !== $sample[-1] ? 1 : 0;
+        $about = max(1, (int) round(($lines - ($dialect->header ? 1 : 0)) * ($whole ? 1 : $upload->size() / max(1, \strlen($sample)))));
 
         return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about);
     }

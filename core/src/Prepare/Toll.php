@@ -23,4 +23,12 @@ final readonly class Toll
     {
         return new self($before->rows, $after->rows, \count($before->columns()), \count($after->columns()), $before->missing(), $after->missing());
     }
+
+    /** Counts of rows and cells in a sample, carried to the whole table. */
+    public function scaled(float $factor): self
+    {
+        $times = static fn (int $n): int => (int) round($n * $factor);
+
+        return new self($times($this->rowsBefore), $times($this->rowsAfter), $this->columnsBefore, $this->columnsAfter, $times($this->missingBefore), $times($this->missingAfter));
+    }
 }

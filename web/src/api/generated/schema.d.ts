@@ -899,6 +899,7 @@ export interface components {
             steps: components["schemas"]["StepView"][];
             left: components["schemas"]["CandidateView"][];
             problem?: string | null;
+            approximate: boolean;
         };
         PreparationView: {
             variants: components["schemas"]["VariantView"][];
@@ -1102,6 +1103,7 @@ export interface components {
                 [key: string]: unknown;
             };
             parts: components["schemas"]["DistributionPart"][];
+            headline?: string | null;
             /** Format: float */
             overall?: number | null;
             event?: string | null;

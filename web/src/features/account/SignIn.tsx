@@ -47,7 +47,7 @@ export function SignIn() {
       <div className="sheet" style={{ width: 'min(864px, 100%)', minHeight: 520, flex: 'none' }}>
         <section className="col" style={{ flex: 1.32, padding: '40px 44px' }}>
           <p style={{ font: '640 21px/1 var(--serif)', marginBottom: 28 }}>Dokimos</p>
-          <h1 style={{ font: '600 34px/42px var(--serif)', letterSpacing: '-.012em' }}>{texts.title}</h1>
+          <h1 style={{ font: '600 31px/40px var(--serif)', letterSpacing: '-.012em' }}>{texts.title}</h1>
           <p className="soft" style={{ font: 'italic 400 17px/26px var(--serif)', marginBottom: 26 }}>
             {texts.small}
           </p>

@@ -79,7 +79,7 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
               <td className="n">
                 <b>{number(c.oddsRatio, 3)}</b>
               </td>
-              <td className="n soft">{c.oddsLow == null ? '–' : `$X`}</td>
+              <td className="n soft">{c.oddsLow == null ? '–' : `${number(c.oddsLow, 3)} to ${number(c.oddsHigh, 3)}`}</td>
               <td className="mark">
                 {c.name !== '(intercept)' && (
                   <IntervalMark

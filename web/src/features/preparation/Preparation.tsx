@@ -76,6 +76,7 @@ export function Preparation() {
                 {variant.letter} keeps {whole(variant.rowsAfter)} of {count(variant.rowsBefore, 'row')} and has{' '}
                 {count(variant.columnsAfter, 'column')}.
               </b>{' '}
+              {variant.approximate && '≈, from a sample of the rows. '}
               {variant.missingAfter === 0
                 ? 'No cell is missing.'
                 : `${whole(variant.missingAfter)} of ${whole(variant.missingBefore)} missing cells are left.`}{' '}

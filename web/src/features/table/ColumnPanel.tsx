@@ -105,14 +105,7 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
   const laid = overall != null && event != null
   const name = column.name
   const many = parts.length > 14
-  const steady = parts.filter((p) => p.share != null && p.judged >= 20)
-  const high = steady.reduce<(typeof parts)[number] | null>((b, p) => (b == null || (p.shareLow ?? 0) > (b.shareLow ?? 0) ? p : b), null)
-  const stands = laid && high != null && (high.shareLow ?? 0) > (overall ?? 1)
-  const title = stands
-    ? `“${event}” is most frequent at ${label(detail, high)}`
-    : laid
-      ? `“${event}” hardly differs along ${name}`
-      : `How ${name} is spread`
+  const title = detail.headline ?? (laid ? `“${event}” hardly differs along ${name}` : `How ${name} is spread`)
   const option = useMemo(() => {
     const labels = parts.map((p) => label(detail, p))
     const points = parts.map((p, i) => (p.judged >= 15 ? [i, p.share, p.shareLow, p.shareHigh] : [i, null, null, null]))
@@ -258,7 +251,7 @@ function facts(detail: ColumnDetail): [string, string][] {
         : '–'
       : number(s[name] as number | null)
   const head: [string, string][] = [
-    ['missing', `${whole(column.missing)} (${share(column.missingShare)})`],
+    ['missing', column.missing === 0 ? '0' : `${whole(column.missing)} (${share(column.missingShare)})`],
     ['distinct', whole(column.distinct)],
   ]
   if (s.type === 'text') {

@@ -56,7 +56,14 @@ export function Import() {
     <>
       <Head
         title={data ? `Reading ${data.fileName}` : 'Import a table'}
-        small={data && `${whole(data.size / 1024)} kB`}
+        small={
+          data &&
+          (data.size < 2048
+            ? `${whole(data.size)} bytes`
+            : data.size < 2e6
+              ? `${whole(data.size / 1024)} kB`
+              : `${whole(data.size / 1048576)} MB`)
+        }
         say={
           data ? (
             <>

@@ -177,9 +177,9 @@ export function Register() {
                 { key: 'use', title: 'Use', width: 78, sortable: true, cell: (c) => <Use column={c} /> },
                 {
                   key: 'missing',
-                  title: 'Missing, %',
+                  title: 'Missing %',
                   number: true,
-                  width: 64,
+                  width: 72,
                   sortable: true,
                   cell: (c) =>
                     c.missing === 0 ? (
@@ -188,7 +188,7 @@ export function Register() {
                       <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
                     ),
                 },
-                { key: 'distinct', title: 'Distinct', number: true, width: 60, sortable: true, cell: (c) => whole(c.distinct) },
+                { key: 'distinct', title: 'Distinct', number: true, width: 62, sortable: true, cell: (c) => whole(c.distinct) },
                 { key: 'shape', title: 'Shape', width: 66, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
                 { key: 'says', title: 'Stands out', cell: (c) => <span className="brass">{remark(c, table.rows)}</span> },
               ]}
