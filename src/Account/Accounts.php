@@ -103,6 +103,22 @@ final readonly class Accounts
         return $user;
     }
 
+    public function acceptInvitation(SetupRequest $request): User
+    {
+        if (!$this->setupLimiter->create('invitation')->consume()->isAccepted()) {
+            throw new Problem(429, 'Too many attempts. Wait a minute, then try again.');
+        }
+        $invitation = $this->entities->getRepository(Invitation::class)->findOneBy(['codeHash' => Invitation::hash(trim($request->code))]);
+        if (null === $invitation || !$invitation->isOpen()) {
+            throw Problem::invalid('This invitation has been used or has run out. Ask for a new one.', 'code');
+        }
+        $user = $this->add($request->login, $request->name, $request->password);
+        $invitation->accept();
+        $this->entities->flush();
+
+        return $user;
+    }
+
     private function codeFile(): string
     {
         return $this->dataDirectory.'/setup.code';

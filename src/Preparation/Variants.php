@@ -113,7 +113,7 @@ final readonly class Variants
                     $fitted = $step->fit($now, $training);
                     $after = $fitted->apply($now);
                     $toll = Toll::between($now, $after)->scaled($factor);
-                    $sentence = $fitted->sentence();
+                    $sentence = $fitted->sentence().($factor > 1.0 ? ' Counted in the sample.' : '');
                     $now = $after;
                 }
             } catch (CannotPrepare $e) {

@@ -13,7 +13,7 @@ use Symfony\Component\Routing\RouterInterface;
 /** Every route asks who it is. */
 final class AccessTest extends ApiTestCase
 {
-    private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/health', '/api/session/end'];
+    private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/setup/invited', '/api/health', '/api/session/end'];
     private const OF_NO_STUDY = ['/api/session', '/api/studies', '/api/uploads', '/api/jobs', '/api/learners'];
 
     /** @return iterable<string, array{string, string}> */
@@ -50,6 +50,7 @@ final class AccessTest extends ApiTestCase
             $body = match (true) {
                 'GET' === $method => null,
                 str_ends_with($path, '/tables') => ['uploadId' => 1, 'name' => 'x'],
+                str_ends_with($path, '/members') => ['login' => 'otto', 'role' => 'owner'],
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
                 str_ends_with($path, '/trials') => ['variantId' => 1],
                 'PATCH' === $method && str_starts_with($path, '/api/studies') => ['name' => 'taken over'],
@@ -122,6 +123,31 @@ final class AccessTest extends ApiTestCase
         $this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'B', 'password' => 'short'], 422);
         self::assertTrue($this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'Bo Ss', 'password' => 'a-long-password'], 201)['owner']);
         self::assertSame('boss', $this->call('GET', '/api/session')['login']);
+    }
+
+    public function testTheOwnerInvitesByLinkAndSharesAStudy(): void
+    {
+        $this->signIn();
+        $code = explode('=', (string) $this->call('POST', '/api/invitations', null, 201)['path'])[1];
+        $body = ['code' => $code, 'login' => 'ines', 'name' => 'Ines Tarn', 'password' => 'a-long-password'];
+        $this->call('POST', '/api/setup/invited', ['code' => 'guess'] + $body, 422);
+        self::assertFalse($this->call('POST', '/api/setup/invited', $body, 201)['owner']);
+        $this->call('POST', '/api/setup/invited', ['login' => 'two'] + $body, 422);
+        $this->call('GET', '/api/accounts', null, 403);
+        $this->call('POST', '/api/invitations', null, 403);
+        $this->call('GET', '/api/studies/1', null, 404);
+        $this->signIn();
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'nobody', 'role' => 'reader'], 422);
+        self::assertSame(['mara', 'ines'], array_column($this->call('PUT', '/api/studies/1/members', ['login' => 'ines', 'role' => 'reader']), 'login'));
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'mara', 'role' => null], 409);
+        $this->signIn('ines');
+        self::assertSame('reader', $this->call('GET', '/api/studies/1')['role']);
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'ines', 'role' => 'owner'], 403);
+        $this->signIn();
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'ines', 'role' => null]);
+        $ids = array_column($this->call('GET', '/api/accounts'), 'id', 'login');
+        $this->call('POST', '/api/accounts/'.$ids['mara'].'/disable', null, 409);
+        self::assertTrue($this->call('POST', '/api/accounts/'.$ids['ines'].'/disable')['disabled']);
     }
 
     public function testAnErrorIsASentenceAndNoTrace(): void

@@ -102,6 +102,31 @@ final class CommandsTest extends TestCase
         self::assertSame([1, 'A password has at least 10 characters.'], [$short->getExitCode(), trim($short->getOutput())]);
     }
 
+    public function testAFilledDatabaseOfTheFirstVersionIsUpgradedWithNothingLost(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261123000001', '-n'], data: $data);
+        $database = new \SQLite3($data.'/dokimos.sqlite');
+        $database->exec("ATTACH '{$_SERVER['DOKIMOS_DATA']}/dokimos.sqlite' AS filled");
+        $tables = ['account_user', 'study', 'study_member', 'data_table', 'table_column', 'column_chunk', 'source_block', 'variant', 'trial', 'log_entry'];
+        $count = static fn (): array => array_map(static fn (string $t) => $database->querySingle("SELECT COUNT(*) FROM main.$t"), $tables);
+        foreach ($tables as $table) {
+            $columns = [];
+            for ($rows = $database->query("PRAGMA main.table_info($table)"); false !== $rows && false !== $row = $rows->fetchArray(\SQLITE3_ASSOC);) {
+                $columns[] = '"'.$row['name'].'"';
+            }
+            $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %2$s FROM filled.%1$s', $table, implode(',', $columns)));
+        }
+        $before = $count();
+        self::assertNotContains(0, $before);
+        $said = Fixture::console(['dokimos:migrate'], data: $data)->getOutput();
+        self::assertStringContainsString('Backed up to', $said);
+        self::assertStringContainsString('every reference checked', $said);
+        self::assertSame($before, $count());
+        self::assertSame(0, $database->querySingle('SELECT COUNT(*) FROM main.account_invitation'));
+        self::assertCount(1, glob($data.'/backups/*.sqlite') ?: []);
+    }
+
     public function testANewerDatabaseIsRefused(): void
     {
         $data = $this->dir.'/data';

@@ -17,6 +17,7 @@ const Record = lazy(() => import('./features/reasons/Record').then((m) => ({ def
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
 const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
+const People = lazy(() => import('./features/account/People').then((m) => ({ default: m.People })))
 const Parts = lazy(() => import('./ui/Parts').then((m) => ({ default: m.Parts })))
 
 export function App() {
@@ -44,6 +45,7 @@ export function App() {
             <Route path="decisions/:scoringId" element={<Scored />} />
             <Route path="logbook" element={<Logbook />} />
           </Route>
+          <Route path="people" element={<People />} />
           <Route path="ui" element={<Parts />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Route>

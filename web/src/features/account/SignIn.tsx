@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { ApiError } from '../../api/client'
 import { Trouble } from '../../ui/Trouble'
-import { setUp, signIn, useSetup } from './api'
+import { acceptInvitation, setUp, signIn, useSetup } from './api'
 
 const texts = {
   title: 'Tried, and found genuine',
@@ -19,7 +19,9 @@ export function SignIn() {
   const setup = useSetup()
   const queries = useQueryClient()
   const demo = setup.data?.demo ?? false
-  const fresh = setup.data?.needsOwner ?? false
+  const invitation = new URLSearchParams(location.search).get('invitation')
+  const owner = setup.data?.needsOwner ?? false
+  const fresh = owner || invitation !== null
   const [error, setError] = useState<unknown>(null)
   const [busy, setBusy] = useState(false)
 
@@ -31,7 +33,12 @@ export function SignIn() {
     setError(null)
     try {
       const session = fresh
-        ? await setUp({ code: text('code'), name: text('name'), login: text('login'), password: text('password') })
+        ? await (owner ? setUp : acceptInvitation)({
+            code: owner ? text('code') : (invitation ?? ''),
+            name: text('name'),
+            login: text('login'),
+            password: text('password'),
+          })
         : await signIn(text('login'), text('password'), form.has('stay'))
       queries.setQueryData(['session'], session)
       await queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
@@ -66,17 +73,19 @@ export function SignIn() {
           </p>
         </section>
         <section className="col" style={{ flex: 1, padding: '40px 36px' }}>
-          <h2 style={{ font: '600 19px/26px var(--serif)', marginBottom: 14 }}>{fresh ? 'Make the owner’s account' : 'Sign in'}</h2>
+          <h2 style={{ font: '600 19px/26px var(--serif)', marginBottom: 14 }}>
+            {owner ? 'Make the owner’s account' : fresh ? 'Make your account' : 'Sign in'}
+          </h2>
           {!setup.isPending && (
             <form onSubmit={submit} style={{ display: 'flex', flexDirection: 'column', gap: 14 }}>
-              {fresh && <TextField name="code" label="One-time code, printed by the server" required autoFocus error={field === 'code'} />}
+              {owner && <TextField name="code" label="One-time code, printed by the server" required autoFocus error={field === 'code'} />}
               {fresh && <TextField name="name" label="Your name" required error={field === 'name'} autoComplete="name" />}
               <TextField
                 name="login"
                 label="Sign-in name"
                 required
-                autoFocus={!fresh}
-                defaultValue={demo ? 'mara' : ''}
+                autoFocus={!owner}
+                defaultValue={demo && !fresh ? 'mara' : ''}
                 error={field === 'login'}
                 autoComplete="username"
               />
@@ -85,7 +94,7 @@ export function SignIn() {
                 label="Password"
                 type="password"
                 required
-                defaultValue={demo ? 'ember-walk' : ''}
+                defaultValue={demo && !fresh ? 'ember-walk' : ''}
                 error={field === 'password'}
                 autoComplete={fresh ? 'new-password' : 'current-password'}
                 helperText={fresh ? 'At least 10 characters' : undefined}

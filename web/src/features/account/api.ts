@@ -19,6 +19,10 @@ export function setUp(body: View<'SetupRequest'>): Promise<Session> {
   return take(api.POST('/api/setup', { body }))
 }
 
+export function acceptInvitation(body: View<'SetupRequest'>): Promise<Session> {
+  return take(api.POST('/api/setup/invited', { body }))
+}
+
 export async function signOut(): Promise<void> {
   const response = await fetch('/api/session/end', { method: 'POST', redirect: 'manual' })
   if (response.type !== 'opaqueredirect' && !response.ok) throw errorOf(response.status, null)

@@ -165,6 +165,9 @@ function Who({ session }: { session: Session }) {
       </button>
       <Menu open={open} anchorEl={anchor} onClose={() => setOpen(false)}>
         <MenuItem disabled>{session.name}</MenuItem>
+        <MenuItem component={Link} to="/people" onClick={() => setOpen(false)}>
+          People
+        </MenuItem>
         <MenuItem
           onClick={async () => {
             await signOut()
