@@ -14,7 +14,6 @@ require __DIR__.'/Bench.php';
 $data = sys_get_temp_dir().'/dokimos-bench-'.bin2hex(random_bytes(3));
 mkdir($data);
 $bench = new Bench($root, $data);
-$only = $argv[1] ?? '';
 
 try {
     $start = microtime(true);

@@ -91,6 +91,52 @@ final class CommandsTest extends TestCase
         self::assertStringContainsString('does not match its checksum; nothing was changed', $refused->getOutput());
     }
 
+    /** Writes go on while the copy is made: what is in it must be whole, and score as before. */
+    public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], $data]);
+        Fixture::console(['dokimos:demo:generate', '--rows=120000', '--only=visits', '--dir='.$this->dir]);
+        $database = new \SQLite3($data.'/dokimos.sqlite');
+        $database->busyTimeout(10000);
+        $bytes = (int) filesize($this->dir.'/visits.csv');
+        $database->exec("INSERT INTO upload (user_id, file_name, size, received, created_at) VALUES (1, 'visits.csv', $bytes, $bytes, '2026-01-01 00:00:00')");
+        $upload = $database->lastInsertRowID();
+        @mkdir($data.'/uploads');
+        copy($this->dir.'/visits.csv', $data.'/uploads/'.$upload.'.part');
+        $database->exec("INSERT INTO data_table (state, row_count, fingerprint, repairs, imported_at, name, file_name, bytes, dialect, edition, study_id) VALUES ('importing', 0, '', '[]', '2026-01-01 00:00:00', 'large', 'visits.csv', $bytes, '{}', 1, 1)");
+        $table = $database->lastInsertRowID();
+        $database->exec("INSERT INTO job (study_id, user_id, kind, subject, title, pieces, state, cancel_requested, created_at) VALUES (1, 1, 'import', $table, 'large', 2, 'waiting', 0, '2026-01-01 00:00:00')");
+        $job = $database->lastInsertRowID();
+        foreach (['columns 0' => '"share":0,"of":1', 'source' => '"x":1'] as $key => $payload) {
+            $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '{\"upload\":$upload,$payload}', 'waiting', 0, 0)");
+        }
+        $worker = new \Symfony\Component\Process\Process([\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=120'], \dirname(__DIR__, 2), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data]);
+        $worker->start();
+        $chunks = static fn (\SQLite3 $d): int => (int) $d->querySingle("SELECT COUNT(*) FROM column_chunk WHERE table_id = $table");
+        for ($i = 0; $i < 600 && 0 === $chunks($database); ++$i) {
+            usleep(20000);
+        }
+        Fixture::console(['dokimos:backup', $this->dir.'/live.sqlite'], data: $data);
+        self::assertSame('importing', $database->querySingle("SELECT state FROM data_table WHERE id = $table"), 'the import was under way');
+        $worker->stop(5);
+        $elsewhere = $this->dir.'/elsewhere';
+        Fixture::console(['dokimos:restore', $this->dir.'/live.sqlite'], data: $elsewhere);
+        // The half-imported table goes once its job is over; everything else is as it was.
+        $restored = new \SQLite3($elsewhere.'/dokimos.sqlite');
+        $restored->exec("UPDATE job SET state = 'cancelled' WHERE id = $job");
+        self::assertStringContainsString('1 unfinished imports cleared away', Fixture::console(['dokimos:migrate'], data: $elsewhere)->getOutput());
+        self::assertSame(0, $chunks($restored));
+        $score = function (string $data, string $name): string {
+            $model = (new \SQLite3($data.'/dokimos.sqlite'))->querySingle('SELECT model FROM trial WHERE number = 1 LIMIT 1');
+            file_put_contents($this->dir."/$name.json", $model);
+            Fixture::console(['dokimos:score', $this->dir."/$name.json", $this->dir.'/visits.csv', '--out='.$this->dir."/$name.csv", '--carry=visit_id', '--kind=boiler_class=category']);
+
+            return (string) hash_file('sha256', $this->dir."/$name.csv");
+        };
+        self::assertSame($score($_SERVER['DOKIMOS_DATA'], 'before'), $score($elsewhere, 'after'));
+    }
+
     public function testAccountsWorkWithoutMail(): void
     {
         $data = $this->dir.'/data';

@@ -26,6 +26,9 @@ final class ColumnEncoder
     private const MOST_HASHES = 2000000;
     private const MISFITS_KEPT = 10000;
 
+    private ?CellDictionary $dictionary;
+    /** @var ?\Closure(array<array-key, string>): string how the frame at hand is written with one byte per cell */
+    private ?\Closure $bytes = null;
     private ?Kind $belief;
     private bool $writtenAsBelief = false;
     private bool $outdated = false;
@@ -53,6 +56,7 @@ final class ColumnEncoder
     public function __construct(private readonly CellParser $parser, private readonly ?Kind $wanted = null, bool $levelsOnly = false)
     {
         $this->belief = $levelsOnly ? null : $wanted ?? Kind::Number;
+        $this->dictionary = new CellDictionary();
         $this->numbers = new ValueCounts();
         $this->asText = Kind::Text === $wanted || Kind::Identifier === $wanted;
     }
@@ -70,10 +74,22 @@ final class ColumnEncoder
     {
         $this->rows += \count($cells);
         // Most columns repeat few cells: parse each different one once.
-        $distinct = array_count_values($cells);
+        $this->bytes = null;
+        $encoded = $this->dictionary?->encode($cells);
+        if (null === $encoded || null === $this->dictionary) {
+            $this->dictionary = null;
+            $distinct = array_count_values($cells);
+        } else {
+            $dictionary = $this->dictionary;
+            $distinct = $dictionary->counts($encoded);
+            $this->bytes = static function (array $to) use ($dictionary, $encoded): string {
+                /** @var array<array-key, string> $to */
+                return $dictionary->translate($encoded, $to);
+            };
+        }
         $few = 2 * \count($distinct) < \count($cells);
         if (Kind::Number === $this->belief) {
-            $frame = $this->addNumbers($cells, $few ? $distinct : null);
+            $frame = $this->addNumbers($cells, $few || null !== $this->bytes ? $distinct : null);
             if (null !== $frame) {
                 $this->writtenAsBelief = true;
 
@@ -131,7 +147,7 @@ final class ColumnEncoder
             }
             $this->numbers->addCounted($pairs);
 
-            return FrameCodec::packMappedNumbers($cells, $map);
+            return FrameCodec::packMappedNumbers($cells, $map, $this->bytes);
         }
         foreach ($cells as $i => $cell) {
             $value = $parser->number($cell);
@@ -179,7 +195,7 @@ final class ColumnEncoder
         }
         $this->numbers->addCounted($pairs);
 
-        return FrameCodec::packMapped($cells, $map);
+        return FrameCodec::packMapped($cells, $map, 0, $this->bytes);
     }
 
     /**
@@ -227,7 +243,7 @@ final class ColumnEncoder
             }
         }
 
-        return FrameCodec::packMapped($cells, $codes);
+        return FrameCodec::packMapped($cells, $codes, 0, $this->bytes);
     }
 
     private function wantsCodes(): bool

@@ -172,7 +172,8 @@ final class CsvReader
         $fields = explode($delimiter, $line);
         $shift = 0;
         $last = \count($fields) - 1;
-        for ($i = 0; $i <= $last; ++$i) {
+        // Nothing before the first quote needs a look.
+        for ($i = substr_count($line, $delimiter, 0, (int) strpos($line, $quote)); $i <= $last; ++$i) {
             $field = $fields[$i];
             if ('' === $field || $field[0] !== $quote) {
                 if ($shift > 0) {

@@ -102,22 +102,23 @@ final class FrameCodec
     /**
      * The same as packNumbers() when the values repeat: each different one is encoded once.
      *
-     * @param list<string>            $cells
-     * @param array<array-key, float> $values by cell
+     * @param list<string>                                $cells
+     * @param array<array-key, float>                     $values by cell
+     * @param ?\Closure(array<array-key, string>): string $bytes  the frame with one given byte per cell, when that is known in a quicker way
      */
-    public static function packMappedNumbers(array $cells, array $values): string
+    public static function packMappedNumbers(array $cells, array $values, ?\Closure $bytes = null): string
     {
         $distinct = array_values($values);
         foreach ([0 => 1.0, 1 => 10.0, 2 => 100.0, 3 => 1000.0] as $exponent => $scale) {
             $whole = self::scaled($distinct, $scale);
             if (null !== $whole) {
-                return self::packMapped($cells, array_combine(array_keys($values), $whole), $exponent);
+                return self::packMapped($cells, array_combine(array_keys($values), $whole), $exponent, $bytes);
             }
         }
-        $bytes = array_map(static fn (float $v) => pack('e', $v), $values);
+        $packed = array_map(static fn (float $v) => pack('e', $v), $values);
         $raw = '';
         foreach ($cells as $cell) {
-            $raw .= $bytes[$cell];
+            $raw .= $packed[$cell];
         }
 
         return self::squeeze('d'.$raw);
@@ -126,19 +127,24 @@ final class FrameCodec
     /**
      * The same as packWhole() when the values repeat.
      *
-     * @param list<string>          $cells
-     * @param array<array-key, int> $values by cell, PHP_INT_MIN = missing
+     * @param list<string>                                $cells
+     * @param array<array-key, int>                       $values by cell, PHP_INT_MIN = missing
+     * @param ?\Closure(array<array-key, string>): string $bytes  as for packMappedNumbers()
      */
-    public static function packMapped(array $cells, array $values, int $exponent = 0): string
+    public static function packMapped(array $cells, array $values, int $exponent = 0, ?\Closure $bytes = null): string
     {
         [$low, $width, $format, $none] = self::layout(array_values($values));
-        $bytes = [];
+        $packed = [];
         foreach ($values as $cell => $v) {
-            $bytes[$cell] = pack($format[0], \PHP_INT_MIN === $v ? $none : $v - $low);
+            $packed[$cell] = pack($format[0], \PHP_INT_MIN === $v ? $none : $v - $low);
         }
-        $raw = '';
-        foreach ($cells as $cell) {
-            $raw .= $bytes[$cell];
+        if (null !== $bytes && 1 === $width) {
+            $raw = $bytes($packed);
+        } else {
+            $raw = '';
+            foreach ($cells as $cell) {
+                $raw .= $packed[$cell];
+            }
         }
 
         return self::squeeze('i'.pack('CPC', $exponent, $low, $width).$raw);
