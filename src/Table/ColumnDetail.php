@@ -8,6 +8,7 @@ use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\TextColumn;
 
 /** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
 final readonly class ColumnDetail
@@ -34,10 +35,16 @@ final readonly class ColumnDetail
         $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
             ? $this->byBin($cells, $view->bins, $event)
             : $this->byValue($cells, $view->top, $event);
+        $headline = null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, [] !== $view->bins);
+        if ($cells instanceof TextColumn && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $table->rows())) {
+            // Texts that hardly repeat have no frequent values to show, but lengths.
+            $parts = array_map(static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null), $view->bins);
+            $headline = 'How long the texts are, in letters';
+        }
         $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
         $summary = $column->profile()['summary'] ?? [];
 
-        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, [] !== $view->bins), [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, $headline, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
     }
 
     /**

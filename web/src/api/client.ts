@@ -3,7 +3,7 @@ import type { components, paths } from './generated/schema'
 
 export type View<K extends keyof components['schemas']> = components['schemas'][K]
 
-export const api = createClient<paths>({ baseUrl: '/' })
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 
 /** An answer that is not a success: a plain sentence, the field concerned, and whatever else the server sent along. */
 export class ApiError extends Error {

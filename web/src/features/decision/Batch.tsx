@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import { useEffect, useState } from 'react'
-import { Link, useNavigate, useSearchParams } from 'react-router'
+import { Link, useNavigate } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { count, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
@@ -16,7 +17,7 @@ export function Batch() {
   const studyId = useStudyId()
   const go = useNavigate()
   const study = useStudy(studyId)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const s = study.data
   const done = s?.trials.filter((t) => t.state === 'done' && t.title !== 'Baseline') ?? []
   const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
@@ -32,8 +33,6 @@ export function Batch() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (judgment.data?.suggestedCutoff ?? 0.5)
-  const set = (change: { [k: string]: string }) =>
-    setParams((before) => new URLSearchParams({ ...Object.fromEntries(before), ...change }), { replace: true })
   const at = judgment.data?.figures.cutoffs?.[Math.round(100 * cutoff)]
   const problems = match.data?.problems ?? []
   useNotes(0, null, 'batch')

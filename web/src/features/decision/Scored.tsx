@@ -1,6 +1,7 @@
 import { Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, Tab, Tabs } from '@mui/material'
 import { useState } from 'react'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { date, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
@@ -15,7 +16,7 @@ export function Scored() {
   const go = useNavigate()
   const id = Number(useParams().scoringId)
   const scoring = useScoring(id)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const [taking, setTaking] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
@@ -24,18 +25,6 @@ export function Scored() {
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
   const rows = useScoredRows(id, { which, sort, descending, search, carry }, data?.state === 'done')
-  const set = (change: { [k: string]: string | null }) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before)
-        for (const [k, v] of Object.entries(change)) {
-          if (v === null) next.delete(k)
-          else next.set(k, v)
-        }
-        return next
-      },
-      { replace: true },
-    )
   const left = data ? data.scored - data.called : 0
   return (
     <>

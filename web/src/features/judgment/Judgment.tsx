@@ -1,6 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Slider } from '@mui/material'
 import { useMemo, useState } from 'react'
-import { Link, useParams, useSearchParams } from 'react-router'
+import { Link, useParams } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { Chart } from '../../ui/Chart'
 import { count, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
@@ -20,24 +21,12 @@ export function JudgmentPage() {
   const studyId = useStudyId()
   const trialId = Number(useParams().trialId)
   const judgment = useJudgment(trialId)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const data = judgment.data
   const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (data?.suggestedCutoff ?? 0.5)
   const figures = data?.figures
   const at = figures?.cutoffs?.[Math.round(100 * cutoff)]
   const cell = params.get('cell') as Cell | null
-  const set = (change: Record<string, string | null>) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before)
-        for (const [k, v] of Object.entries(change)) {
-          if (v === null) next.delete(k)
-          else next.set(k, v)
-        }
-        return next
-      },
-      { replace: true },
-    )
   const unanswered = figures?.unanswered ?? 0
   useNotes(
     (data?.notes.length ?? 0) + (unanswered > 0 ? 1 : 0) + (data?.trial.stale.length ? 1 : 0),

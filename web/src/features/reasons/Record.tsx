@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import { useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
@@ -13,7 +14,7 @@ import { type Reasons, useReasons } from './api'
 export function Record() {
   const studyId = useStudyId()
   const study = useStudy(studyId)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const done = study.data?.trials.filter((t) => t.state === 'done') ?? []
   const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
   const scoringId = params.has('batch') ? Number(params.get('batch')) : null
@@ -23,8 +24,6 @@ export function Record() {
   const reasons = useReasons(source, number)
   const [jump, setJump] = useState('')
   const data = reasons.data
-  const set = (change: { [k: string]: string }) =>
-    setParams((before) => new URLSearchParams({ ...Object.fromEntries(before), ...change }), { replace: true })
 
   if (study.data && source === null)
     return (

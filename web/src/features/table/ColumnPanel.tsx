@@ -35,7 +35,7 @@ export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }
             }}
           >
             <h2 style={{ font: '600 17px/20px var(--serif)', overflowWrap: 'anywhere' }}>{column.name}</h2>
-            <Button size="small" sx={{ marginLeft: 'auto' }} onClick={onClose}>
+            <Button size="small" sx={{ marginLeft: 'auto', flexShrink: 0 }} onClick={onClose}>
               Close
             </Button>
           </header>

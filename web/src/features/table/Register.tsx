@@ -1,6 +1,7 @@
 import { Button, Tab, TableCell, TableRow, Tabs } from '@mui/material'
 import { useState } from 'react'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { count, date, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Ledger } from '../../ui/Ledger'
@@ -27,7 +28,7 @@ export function Register() {
   const study = useStudy(studyId)
   const tableId = Number(useParams().tableId ?? 0) || study.data?.tableId || null
   const register = useRegister(tableId)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const go = useNavigate()
   const [choosing, setChoosing] = useState(false)
   const narrow = (params.get('narrow') ?? 'all') as Narrowing
@@ -41,18 +42,6 @@ export function Register() {
   const missing = columns.reduce((s, c) => s + c.missing, 0)
   const isMain = study.data?.tableId === tableId
   const target = isMain ? study.data?.target : null
-  const set = (change: Record<string, string | null>) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before)
-        for (const [k, v] of Object.entries(change)) {
-          if (v === null) next.delete(k)
-          else next.set(k, v)
-        }
-        return next
-      },
-      { replace: true },
-    )
 
   const repairs = table?.repairs ?? []
   const notes = (isMain && !target ? 1 : 0) + repairs.length

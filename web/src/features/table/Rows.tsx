@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import { useState } from 'react'
-import { Link, useParams, useSearchParams } from 'react-router'
+import { Link, useParams } from 'react-router'
+import { useAddress } from '../../ui/address'
 import { date, share, whole } from '../../ui/format'
 import type { View } from '../../api/client'
 import { Head } from '../../ui/Head'
@@ -16,7 +17,7 @@ export function Rows() {
   const studyId = useStudyId()
   const tableId = Number(useParams().tableId)
   const register = useRegister(tableId)
-  const [params, setParams] = useSearchParams()
+  const [params, set] = useAddress()
   const offset = Math.max(0, Number(params.get('from') ?? 1) - 1)
   const sort = params.get('sort')
   const descending = params.get('down') === '1'
@@ -25,18 +26,6 @@ export function Rows() {
   const total = rows.data?.total ?? register.data?.rows ?? 0
   const selected = params.has('row') ? Number(params.get('row')) : null
   const open = rows.data?.rows.find((r) => r.number === selected)
-  const set = (change: Record<string, string | null>) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before)
-        for (const [k, v] of Object.entries(change)) {
-          if (v === null) next.delete(k)
-          else next.set(k, v)
-        }
-        return next
-      },
-      { replace: true },
-    )
   const columns = register.data?.columns ?? []
   const isNumber = (name: string) => columns.find((c) => c.name === name)?.kind === 'number'
   const isDate = (name: string) => columns.find((c) => c.name === name)?.kind === 'date'

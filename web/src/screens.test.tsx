@@ -1,0 +1,209 @@
+import { ThemeProvider } from '@mui/material/styles'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { render, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { MemoryRouter } from 'react-router'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { App } from './app'
+import recorded from './recorded.json'
+import { theme } from './ui/theme'
+
+// What a real server of the demo answered, cut down; each screen is drawn from it.
+const answers = recorded as unknown as Record<string, unknown>
+let sent: { method: string; path: string; body: unknown; headers: Headers }[] = []
+let instead: Record<string, { status: number; body: unknown }> = {}
+
+vi.mock('./ui/echarts', () => ({
+  start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
+}))
+
+beforeEach(() => {
+  sent = []
+  instead = {}
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  )
+  const answer = async (input: RequestInfo | URL, init?: RequestInit) => {
+    const request = input instanceof Request ? input : new Request(new URL(String(input), 'http://localhost'), init)
+    const path = new URL(request.url).pathname
+    const key = `${request.method} ${path}`
+    const text = request.method === 'GET' ? '' : await request.clone().text()
+    sent.push({ method: request.method, path, body: text === '' ? null : JSON.parse(text), headers: request.headers })
+    const other = instead[key]
+    if (other) return new Response(JSON.stringify(other.body), { status: other.status, headers: { 'Content-Type': 'application/json' } })
+    if (key in answers) return new Response(JSON.stringify(answers[key]), { status: 200, headers: { 'Content-Type': 'application/json' } })
+    return new Response(JSON.stringify({ title: `Nothing is recorded for ${key}.`, status: 404 }), {
+      status: 404,
+      headers: { 'Content-Type': 'application/problem+json' },
+    })
+  }
+  vi.stubGlobal('fetch', vi.fn(answer))
+})
+afterEach(() => vi.unstubAllGlobals())
+
+function open(path: string) {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
+  return render(
+    <ThemeProvider theme={theme}>
+      <QueryClientProvider client={queries}>
+        <MemoryRouter initialEntries={[path]}>
+          <App />
+        </MemoryRouter>
+      </QueryClientProvider>
+    </ThemeProvider>,
+  )
+}
+
+const heading = (name: RegExp | string) => screen.findByRole('heading', { level: 1, name }, { timeout: 8000 })
+/** No screen shows what a program would: empty templates, NaN, undefined. */
+const clean = () => expect(document.body.textContent).not.toMatch(/NaN|undefined|\[object|\$\{|\$X|null,/)
+
+describe('screens drawn from real answers', () => {
+  it.each([
+    ['/', /Studies/, ['Which visits will find nobody at home?', 'new records to score']],
+    ['/study/2/table/5', /Register/, ['days_ahead', 'all distinct', '1 in 5 missing', 'Known only after 1']],
+    ['/study/2/table/5/rows', /Rows/, ['V100001', '1 to 100 of 6,000']],
+    ['/study/2/preparation', /Preparation/, ['Set columns aside', '21 to', '2 of', 'contact_channel']],
+    ['/study/2/trials', /Plan trials/, ['5 folds, 2 times', 'Logistic regression', '1,200 sealed']],
+    ['/study/2/judgment', /Standings/, ['leader', 'Do nothing: the same chance for everybody', '−0.1']],
+    [
+      '/study/2/judgment/1',
+      /Logistic regression, \d+ columns/,
+      ['Accuracy is the wrong figure here', 'called in vain', 'Odds ratio', ' to '],
+    ],
+    ['/study/2/reasons?trial=1&record=3', /Record 3/, ['Average record', 'Sums, and the chance', 'V100003']],
+    ['/study/2/decisions?trial=1&table=5', /Score visits/, ['columns found', 'These are the records the model was fitted on']],
+    ['/study/2/decisions/1', /visits, scored/, ['Left alone', 'the download holds all']],
+    ['/study/2/logbook', /Logbook/, ['Trial 1, logistic regression on variant A: AUC', '1,200 rows sealed']],
+  ])('%s', async (path, title, says) => {
+    open(path)
+    await heading(title)
+    for (const text of says) await waitFor(() => expect(document.body.textContent).toContain(text), { timeout: 8000 })
+    clean()
+  })
+})
+
+describe('what screens send', () => {
+  it('changes a kind with the version it was shown', async () => {
+    const column = (answers['GET /api/tables/5'] as { columns: { id: number; name: string; version: number }[] }).columns.find(
+      (c) => c.name === 'days_ahead',
+    )!
+    open(`/study/2/table/5?column=${column.id}`)
+    await userEvent.click(await screen.findByRole('button', { name: 'Kind: number' }, { timeout: 8000 }))
+    instead[`PATCH /api/columns/${column.id}`] = { status: 412, body: { title: 'Somebody has changed this in the meantime.', status: 412 } }
+    await userEvent.click(screen.getByRole('menuitem', { name: /category/ }))
+    const patch = await waitFor(() => sent.find((s) => s.method === 'PATCH') ?? Promise.reject(new Error('nothing was sent')))
+    expect(patch.body).toEqual({ kind: 'category' })
+    expect(patch.headers.get('If-Match')).toBe(String(column.version))
+    expect(await screen.findByRole('alert')).toHaveTextContent('Somebody has changed this')
+  })
+
+  it('previews a step before it is applied and sends all steps then', async () => {
+    open('/study/2/preparation')
+    await userEvent.click(await screen.findByRole('button', { name: 'Fill these…' }, { timeout: 8000 }))
+    const toll = await screen.findByRole('table', { name: 'Toll' }, { timeout: 8000 })
+    expect(within(toll).getByText('none lost')).toBeInTheDocument()
+    expect(sent.some((s) => s.method === 'PUT')).toBe(false)
+    await userEvent.click(screen.getByRole('button', { name: 'Apply step 3' }))
+    const put = await waitFor(() => sent.find((s) => s.method === 'PUT') ?? Promise.reject(new Error('nothing was sent')))
+    const steps = (put.body as { steps: { step: string; columns: string[]; note?: string }[] }).steps
+    expect(steps.map((s) => s.step)).toEqual(['set_aside', 'fill_missing', 'fill_missing'])
+    expect(steps[2]?.columns).toEqual(['contact_channel'])
+    expect(steps[0]?.note).toContain('near copy')
+  })
+
+  it('starts a trial once, with a key', async () => {
+    open('/study/2/trials')
+    instead['POST /api/studies/2/trials'] = { status: 409, body: { title: 'No column is left as an input.', status: 409 } }
+    const run = await screen.findByRole('button', { name: 'Run this trial' }, { timeout: 8000 })
+    await waitFor(() => expect(run).toBeEnabled())
+    await userEvent.click(run)
+    const post = await waitFor(
+      () => sent.find((s) => s.path.endsWith('/trials') && s.method === 'POST') ?? Promise.reject(new Error('nothing was sent')),
+    )
+    expect(post.body).toMatchObject({ learner: 'logistic' })
+    expect(post.headers.get('Idempotency-Key')).toBeTruthy()
+    expect(await screen.findByText(/No column is left as an input/)).toBeInTheDocument()
+  })
+
+  it('asks before the seal is opened', async () => {
+    open('/study/2/judgment/1')
+    await userEvent.click(await screen.findByRole('button', { name: 'Open the seal…' }, { timeout: 8000 }))
+    const dialog = await screen.findByRole('dialog')
+    expect(dialog).toHaveTextContent('1,200 sealed rows are the final examination')
+    expect(sent.some((s) => s.path.endsWith('/seal'))).toBe(false)
+    await userEvent.click(within(dialog).getByRole('button', { name: 'Keep it closed' }))
+    expect(sent.some((s) => s.path.endsWith('/seal'))).toBe(false)
+  })
+
+  it('follows the cut-off in the address', async () => {
+    open('/study/2/judgment/1?cutoff=0.5')
+    await heading(/Logistic regression/)
+    await waitFor(() => expect(document.body.textContent).toContain('At a cut-off of 50% it catches'))
+  })
+})
+
+describe('when things are not as they should be', () => {
+  it('asks to sign in, and says why it did not work', async () => {
+    instead['GET /api/session'] = { status: 401, body: { title: 'Sign in first.', status: 401 } }
+    instead['POST /api/sign-in'] = {
+      status: 401,
+      body: { title: 'The name or the password is not right.', status: 401, field: 'password' },
+    }
+    open('/')
+    await userEvent.click(await screen.findByRole('button', { name: 'Sign in' }, { timeout: 8000 }))
+    expect(await screen.findByRole('alert')).toHaveTextContent('The name or the password is not right.')
+    expect(sent.find((s) => s.path === '/api/sign-in')?.body).toMatchObject({ login: 'mara', password: 'ember-walk' })
+  })
+
+  it('makes the owner’s account with the code on a new installation', async () => {
+    instead['GET /api/session'] = { status: 401, body: { title: 'Sign in first.', status: 401 } }
+    instead['GET /api/setup'] = { status: 200, body: { needsOwner: true, demo: false } }
+    instead['POST /api/setup'] = {
+      status: 422,
+      body: { title: 'This is not the code that the server printed.', status: 422, field: 'code' },
+    }
+    open('/')
+    await userEvent.type(await screen.findByLabelText(/One-time code/, {}, { timeout: 8000 }), 'ABC')
+    await userEvent.type(screen.getByLabelText(/Your name/), 'Bo Ss')
+    await userEvent.type(screen.getByLabelText(/Sign-in name/), 'boss')
+    await userEvent.type(screen.getByLabelText(/Password/), 'a-long-password')
+    await userEvent.click(screen.getByRole('button', { name: 'Make the account' }))
+    expect(await screen.findByRole('alert')).toHaveTextContent('This is not the code')
+    expect(sent.find((s) => s.path === '/api/setup' && s.method === 'POST')?.body).toEqual({
+      code: 'ABC',
+      name: 'Bo Ss',
+      login: 'boss',
+      password: 'a-long-password',
+    })
+  })
+
+  it('says what failed beside the thing, and tries again', async () => {
+    instead['GET /api/studies/2/logbook'] = {
+      status: 500,
+      body: { title: 'Something went wrong that should not have. Nothing was changed.', status: 500 },
+    }
+    open('/study/2/logbook')
+    expect(await screen.findByRole('alert', {}, { timeout: 8000 })).toHaveTextContent('Nothing was changed')
+    delete instead['GET /api/studies/2/logbook']
+    await userEvent.click(screen.getByRole('button', { name: 'Try again' }))
+    await waitFor(() => expect(document.body.textContent).toContain('Imported visits.csv'))
+  })
+
+  it('teaches where there is nothing yet', async () => {
+    const study = answers['GET /api/studies/2'] as object
+    instead['GET /api/studies/2'] = { status: 200, body: { ...study, tableId: null, tables: [], trials: [], target: null, rows: 0 } }
+    instead['GET /api/studies/2/trials'] = {
+      status: 200,
+      body: { trials: [], baselineAuc: 0.5, baseRate: null, folds: 0, repeats: 0, sealedRows: 0, sealOpenings: 0 },
+    }
+    open('/study/2/table')
+    expect(await screen.findByText('A study begins with a table of past cases', {}, { timeout: 8000 })).toBeInTheDocument()
+    clean()
+  })
+})
