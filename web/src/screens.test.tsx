@@ -65,7 +65,7 @@ const clean = () => expect(document.body.textContent).not.toMatch(/NaN|undefined
 
 describe('screens drawn from real answers', () => {
   it.each([
-    ['/', /Studies/, ['Which visits will find nobody at home?', 'new records to score']],
+    ['/', /Studies/, ['Which visits will find nobody at home?', 'a first trial']],
     ['/study/2/table/5', /Register/, ['days_ahead', 'all distinct', '1 in 5 missing', 'Known only after 1']],
     ['/study/2/table/5/rows', /Rows/, ['V100001', '1 to 100 of 6,000']],
     ['/study/2/preparation', /Preparation/, ['Set columns aside', '21 to', '2 of', 'contact_channel']],

@@ -22,7 +22,7 @@ export function TollLedger({ step }: { step: StepView | undefined }) {
       <table className="ledger" aria-label="Toll">
         <thead>
           <tr>
-            <th>Toll</th>
+            <th style={{ width: 112 }}>Toll</th>
             <th className="n">Before</th>
             <th className="n">After</th>
             <th className="n">Change</th>

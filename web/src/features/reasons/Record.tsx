@@ -205,7 +205,8 @@ function Account({ reasons }: { reasons: Reasons }) {
   const most = Math.max(0.2, ...shown.map((c) => Math.abs(c.effect)))
   const lower = shown.filter((c) => c.effect < 0).reduce((s, c) => s + c.effect, 0)
   const raise = shown.filter((c) => c.effect > 0).reduce((s, c) => s + c.effect, 0)
-  const rest = (reasons.logOdds ?? 0) - (reasons.base ?? 0) - lower - raise
+  const base = reasons.base ?? 0
+  const rest = (reasons.logOdds ?? 0) - base - lower - raise
   const half = 130
   if (shown.length === 0) return <p className="soft">This model gives every record the same chance, so there is nothing to explain.</p>
   return (
@@ -271,11 +272,11 @@ function Account({ reasons }: { reasons: Reasons }) {
       <tfoot>
         <tr>
           <td>Sums, and the chance of “{reasons.event}”</td>
-          <td className="n">{fixed(-lower, 2)}</td>
+          <td className="n">{fixed(-(lower + Math.min(0, base) + Math.min(0, rest)), 2)}</td>
           <td style={{ textAlign: 'center' }}>
             log-odds {fixed(reasons.logOdds, 2)}, chance {share(reasons.chance)}
           </td>
-          <td className="n">{fixed(raise, 2)}</td>
+          <td className="n">{fixed(raise + Math.max(0, base) + Math.max(0, rest), 2)}</td>
         </tr>
       </tfoot>
     </table>
