@@ -10,13 +10,17 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Preparation\Variant;
 use App\Study\Study;
+use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
 
 /** Starts trials and lists them. */
 final readonly class Trials
 {
+    private const WORKER_MEMORY = 2 << 30;
+
     public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground)
     {
     }
@@ -35,6 +39,7 @@ final readonly class Trials
         if ([] === $inputs && 'baseline' !== $learner) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
+        $this->refuseWhatCannotFit($study, $inputs, $learner);
         $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
         $number = 1 + (int) (is_numeric($last) ? $last : 0);
         $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
@@ -45,6 +50,37 @@ final readonly class Trials
         $this->entities->flush();
 
         return $job;
+    }
+
+    /**
+     * Said before it starts: work that needs more memory than a worker has would end it.
+     *
+     * @param list<string> $inputs
+     */
+    private function refuseWhatCannotFit(Study $study, array $inputs, string $learner): void
+    {
+        $need = self::memory($this->ground->table($study), $inputs, 'baseline' === $learner ? 0 : 3);
+        if ($need > self::WORKER_MEMORY) {
+            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, self::WORKER_MEMORY / 2 ** 30));
+        }
+    }
+
+    /**
+     * Bytes: sixteen per cell of the columns, and as many per cell of each copy of the learner's matrix.
+     *
+     * @param list<string> $inputs
+     */
+    public static function memory(DataTable $table, array $inputs, int $copies): float
+    {
+        $terms = 0;
+        foreach ($table->columns() as $column) {
+            if (\in_array($column->name(), $inputs, true)) {
+                $distinct = $column->profile()['distinct'] ?? 0;
+                $terms += $column->kind()->isCoded() ? min(Coding::MOST_LEVELS, \is_int($distinct) ? $distinct : 0) : 1;
+            }
+        }
+
+        return 16.0 * $table->rows() * (\count($table->columns()) + $copies * $terms);
     }
 
     /** @return list<Trial> best first, then those without figures */

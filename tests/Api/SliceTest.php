@@ -146,6 +146,15 @@ final class SliceTest extends ApiTestCase
         self::assertNotSame($one['id'], $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant], 202, ['Idempotency-Key' => 'k2'])['id']);
     }
 
+    public function testATrialThatNoWorkerCouldHoldIsRefusedBeforeItStarts(): void
+    {
+        $this->signIn();
+        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        $this->service(\Doctrine\DBAL\Connection::class)->executeStatement('UPDATE data_table SET row_count = 3000000 WHERE id = 1');
+        $problem = $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409);
+        self::assertMatchesRegularExpression('/would need about [\d.]+ GB; a worker has 2.0/', $problem['title']);
+    }
+
     public function testADeletedStudyCanBeBroughtBack(): void
     {
         $this->signIn();
