@@ -37,10 +37,14 @@ try {
     $bench->line('API on the demo study, median of medians', sprintf('%.0f ms', 1000 * Bench::median(array_values($medians))), 'under 100 ms');
     $bench->line('API on the demo study, slowest: '.array_key_first($medians), sprintf('%.0f ms', 1000 * reset($medians)), 'under 100 ms');
 
-    $upload = $bench->upload($data.'/big/visits.csv');
-    [$job] = $bench->api('POST', '/api/studies/1/tables', json_encode(['uploadId' => $upload, 'name' => 'million'], \JSON_THROW_ON_ERROR));
-    [$seconds, $state] = $bench->await($job['id']);
-    $bench->line('Import 1,000,000 × 25, two workers, profile and source kept', sprintf('%s rows/s (%.1f s, %s)', number_format(1e6 / $seconds), $seconds, trim($state)), '100,000 rows/s');
+    $runs = [];
+    for ($i = 0; $i < 3; ++$i) {
+        $upload = $bench->upload($data.'/big/visits.csv');
+        [$job] = $bench->api('POST', '/api/studies/1/tables', json_encode(['uploadId' => $upload, 'name' => 'million'], \JSON_THROW_ON_ERROR));
+        [$seconds, $state] = $bench->await($job['id']);
+        $runs[] = $seconds;
+    }
+    $bench->line('Import 1,000,000 × 25, two workers, profile and source kept', sprintf('%s rows/s (median of 3; %.1f to %.1f s, %s)', number_format(1e6 / Bench::median($runs)), min($runs), max($runs), trim($state)), '100,000 rows/s');
     $bench->line('  most memory of a worker', $bench->workerPeak().' MB', 'under 512 MB');
     $register = [];
     for ($i = 0; $i < 5; ++$i) {

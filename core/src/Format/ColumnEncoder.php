@@ -204,34 +204,50 @@ final class ColumnEncoder
      */
     private function addLevels(array $cells, array $distinct): string
     {
+        // Hot for columns whose cells hardly repeat: everything asked about a cell is kept in local variables.
+        $parser = $this->parser;
+        $asText = $this->asText;
+        $hashes = &$this->hashes;
+        $counts = &$this->counts;
+        $lengths = &$this->lengths;
+        $levels = &$this->levels;
         $codes = [];
+        $missing = 0;
+        $letters = 0;
         foreach ($distinct as $cell => $count) {
             $cell = (string) $cell;
-            if ($this->parser->isMissing($cell)) {
-                $this->missing += $count;
+            if ($parser->isMissing($cell)) {
+                $missing += $count;
                 $codes[$cell] = \PHP_INT_MIN;
                 continue;
             }
             $length = mb_strlen($cell);
-            $this->letters += $length * $count;
-            $this->longest = $length > $this->longest ? $length : $this->longest;
-            $this->lengths[$length] = ($this->lengths[$length] ?? 0) + $count;
+            $letters += $length * $count;
+            $lengths[$length] = ($lengths[$length] ?? 0) + $count;
             $this->spaces = $this->spaces || str_contains($cell, ' ');
-            $this->yesNo = $this->yesNo && null !== $this->parser->yesNo($cell);
-            if (!$this->asText) {
-                $codes[$cell] = $this->levels[$cell] ??= \count($this->levels);
-                $this->counts[$cell] = ($this->counts[$cell] ?? 0) + $count;
-            } elseif (\count($this->hashes) < self::MOST_HASHES) {
-                $this->hashes[self::hash($cell)] = true;
-                if (isset($this->counts[$cell]) || \count($this->counts) < self::MOST_LEVELS) {
-                    $this->counts[$cell] = ($this->counts[$cell] ?? 0) + $count;
-                }
+            $this->yesNo = $this->yesNo && null !== $parser->yesNo($cell);
+            if (!$asText) {
+                $codes[$cell] = $levels[$cell] ??= \count($levels);
+                $counts[$cell] = ($counts[$cell] ?? 0) + $count;
+                continue;
+            }
+            if (\count($hashes) < self::MOST_HASHES) {
+                $hashes[self::hash($cell)] = true;
+            }
+            if (isset($counts[$cell]) || \count($counts) < self::MOST_LEVELS) {
+                $counts[$cell] = ($counts[$cell] ?? 0) + $count;
             }
         }
-        if ($this->asText) {
+        $this->missing += $missing;
+        $this->letters += $letters;
+        $this->longest = [] === $lengths ? 0 : max(array_keys($lengths));
+        if ($asText) {
+            if (0 === $missing) {
+                return FrameCodec::packTexts($cells);
+            }
             $texts = [];
             foreach ($cells as $cell) {
-                $texts[] = $this->parser->isMissing($cell) ? null : $cell;
+                $texts[] = $parser->isMissing($cell) ? null : $cell;
             }
 
             return FrameCodec::packTexts($texts);
@@ -251,12 +267,10 @@ final class ColumnEncoder
         return null !== $this->wanted && $this->wanted->isCoded();
     }
 
+    /** 64 bits of two checksums, of the cell and of the cell turned around; enough to count two million different ones. */
     private static function hash(string $cell): int
     {
-        /** @var array{1: int} $parts */
-        $parts = unpack('P', hash('xxh3', $cell, true));
-
-        return $parts[1];
+        return crc32($cell) << 32 | crc32(strrev($cell));
     }
 
     private function misfit(int $i, string $cell, int $batch): void
