@@ -117,6 +117,22 @@ describe('what screens send', () => {
     expect(steps[0]?.note).toContain('near copy')
   })
 
+  it('takes a step back and again with the keys, wherever the focus is', async () => {
+    const stored = answers['GET /api/studies/2/preparation'] as { variants: object[] }
+    instead['PUT /api/variants/2'] = { status: 200, body: stored.variants[0] }
+    const puts = () => sent.filter((s) => s.method === 'PUT').map((s) => (s.body as { steps: { step: string }[] }).steps.map((t) => t.step))
+    open('/study/2/preparation')
+    await userEvent.click(await screen.findByRole('button', { name: 'Remove step 2' }, { timeout: 8000 }))
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Undo' })).toBeEnabled())
+    ;(document.activeElement as HTMLElement).blur()
+    expect(document.body).toHaveFocus()
+    await userEvent.keyboard('{Control>}z{/Control}')
+    await waitFor(() => expect(puts()).toEqual([['set_aside'], ['set_aside', 'fill_missing']]))
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Redo' })).toBeEnabled())
+    await userEvent.keyboard('{Control>}{Shift>}z{/Shift}{/Control}')
+    await waitFor(() => expect(puts()).toHaveLength(3))
+  })
+
   it('starts a trial once, with a key', async () => {
     open('/study/2/trials')
     instead['POST /api/studies/2/trials'] = { status: 409, body: { title: 'No column is left as an input.', status: 409 } }

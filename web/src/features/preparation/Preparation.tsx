@@ -1,5 +1,5 @@
 import { Button } from '@mui/material'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { ApiError } from '../../api/client'
 import { count, whole } from '../../ui/format'
@@ -52,20 +52,23 @@ export function Preparation() {
     apply(next, false)
   }
 
+  // On the window, because after a click on plain text nothing inside the page has the focus.
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return
+      if (change.isPending || (e.target instanceof Element && e.target.closest('input, textarea'))) return
+      e.preventDefault()
+      if (e.shiftKey) redo()
+      else undo()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  })
+
   if (study.data && !hasTable) return <NoTable studyId={studyId} />
   const shown = draft && preview.data ? preview.data : variant
   return (
-    <div
-      style={{ display: 'contents' }}
-      onKeyDown={(e) => {
-        if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest('input, textarea')) return
-        if (e.key.toLowerCase() === 'z') {
-          e.preventDefault()
-          if (e.shiftKey) redo()
-          else undo()
-        }
-      }}
-    >
+    <>
       <Head
         title="Preparation"
         small={variant && `variant ${variant.letter}, ${variant.name}`}
@@ -252,7 +255,7 @@ export function Preparation() {
           </section>
         )}
       </div>
-    </div>
+    </>
   )
 }
 
