@@ -22,6 +22,8 @@ use Dokimos\Core\Table\Kind;
 final readonly class ImportRunner implements PieceRunner
 {
     public const KIND = 'import';
+    /** Bytes of the source that are compressed together. */
+    private const SOURCE_BLOCK = 1 << 20;
 
     public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook)
     {
@@ -70,7 +72,7 @@ final readonly class ImportRunner implements PieceRunner
     private function putSourceAway(DataTable $table, Piece $piece, Progress $progress): void
     {
         $seen = 0;
-        foreach ($this->file($piece)->blocks() as $n => $block) {
+        foreach ($this->file($piece)->blocks(self::SOURCE_BLOCK) as $n => $block) {
             $this->store->writeSource($table->id(), $n, $block);
             $seen += \strlen($block);
             $progress->report($seen / max(1, $table->bytes()));

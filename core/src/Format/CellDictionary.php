@@ -53,19 +53,37 @@ final class CellDictionary
         return $counts;
     }
 
+    /** @return list<string> the cells that an encoded frame stands for */
+    public function cells(string $encoded): array
+    {
+        $cells = [];
+        foreach (unpack('C*', $encoded) ?: [] as $code) {
+            $cells[] = $this->cells[$code];
+        }
+
+        return $cells;
+    }
+
     /**
-     * The frame with each cell's byte exchanged for another.
+     * The frame with other bytes, one or more, in place of each cell.
      *
-     * @param array<array-key, string> $to byte by cell
+     * @param array<array-key, string> $to bytes by cell, equally many for each
      */
     public function translate(string $encoded, array $to): string
     {
         $from = $into = '';
-        foreach ($to as $cell => $byte) {
+        foreach ($to as $cell => $bytes) {
             $from .= $this->bytes[$cell];
-            $into .= $byte;
+            $into .= $bytes;
+        }
+        if (\strlen($from) === \strlen($into)) {
+            return strtr($encoded, $from, $into);
+        }
+        $out = '';
+        foreach ($this->cells($encoded) as $cell) {
+            $out .= $to[$cell];
         }
 
-        return strtr($encoded, $from, $into);
+        return $out;
     }
 }

@@ -21,7 +21,7 @@ final readonly class CellParser
 
     public function isMissing(string $cell): bool
     {
-        return isset($this->missing[$cell]) || '' !== $cell && ($cell[0] <= ' ' || $cell[-1] <= ' ') && isset($this->missing[trim($cell)]);
+        return isset($this->missing[trim($cell)]);
     }
 
     /**
@@ -31,6 +31,13 @@ final readonly class CellParser
     public function number(string $cell): ?float
     {
         if ('.' === $this->decimal && is_numeric($cell)) {
+            $value = (float) $cell;
+            // The usual number needs no second look: no sign, no leading zero, not beyond 2^53.
+            $first = \ord($cell);
+            if ($first > 0x30 && $first <= 0x39 && $value < 9007199254740992.0) {
+                return $value;
+            }
+
             return self::checked(trim($cell));
         }
         $s = trim($cell, " \t\u{A0}");

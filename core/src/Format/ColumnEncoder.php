@@ -26,9 +26,11 @@ final class ColumnEncoder
     private const MOST_HASHES = 2000000;
     private const MISFITS_KEPT = 10000;
 
-    private ?CellDictionary $dictionary;
-    /** @var ?\Closure(array<array-key, string>): string how the frame at hand is written with one byte per cell */
-    private ?\Closure $bytes = null;
+    private readonly CellBlock $block;
+    /** @var array<array-key, float> what cells of earlier frames meant, so that each is parsed once; NAN = missing */
+    private array $parsedNumbers = [];
+    /** @var array<array-key, int> the same for dates, in seconds */
+    private array $parsedDates = [];
     private ?Kind $belief;
     private bool $writtenAsBelief = false;
     private bool $outdated = false;
@@ -56,7 +58,7 @@ final class ColumnEncoder
     public function __construct(private readonly CellParser $parser, private readonly ?Kind $wanted = null, bool $levelsOnly = false)
     {
         $this->belief = $levelsOnly ? null : $wanted ?? Kind::Number;
-        $this->dictionary = new CellDictionary();
+        $this->block = new CellBlock();
         $this->numbers = new ValueCounts();
         $this->asText = Kind::Text === $wanted || Kind::Identifier === $wanted;
     }
@@ -67,29 +69,28 @@ final class ColumnEncoder
         return $this->outdated;
     }
 
-    /**
-     * @param list<string> $cells at most 4,096
-     */
-    public function add(array $cells): string
+    /** @param list<string> $cells of the next rows; they come out with frame() */
+    public function take(array $cells): void
     {
-        $this->rows += \count($cells);
-        // Most columns repeat few cells: parse each different one once.
-        $this->bytes = null;
-        $encoded = $this->dictionary?->encode($cells);
-        if (null === $encoded || null === $this->dictionary) {
-            $this->dictionary = null;
-            $distinct = array_count_values($cells);
-        } else {
-            $dictionary = $this->dictionary;
-            $distinct = $dictionary->counts($encoded);
-            $this->bytes = static function (array $to) use ($dictionary, $encoded): string {
-                /** @var array<array-key, string> $to */
-                return $dictionary->translate($encoded, $to);
-            };
-        }
-        $few = 2 * \count($distinct) < \count($cells);
+        $this->block->take($cells);
+    }
+
+    /** The cells taken since the last frame, at most 4,096, as stored bytes. */
+    public function frame(): string
+    {
+        $this->rows += $this->block->count();
+        $frame = $this->encode();
+        $this->block->clear();
+
+        return $frame;
+    }
+
+    private function encode(): string
+    {
+        $distinct = $this->block->distinct();
         if (Kind::Number === $this->belief) {
-            $frame = $this->addNumbers($cells, $few || null !== $this->bytes ? $distinct : null);
+            $few = $this->block->repeats() || 2 * \count($distinct) < $this->block->count();
+            $frame = $few && $this->numbers->isCounting() ? $this->addRepeatedNumbers($distinct) : $this->addNumbers();
             if (null !== $frame) {
                 $this->writtenAsBelief = true;
 
@@ -101,7 +102,7 @@ final class ColumnEncoder
             $this->numbers = new ValueCounts();
         }
         if (Kind::Date === $this->belief) {
-            $frame = $this->addDates($cells, $distinct);
+            $frame = $this->addDates($distinct);
             if (null !== $frame) {
                 $this->writtenAsBelief = true;
 
@@ -113,50 +114,57 @@ final class ColumnEncoder
             $this->missing = 0;
         }
 
-        return $this->addLevels($cells, $distinct);
+        return $this->addLevels($distinct);
     }
 
-    /**
-     * @param list<string>           $cells
-     * @param ?array<array-key, int> $distinct
-     */
-    private function addNumbers(array $cells, ?array $distinct): ?string
+    /** @param array<array-key, int> $distinct */
+    private function addRepeatedNumbers(array $distinct): ?string
     {
         $parser = $this->parser;
-        $values = [];
-        if (null !== $distinct && $this->numbers->isCounting()) {
-            $map = $pairs = [];
-            foreach ($distinct as $cell => $count) {
-                $cell = (string) $cell;
-                $value = $parser->isMissing($cell) ? \NAN : $parser->number($cell);
+        $parsed = &$this->parsedNumbers;
+        if (\count($parsed) > self::MOST_LEVELS) {
+            $parsed = [];
+        }
+        $map = $pairs = [];
+        foreach ($distinct as $cell => $count) {
+            if (!isset($parsed[$cell])) {
+                $text = (string) $cell;
+                $value = $parser->isMissing($text) ? \NAN : $parser->number($text);
                 if (null === $value) {
                     if (Kind::Number !== $this->wanted) {
                         return null;
                     }
                     $value = \NAN;
                 }
-                $map[$cell] = $value;
-                $pairs[] = [$value, $count];
+                $parsed[$cell] = $value;
             }
-            if (Kind::Number === $this->wanted) {
-                foreach ($cells as $i => $cell) {
-                    if (is_nan($map[$cell]) && !$parser->isMissing($cell)) {
-                        $this->misfit($i, $cell, \count($cells));
-                    }
+            $map[$cell] = $parsed[$cell];
+            $pairs[] = [$parsed[$cell], $count];
+        }
+        if (Kind::Number === $this->wanted) {
+            foreach ($this->block->cells() as $i => $cell) {
+                if (is_nan($map[$cell]) && !$parser->isMissing($cell)) {
+                    $this->misfit($i, $cell);
                 }
             }
-            $this->numbers->addCounted($pairs);
-
-            return FrameCodec::packMappedNumbers($cells, $map, $this->bytes);
         }
-        foreach ($cells as $i => $cell) {
+        $this->numbers->addCounted($pairs);
+
+        return FrameCodec::packMappedNumbers($this->block->join(...), $map);
+    }
+
+    private function addNumbers(): ?string
+    {
+        $parser = $this->parser;
+        $values = [];
+        foreach ($this->block->cells() as $i => $cell) {
             $value = $parser->number($cell);
             if (null === $value) {
                 if (!$parser->isMissing($cell)) {
                     if (Kind::Number !== $this->wanted) {
                         return null;
                     }
-                    $this->misfit($i, $cell, \count($cells));
+                    $this->misfit($i, $cell);
                 }
                 $value = \NAN;
             }
@@ -167,44 +175,45 @@ final class ColumnEncoder
         return FrameCodec::packNumbers($values);
     }
 
-    /**
-     * @param list<string>          $cells
-     * @param array<array-key, int> $distinct
-     */
-    private function addDates(array $cells, array $distinct): ?string
+    /** @param array<array-key, int> $distinct */
+    private function addDates(array $distinct): ?string
     {
+        $parsed = &$this->parsedDates;
+        if (\count($parsed) > self::MOST_LEVELS) {
+            $parsed = [];
+        }
         $map = $pairs = [];
         foreach ($distinct as $cell => $count) {
-            $cell = (string) $cell;
-            $seconds = $this->parser->isMissing($cell) ? DateColumn::MISSING : $this->parser->date($cell);
-            if (null === $seconds) {
-                if (Kind::Date !== $this->wanted) {
-                    return null;
+            if (!isset($parsed[$cell])) {
+                $text = (string) $cell;
+                $seconds = $this->parser->isMissing($text) ? DateColumn::MISSING : $this->parser->date($text);
+                if (null === $seconds) {
+                    if (Kind::Date !== $this->wanted) {
+                        return null;
+                    }
+                    $seconds = DateColumn::MISSING;
                 }
-                $seconds = DateColumn::MISSING;
+                $parsed[$cell] = $seconds;
             }
-            $map[$cell] = $seconds;
-            $pairs[] = [DateColumn::MISSING === $seconds ? \NAN : (float) $seconds, $count];
+            $map[$cell] = $parsed[$cell];
+            $pairs[] = [DateColumn::MISSING === $parsed[$cell] ? \NAN : (float) $parsed[$cell], $count];
         }
         if (Kind::Date === $this->wanted) {
-            foreach ($cells as $i => $cell) {
+            foreach ($this->block->cells() as $i => $cell) {
                 if (DateColumn::MISSING === $map[$cell] && !$this->parser->isMissing($cell)) {
-                    $this->misfit($i, $cell, \count($cells));
+                    $this->misfit($i, $cell);
                 }
             }
         }
         $this->numbers->addCounted($pairs);
 
-        return FrameCodec::packMapped($cells, $map, 0, $this->bytes);
+        return FrameCodec::packMapped($this->block->join(...), $map);
     }
 
-    /**
-     * @param list<string>          $cells
-     * @param array<array-key, int> $distinct
-     */
-    private function addLevels(array $cells, array $distinct): string
+    /** @param array<array-key, int> $distinct */
+    private function addLevels(array $distinct): string
     {
-        // Hot for columns whose cells hardly repeat: everything asked about a cell is kept in local variables.
+        // Hot for columns whose cells hardly repeat: what can be asked of all cells at once is, the rest is kept in local variables.
         $parser = $this->parser;
         $asText = $this->asText;
         $hashes = &$this->hashes;
@@ -214,6 +223,12 @@ final class ColumnEncoder
         $codes = [];
         $missing = 0;
         $letters = 0;
+        $all = implode('', array_keys($distinct));
+        $bytesAreLetters = mb_check_encoding($all, 'ASCII');
+        $this->spaces = $this->spaces || str_contains($all, ' ');
+        $yesNo = $this->yesNo;
+        $known = \count($hashes);
+        $listed = \count($counts);
         foreach ($distinct as $cell => $count) {
             $cell = (string) $cell;
             if ($parser->isMissing($cell)) {
@@ -221,27 +236,32 @@ final class ColumnEncoder
                 $codes[$cell] = \PHP_INT_MIN;
                 continue;
             }
-            $length = mb_strlen($cell);
+            $length = $bytesAreLetters ? \strlen($cell) : mb_strlen($cell);
             $letters += $length * $count;
             $lengths[$length] = ($lengths[$length] ?? 0) + $count;
-            $this->spaces = $this->spaces || str_contains($cell, ' ');
-            $this->yesNo = $this->yesNo && null !== $parser->yesNo($cell);
+            if ($yesNo) {
+                $yesNo = null !== $parser->yesNo($cell);
+            }
             if (!$asText) {
                 $codes[$cell] = $levels[$cell] ??= \count($levels);
                 $counts[$cell] = ($counts[$cell] ?? 0) + $count;
                 continue;
             }
-            if (\count($hashes) < self::MOST_HASHES) {
-                $hashes[self::hash($cell)] = true;
+            if ($known < self::MOST_HASHES) {
+                $hashes[crc32($cell) << 32 | crc32(strrev($cell))] = true;
             }
-            if (isset($counts[$cell]) || \count($counts) < self::MOST_LEVELS) {
+            if ($listed < self::MOST_LEVELS) {
                 $counts[$cell] = ($counts[$cell] ?? 0) + $count;
+            } elseif (isset($counts[$cell])) {
+                $counts[$cell] += $count;
             }
         }
+        $this->yesNo = $yesNo;
         $this->missing += $missing;
         $this->letters += $letters;
         $this->longest = [] === $lengths ? 0 : max(array_keys($lengths));
         if ($asText) {
+            $cells = $this->block->cells();
             if (0 === $missing) {
                 return FrameCodec::packTexts($cells);
             }
@@ -259,7 +279,7 @@ final class ColumnEncoder
             }
         }
 
-        return FrameCodec::packMapped($cells, $codes, 0, $this->bytes);
+        return FrameCodec::packMapped($this->block->join(...), $codes);
     }
 
     private function wantsCodes(): bool
@@ -273,11 +293,11 @@ final class ColumnEncoder
         return crc32($cell) << 32 | crc32(strrev($cell));
     }
 
-    private function misfit(int $i, string $cell, int $batch): void
+    private function misfit(int $i, string $cell): void
     {
         ++$this->misfitCount;
         if (\count($this->misfits) < self::MISFITS_KEPT) {
-            $this->misfits[] = [$this->rows - $batch + $i, $cell];
+            $this->misfits[] = [$this->rows - $this->block->count() + $i, $cell];
         }
     }
 

@@ -14,6 +14,8 @@ final class CsvReader
 {
     public const MOST_COLUMNS = 10000;
     public const LONGEST_RECORD = 64 << 20;
+    /** Rows handed out at once: so few that their cells are still in the processor's cache when they are encoded. */
+    public const BATCH = 128;
     private const REPAIRS_KEPT = 100;
 
     /** @var list<string> */
@@ -60,32 +62,31 @@ final class CsvReader
      *
      * @return \Generator<int, Batch>
      */
-    public function batches(int $size = 4096, array $share = [0, 1]): \Generator
+    public function batches(int $size = self::BATCH, array $share = [0, 1]): \Generator
     {
-        $wanted = null;
-        $columns = [];
+        $wanted = [];
+        $block = [];
         $rows = 0;
         $width = 0;
         $delimiter = $this->dialect->delimiter;
         $quote = $this->dialect->quote;
         $open = false;
-        \assert('' !== $delimiter);
+        \assert('' !== $delimiter && '' !== $quote);
         $pending = [];
         $pendingBytes = 0;
         $startedAt = 0;
-        foreach ($this->lineGroups() as [$lines, $carriage]) {
+        foreach ($this->lineGroups() as [$lines, $carriage, $mixed]) {
             foreach ($lines as $line) {
                 $at = $this->line++;
+                $raw = $line;
                 // The CR before a line end belongs to the line end, unless a quoted field goes on.
-                $raw = $line.$carriage;
-                if ('' === $carriage && '' !== $line && "\r" === $line[-1]) {
+                if ($mixed && '' !== $line && "\r" === $line[-1]) {
                     $line = substr($line, 0, -1);
                 }
-                $open = false;
                 if ([] !== $pending) {
                     // Inside a quoted field only a line with an odd number of quotes can close it.
-                    $pending[] = $raw;
-                    $pendingBytes += \strlen($raw);
+                    $pending[] = $raw.$carriage;
+                    $pendingBytes += \strlen($raw) + 1;
                     if ($pendingBytes > self::LONGEST_RECORD) {
                         throw UnreadableTable::openQuote($startedAt);
                     }
@@ -99,12 +100,15 @@ final class CsvReader
                     $pending = [];
                     $at = $startedAt;
                 } elseif (str_contains($line, $quote)) {
-                    $fields = self::simpleFields($line, $delimiter, $quote) ?? self::fields($line, $delimiter, $quote, $open);
-                    if ($open) {
-                        $pending = [$raw];
-                        $pendingBytes = \strlen($raw);
-                        $startedAt = $at;
-                        continue;
+                    $fields = self::simpleFields($line, $delimiter, $quote);
+                    if (null === $fields) {
+                        $fields = self::fields($line, $delimiter, $quote, $open);
+                        if ($open) {
+                            $pending = [$raw.$carriage];
+                            $pendingBytes = \strlen($raw);
+                            $startedAt = $at;
+                            continue;
+                        }
                     }
                 } elseif ('' === $line && 1 !== $width) {
                     continue;
@@ -113,10 +117,8 @@ final class CsvReader
                 }
                 if (!$this->headerRead) {
                     $width = $this->readHeader($fields);
-                    $columns = array_fill(0, $width, []);
-                    if (1 !== $share[1]) {
-                        $wanted = range($share[0], max($share[0], $width - 1), $share[1]);
-                        $wanted = array_values(array_filter($wanted, static fn (int $j) => $j < $width));
+                    for ($j = $share[0]; $j < $width; $j += $share[1]) {
+                        $wanted[] = $j;
                     }
                     if ($this->dialect->header) {
                         continue;
@@ -125,23 +127,16 @@ final class CsvReader
                 if (\count($fields) !== $width) {
                     $fields = $this->mend($fields, $width, $at);
                 }
-                ++$this->records;
-                if (null === $wanted) {
-                    foreach ($fields as $j => $field) {
-                        $columns[$j][] = $field;
-                    }
-                } else {
-                    foreach ($wanted as $j) {
-                        $columns[$j][] = $fields[$j];
-                    }
-                }
+                $block[] = $fields;
                 if (++$rows === $size) {
-                    yield new Batch($columns, $rows);
-                    $columns = array_fill(0, $width, []);
+                    $this->records += $rows;
+                    yield self::turned($block, $width, $wanted);
+                    $block = [];
                     $rows = 0;
                 }
             }
         }
+        $this->records += $rows;
         if ([] !== $pending) {
             throw UnreadableTable::openQuote($startedAt);
         }
@@ -155,48 +150,61 @@ final class CsvReader
             throw UnreadableTable::onlyHeader($width);
         }
         if ($rows > 0) {
-            yield new Batch($columns, $rows);
+            yield self::turned($block, $width, $wanted);
         }
     }
 
     /**
-     * The same for the usual record, in which few fields are quoted and quotes stand at their ends: cut at every delimiter, then put
-     * together what was cut inside quotes. Null when the record is of another sort.
+     * Records turned into columns, in one call of the language for each.
+     *
+     * @param list<list<string>> $records
+     * @param list<int>          $wanted
+     */
+    private static function turned(array $records, int $width, array $wanted): Batch
+    {
+        $columns = array_fill(0, $width, []);
+        foreach ($wanted as $j) {
+            $columns[$j] = array_column($records, $j);
+        }
+
+        return new Batch($columns, \count($records));
+    }
+
+    /**
+     * The fields of the usual record, in which quotes stand at the ends of fields: cut at the quotes, every second piece lies inside
+     * of them, and only the others are cut at delimiters. Null when the record is of another sort.
      *
      * @param non-empty-string $delimiter
+     * @param non-empty-string $quote
      *
      * @return ?list<string>
      */
     private static function simpleFields(string $line, string $delimiter, string $quote): ?array
     {
-        $fields = explode($delimiter, $line);
-        $shift = 0;
-        $last = \count($fields) - 1;
-        // Nothing before the first quote needs a look.
-        for ($i = substr_count($line, $delimiter, 0, (int) strpos($line, $quote)); $i <= $last; ++$i) {
-            $field = $fields[$i];
-            if ('' === $field || $field[0] !== $quote) {
-                if ($shift > 0) {
-                    $fields[$i - $shift] = $field;
-                }
-                continue;
-            }
-            $to = $i - $shift;
-            while (1 === substr_count($field, $quote) % 2) {
-                if (++$i > $last) {
-                    return null;
-                }
-                $field .= $delimiter.$fields[$i];
-                ++$shift;
-            }
-            if ($field[-1] !== $quote) {
+        $pieces = explode($quote, $line);
+        $last = \count($pieces) - 1;
+        $fields = explode($delimiter, $pieces[0]);
+        for ($i = 1; $i < $last; $i += 2) {
+            $place = \count($fields) - 1;
+            if ('' !== $fields[$place]) {
                 return null;
             }
-            $inside = substr($field, 1, -1);
-            $fields[$to] = str_contains($inside, $quote) ? str_replace($quote.$quote, $quote, $inside) : $inside;
+            $field = $pieces[$i];
+            while ('' === $pieces[$i + 1] && $i + 2 < $last) {
+                $i += 2;
+                $field .= $quote.$pieces[$i];
+            }
+            $fields[$place] = $field;
+            $after = $pieces[$i + 1];
+            if ('' !== $after) {
+                if ($after[0] !== $delimiter) {
+                    return null;
+                }
+                array_push($fields, ...explode($delimiter, substr($after, 1)));
+            }
         }
 
-        return array_values(0 === $shift ? $fields : \array_slice($fields, 0, $last + 1 - $shift));
+        return 0 === $last % 2 ? $fields : null;
     }
 
     /**
@@ -249,7 +257,7 @@ final class CsvReader
     /**
      * Whole lines, many at a time.
      *
-     * @return \Generator<int, array{list<string>, string}> lines, and what was cut off before each line end
+     * @return \Generator<int, array{list<string>, string, bool}> lines, what was cut off before each line end, and whether a line may end with a CR
      */
     private function lineGroups(): \Generator
     {
@@ -268,14 +276,14 @@ final class CsvReader
             $carry = substr($carry, $end + 1);
             // Where every line ends with CRLF, cutting there spares taking the CR off each line.
             $carriage = str_ends_with($whole, "\r") && substr_count($whole, "\r\n") === substr_count($whole, "\n");
-            yield $carriage ? [explode("\r\n", substr($whole, 0, -1)), "\r"] : [explode("\n", $whole), ''];
+            yield $carriage ? [explode("\r\n", substr($whole, 0, -1)), "\r", false] : [explode("\n", $whole), '', str_contains($whole, "\r")];
         }
         if ('' !== $carry) {
             $lines = explode("\n", $carry);
             if ('' === end($lines)) {
                 array_pop($lines);
             }
-            yield [$lines, ''];
+            yield [$lines, '', true];
         }
     }
 

@@ -36,23 +36,24 @@ final readonly class TableImporter
         $reader = new CsvReader($counted(), $this->dialect);
         /** @var array<int, ColumnEncoder> $encoders */
         $encoders = [];
-        $frame = 0;
-        foreach ($reader->batches(FrameCodec::ROWS, $share) as $batch) {
-            if (0 === $frame) {
+        $frame = $held = 0;
+        foreach ($reader->batches(share: $share) as $batch) {
+            if (0 === $frame + $held) {
                 foreach ($reader->names() as $j => $name) {
                     if ($j % $share[1] === $share[0] && (null === $only || \in_array($name, $only, true))) {
                         $encoders[$j] = new ColumnEncoder($parser, $kinds[$name] ?? null);
                     }
                 }
             }
-            foreach ($encoders as $j => $encoder) {
-                $this->sink->frame($j, $frame, $encoder->add($batch->columns[$j]), $batch->rows);
-            }
-            ++$frame;
-            if (null !== $bytes && $bytes > 0) {
-                $progress->report(min(0.9, 0.9 * $seen / $bytes), \sprintf('%s records read', number_format($reader->records())));
+            $held = $this->encode($encoders, $batch, $frame, $held);
+            if (0 === $held) {
+                ++$frame;
+                if (null !== $bytes && $bytes > 0) {
+                    $progress->report(min(0.9, 0.9 * $seen / $bytes), \sprintf('%s records read', number_format($reader->records())));
+                }
             }
         }
+        $this->hand($encoders, $frame, $held);
         $this->readAgain($blocks, array_filter($encoders, static fn (ColumnEncoder $e) => $e->outdated()), $encoders);
         $columns = [];
         foreach ($encoders as $j => $encoder) {
@@ -79,12 +80,43 @@ final readonly class TableImporter
             $encoders[$j] = $encoder->again();
         }
         $reader = new CsvReader($blocks(), $this->dialect);
-        $frame = 0;
-        foreach ($reader->batches(FrameCodec::ROWS) as $batch) {
-            foreach (array_keys($outdated) as $j) {
-                $this->sink->frame($j, $frame, $encoders[$j]->add($batch->columns[$j]), $batch->rows);
+        $again = array_intersect_key($encoders, $outdated);
+        $frame = $held = 0;
+        foreach ($reader->batches() as $batch) {
+            $held = $this->encode($again, $batch, $frame, $held);
+            $frame += 0 === $held ? 1 : 0;
+        }
+        $this->hand($again, $frame, $held);
+    }
+
+    /**
+     * Adds a batch to the frames at hand and hands them over when they are full.
+     *
+     * @param array<int, ColumnEncoder> $encoders
+     *
+     * @return int rows now held in the frame at hand
+     */
+    private function encode(array $encoders, Batch $batch, int $frame, int $held): int
+    {
+        foreach ($encoders as $j => $encoder) {
+            $encoder->take($batch->columns[$j]);
+        }
+        $held += $batch->rows;
+        if ($held < FrameCodec::ROWS) {
+            return $held;
+        }
+        $this->hand($encoders, $frame, $held);
+
+        return 0;
+    }
+
+    /** @param array<int, ColumnEncoder> $encoders */
+    private function hand(array $encoders, int $frame, int $rows): void
+    {
+        if ($rows > 0) {
+            foreach ($encoders as $j => $encoder) {
+                $this->sink->frame($j, $frame, $encoder->frame(), $rows);
             }
-            ++$frame;
         }
     }
 }

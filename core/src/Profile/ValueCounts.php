@@ -12,7 +12,7 @@ final class ValueCounts
 {
     private const MOST = 20000;
 
-    /** @var array<string, int> by the value's eight bytes */
+    /** @var array<array-key, int> by the value's eight bytes */
     private array $counts = [];
     private string $packed = '';
     public int $missing = 0;
@@ -41,8 +41,14 @@ final class ValueCounts
      */
     public function addCounted(array $pairs): void
     {
+        $counts = &$this->counts;
         foreach ($pairs as [$value, $count]) {
-            $this->addOne(pack('e', $value), $count);
+            if ($value !== $value) {
+                $this->missing += $count;
+                continue;
+            }
+            $bytes = pack('e', $value);
+            $counts[$bytes] = ($counts[$bytes] ?? 0) + $count;
         }
     }
 
@@ -51,25 +57,14 @@ final class ValueCounts
         return \count($this->counts) <= self::MOST;
     }
 
-    private function addOne(string $bytes, int $count): void
-    {
-        // All NANs that arise here share the quiet pattern.
-        if ("\xF8\x7F" === substr($bytes, 6) || "\xF8\xFF" === substr($bytes, 6)) {
-            $this->missing += $count;
-        } else {
-            $this->counts[$bytes] = ($this->counts[$bytes] ?? 0) + $count;
-        }
-    }
-
     /** @return array{list<float>, list<int>} distinct values ascending, and their counts */
     public function sorted(): array
     {
         /** @var array<int, float> $rest */
         $rest = '' === $this->packed ? [] : (unpack('e*', $this->packed) ?: []);
-        sort($rest);
-        $byBytes = $this->counts;
+        sort($rest, \SORT_NUMERIC);
         $known = [];
-        foreach ($byBytes as $bytes => $count) {
+        foreach ($this->counts as $bytes => $count) {
             /** @var array{1: float} $value */
             $value = unpack('e', (string) $bytes);
             $known[] = [$value[1] + 0.0, $count];

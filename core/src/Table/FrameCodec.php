@@ -102,52 +102,37 @@ final class FrameCodec
     /**
      * The same as packNumbers() when the values repeat: each different one is encoded once.
      *
-     * @param list<string>                                $cells
-     * @param array<array-key, float>                     $values by cell
-     * @param ?\Closure(array<array-key, string>): string $bytes  the frame with one given byte per cell, when that is known in a quicker way
+     * @param \Closure(array<array-key, string>): string $join   puts the bytes that stand for each cell in the order of the cells
+     * @param array<array-key, float>                    $values by cell
      */
-    public static function packMappedNumbers(array $cells, array $values, ?\Closure $bytes = null): string
+    public static function packMappedNumbers(\Closure $join, array $values): string
     {
         $distinct = array_values($values);
         foreach ([0 => 1.0, 1 => 10.0, 2 => 100.0, 3 => 1000.0] as $exponent => $scale) {
             $whole = self::scaled($distinct, $scale);
             if (null !== $whole) {
-                return self::packMapped($cells, array_combine(array_keys($values), $whole), $exponent, $bytes);
+                return self::packMapped($join, array_combine(array_keys($values), $whole), $exponent);
             }
         }
-        $packed = array_map(static fn (float $v) => pack('e', $v), $values);
-        $raw = '';
-        foreach ($cells as $cell) {
-            $raw .= $packed[$cell];
-        }
 
-        return self::squeeze('d'.$raw);
+        return self::squeeze('d'.$join(array_map(static fn (float $v) => pack('e', $v), $values)));
     }
 
     /**
      * The same as packWhole() when the values repeat.
      *
-     * @param list<string>                                $cells
-     * @param array<array-key, int>                       $values by cell, PHP_INT_MIN = missing
-     * @param ?\Closure(array<array-key, string>): string $bytes  as for packMappedNumbers()
+     * @param \Closure(array<array-key, string>): string $join   as for packMappedNumbers()
+     * @param array<array-key, int>                      $values by cell, PHP_INT_MIN = missing
      */
-    public static function packMapped(array $cells, array $values, int $exponent = 0, ?\Closure $bytes = null): string
+    public static function packMapped(\Closure $join, array $values, int $exponent = 0): string
     {
         [$low, $width, $format, $none] = self::layout(array_values($values));
         $packed = [];
         foreach ($values as $cell => $v) {
             $packed[$cell] = pack($format[0], \PHP_INT_MIN === $v ? $none : $v - $low);
         }
-        if (null !== $bytes && 1 === $width) {
-            $raw = $bytes($packed);
-        } else {
-            $raw = '';
-            foreach ($cells as $cell) {
-                $raw .= $packed[$cell];
-            }
-        }
 
-        return self::squeeze('i'.pack('CPC', $exponent, $low, $width).$raw);
+        return self::squeeze('i'.pack('CPC', $exponent, $low, $width).$join($packed));
     }
 
     /** @param list<?string> $cells */
