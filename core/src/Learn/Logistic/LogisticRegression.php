@@ -26,6 +26,8 @@ final readonly class LogisticRegression implements Learner
     private const RUNAWAY = 50.0;
     private const RIDGE = 1.0;
     private const SAMPLE_FROM = 30000;
+    /** The estimate of a sample is a place to begin, itself wrong by more than this. */
+    private const SAMPLE_ENOUGH = 1.0;
 
     public function name(): string
     {
@@ -200,7 +202,7 @@ final readonly class LogisticRegression implements Learner
             $rows += \count($y[$b]);
         }
         try {
-            $fit = (new NewtonFit(new Matrix($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain);
+            $fit = (new NewtonFit(new Matrix($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain, null, self::SAMPLE_ENOUGH);
             foreach ($fit->beta as $b) {
                 // A sample that separates, or nearly repeats a column, is no place to begin.
                 if (abs($b) > 5.0 && $fit->beta[0] !== $b) {

@@ -18,6 +18,8 @@ use Dokimos\Core\Silent;
 final class NewtonFit
 {
     public const MOST_STEPS = 60;
+    /** Twice what the log-likelihood can still gain, below which no coefficient moves by more than 1e-8 of its standard error. */
+    private const NOTHING = 1e-16;
 
     /**
      * Coefficients when the likelihood has stopped growing.
@@ -29,6 +31,7 @@ final class NewtonFit
     public array $information = [];
     /** @var array{list<float>, array{float, list<float>, list<list<float>>}}|null the last place asked about, kept for run() */
     private ?array $first = null;
+    /** Without the penalty. */
     public float $logLikelihood = -\INF;
     public int $steps = 0;
     public bool $converged = false;
@@ -43,10 +46,11 @@ final class NewtonFit
 
     /**
      * @param ?list<float> $start
+     * @param float        $enough stop where the log-likelihood can still grow by half of this; 0 = to the last digit
      *
      * @throws NotPositiveDefinite when the columns are dependent
      */
-    public function run(?array $start = null, ?Progress $progress = null): self
+    public function run(?array $start = null, ?Progress $progress = null, float $enough = 0.0): self
     {
         $progress ??= new Silent();
         $width = \count($this->x->names);
@@ -54,19 +58,22 @@ final class NewtonFit
         [$value, $gradient, $information] = null !== $this->first && $this->first[0] === $beta ? $this->first[1] : $this->evaluate($beta);
         for ($step = 1; $step <= self::MOST_STEPS; ++$step) {
             $progress->report(min(0.95, $step / 8));
-            $this->steps = $step;
             $direction = Cholesky::of($information)->solve($gradient);
             $decrement = 0.0;
             foreach ($direction as $i => $d) {
                 $decrement += $d * $gradient[$i];
             }
+            if ($decrement <= max(self::NOTHING, $enough)) {
+                // A step this small is right without a look at where it leads.
+                $beta = self::moved($beta, $direction, 1.0);
+                $this->converged = true;
+                break;
+            }
+            $this->steps = $step;
             $size = 1.0;
             $better = false;
             for ($halving = 0; $halving < 30; ++$halving) {
-                $candidate = [];
-                foreach ($beta as $i => $b) {
-                    $candidate[] = $b + $size * $direction[$i];
-                }
+                $candidate = self::moved($beta, $direction, $size);
                 [$newValue, $newGradient, $newInformation] = $this->evaluate($candidate);
                 if ($newValue >= $value - 1e-13 * abs($value)) {
                     $better = true;
@@ -86,9 +93,24 @@ final class NewtonFit
         }
         $this->beta = $beta;
         $this->information = $information;
-        $this->logLikelihood = $this->likelihood($beta);
+        $this->logLikelihood = $value + $this->penalty($beta);
 
         return $this;
+    }
+
+    /**
+     * @param list<float> $beta
+     * @param list<float> $direction
+     *
+     * @return list<float>
+     */
+    private static function moved(array $beta, array $direction, float $size): array
+    {
+        foreach ($direction as $i => $d) {
+            $beta[$i] += $size * $d;
+        }
+
+        return $beta;
     }
 
     /**
@@ -101,18 +123,6 @@ final class NewtonFit
         $this->first = [$beta, $this->evaluate($beta)];
 
         return $this->first[1][2];
-    }
-
-    /**
-     * The log-likelihood without the penalty.
-     *
-     * @param list<float> $beta
-     */
-    private function likelihood(array $beta): float
-    {
-        [$value] = $this->evaluate($beta, false);
-
-        return $value + $this->penalty($beta);
     }
 
     /** @param list<float> $beta */
@@ -131,7 +141,7 @@ final class NewtonFit
      *
      * @return array{float, list<float>, list<list<float>>} penalized log-likelihood, gradient, lower triangle of the information
      */
-    private function evaluate(array $beta, bool $second = true): array
+    private function evaluate(array $beta): array
     {
         $width = \count($beta);
         $value = 0.0;
@@ -143,9 +153,7 @@ final class NewtonFit
         foreach ($this->x->blocks as $b => $columns) {
             [$blockValue, $residual, $curvature] = self::scores($columns, $this->y[$b], $this->weights[$b], $beta);
             $value += $blockValue;
-            if ($second) {
-                self::accumulate($columns, $residual, $curvature, $gradient, $information);
-            }
+            self::accumulate($columns, $residual, $curvature, $gradient, $information);
         }
         if ($this->ridge > 0.0) {
             $value -= $this->penalty($beta);
@@ -235,14 +243,18 @@ final class NewtonFit
             $weighted[] = $w;
         }
         $width = \count($columns);
-        $tiled = $width - $width % 4;
+        // Two or three left over are made four with zeros, which costs less than going one by one.
+        for ($tiled = $width; $tiled % 4 > 1; ++$tiled) {
+            $columns[] = $weighted[] = array_fill(0, $rows, 0.0);
+        }
+        $tiled -= $tiled % 4;
         for ($i = 0; $i < $tiled; $i += 4) {
             for ($j = 0; $j <= $i; $j += 4) {
                 $tile = self::tile($weighted[$i], $weighted[$i + 1], $weighted[$i + 2], $weighted[$i + 3], $columns[$j], $columns[$j + 1], $columns[$j + 2], $columns[$j + 3], $rows);
                 for ($k = 0; $k < 16; ++$k) {
                     $row = $i + ($k >> 2);
                     $column = $j + ($k & 3);
-                    if ($column <= $row) {
+                    if ($column <= $row && $row < $width) {
                         $information[$row][$column] += $tile[$k];
                     }
                 }
