@@ -8,8 +8,9 @@ namespace App\Job;
 final readonly class JobView
 {
     /**
-     * @param float  $share       0 to 1
-     * @param ?float $secondsLeft from the pieces measured so far
+     * @param float        $share       0 to 1
+     * @param ?float       $secondsLeft from the pieces measured so far
+     * @param ?FigureSoFar $soFar       only while the work is running
      */
     public function __construct(
         public int $id,
@@ -23,6 +24,7 @@ final readonly class JobView
         public ?float $secondsLeft,
         public float $seconds,
         public ?string $message,
+        public ?FigureSoFar $soFar = null,
     ) {
     }
 }

@@ -67,7 +67,15 @@ final readonly class Jobs
         $elapsed = null === $started ? 0.0 : ($number('ended_at') ?? microtime(true)) - $started;
         $left = $share > 0.02 && $share < 1.0 ? $elapsed * (1 - $share) / $share : null;
 
-        return new JobView($job->id(), $job->study()->id(), $job->study()->name(), $job->kind(), $job->subject(), $job->title(), \is_string($row['state'] ?? null) ? $row['state'] : $job->state(), $share, $left, $elapsed, \is_string($row['message'] ?? null) ? $row['message'] : null);
+        $state = \is_string($row['state'] ?? null) ? $row['state'] : $job->state();
+        $soFar = null;
+        foreach (Job::RUNNING === $state ? $this->runners : [] as $runner) {
+            if ($runner->kind() === $job->kind() && $runner instanceof TellsFigure) {
+                $soFar = $runner->figureSoFar($job);
+            }
+        }
+
+        return new JobView($job->id(), $job->study()->id(), $job->study()->name(), $job->kind(), $job->subject(), $job->title(), $state, $share, $left, $elapsed, \is_string($row['message'] ?? null) ? $row['message'] : null, $soFar);
     }
 
     /** @return list<JobView> work of the user's studies that is not over, and what ended in the last minutes */

@@ -56,6 +56,14 @@ final readonly class PieceQueue
         $this->connection->executeStatement('UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?', [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING]);
     }
 
+    /** A worker is known to be gone: what it held is handed out again at once. */
+    public function release(string $worker): void
+    {
+        $this->connection->executeStatement('UPDATE job_piece SET lease_until = 0 WHERE worker = ? AND state = ?', [$worker, Job::RUNNING]);
+        // The next process forked from here must not share an open database file.
+        $this->connection->close();
+    }
+
     public function isCancelled(int $piece): bool
     {
         return 1 === (int) $this->scalar('SELECT j.cancel_requested FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ?', [$piece]);

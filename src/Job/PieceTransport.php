@@ -14,7 +14,13 @@ final readonly class PieceTransport implements TransportInterface
 
     public function __construct(private PieceQueue $queue, private string $lane)
     {
-        $this->worker = gethostname().':'.getmypid();
+        $this->worker = self::worker((int) getmypid());
+    }
+
+    /** What a process of this machine is called in the queue. */
+    public static function worker(int $pid): string
+    {
+        return gethostname().':'.$pid;
     }
 
     public function get(): iterable

@@ -9,7 +9,7 @@ final class Environment
 {
     public static function load(string $root): void
     {
-        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'TRUSTED_PROXIES'] as $name) {
+        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'TRUSTED_PROXIES'] as $name) {
             $value = $_SERVER[$name] ?? $_ENV[$name] ?? getenv($name);
             if (\is_string($value) && '' !== $value) {
                 $_SERVER[$name] = $_ENV[$name] = $value;
@@ -18,12 +18,13 @@ final class Environment
         $_SERVER['APP_ENV'] ??= 'prod';
         $_SERVER['DOKIMOS_DATA'] ??= $root.'/var/data';
         $_SERVER['DOKIMOS_DEMO'] ??= '0';
+        $_SERVER['DOKIMOS_WORKER_MB'] ??= '2048';
         $data = $_SERVER['DOKIMOS_DATA'];
         if (!is_dir($data) && !@mkdir($data, 0770, true) && !is_dir($data)) {
             throw new \RuntimeException(\sprintf('The data folder %s cannot be made. Check the permissions or set DOKIMOS_DATA.', $data));
         }
         $_SERVER['APP_SECRET'] ??= self::secret($data.'/app.secret');
-        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO'] as $name) {
+        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB'] as $name) {
             $_ENV[$name] = $_SERVER[$name];
         }
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Operation;
 
 use App\Storage\CellStore;
+use App\Study\Study;
 use Doctrine\DBAL\Connection;
 
 /** Clears away at start-up what was never finished and what has been deleted for thirty days. */
@@ -28,7 +29,7 @@ final readonly class Housekeeping
         if ([] !== $orphans) {
             $done[] = \sprintf('%d unfinished imports cleared away.', \count($orphans));
         }
-        $purged = $this->connection->executeStatement('DELETE FROM study WHERE deleted_at < ?', [gmdate('Y-m-d H:i:s', time() - 30 * 86400)]);
+        $purged = $this->connection->executeStatement('DELETE FROM study WHERE deleted_at < ?', [gmdate('Y-m-d H:i:s', time() - Study::DAYS_KEPT * 86400)]);
         if ($purged > 0) {
             $done[] = \sprintf('%d studies deleted over 30 days ago are gone for good.', $purged);
         }

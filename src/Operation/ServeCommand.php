@@ -7,6 +7,8 @@ namespace App\Operation;
 use App\Account\Accounts;
 use App\Demo\DemoLoader;
 use App\Job\Jobs;
+use App\Job\PieceQueue;
+use App\Job\PieceTransport;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -19,7 +21,7 @@ final class ServeCommand extends Command
 {
     private bool $stopping = false;
 
-    public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo)
+    public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo, private readonly int $workerMegabytes, private readonly PieceQueue $queue)
     {
         parent::__construct();
     }
@@ -43,12 +45,12 @@ final class ServeCommand extends Command
             return 1;
         }
         array_map(unlink(...), glob($this->dataDirectory.'/workers/*.json') ?: []);
-        $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line));
+        $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line), $this->clearAfter(...));
         if ($web) {
             $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => '4']);
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
-            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'pcov.enabled=0', '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.jit=1254', 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
+            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', '-d', 'pcov.enabled=0', '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.jit=1254', 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
         }
         $stop = function (): void {
             $this->stopping = true;
@@ -69,6 +71,13 @@ final class ServeCommand extends Command
         $output->writeln('Stopped. Nothing is lost: work that was under way goes on at the next start.');
 
         return 0;
+    }
+
+    /** What a worker leaves that ended in the middle of its work. */
+    private function clearAfter(int $pid): void
+    {
+        @unlink($this->dataDirectory.'/workers/'.$pid.'.json');
+        $this->queue->release(PieceTransport::worker($pid));
     }
 
     private function greet(OutputInterface $output, string $host, int $port, Supervisor $supervisor): void

@@ -10,8 +10,11 @@ final class Supervisor
     /** @var array<string, array{command: list<string>, environment: array<string, string>, pid: ?int, started: float, next: float, wait: float}> */
     private array $programs = [];
 
-    /** @param \Closure(string): void $say */
-    public function __construct(private readonly string $directory, private readonly \Closure $say)
+    /**
+     * @param \Closure(string): void $say
+     * @param \Closure(int): void    $ended told the process id of a program that ended by itself
+     */
+    public function __construct(private readonly string $directory, private readonly \Closure $say, private readonly \Closure $ended)
     {
     }
 
@@ -39,6 +42,7 @@ final class Supervisor
                     $program['next'] = 0.0;
                 }
                 posix_kill(-$program['pid'], \SIGKILL);
+                ($this->ended)($program['pid']);
                 $program['pid'] = null;
             }
             if (null === $program['pid'] && $now >= $program['next']) {
@@ -65,7 +69,7 @@ final class Supervisor
             $log = ($_SERVER['DOKIMOS_DATA'] ?? '/tmp').'/log';
             @mkdir($log, 0770, true);
             $strings = array_filter([...getenv(), ...$_SERVER], is_string(...));
-            $inherited = array_intersect_key($strings, array_flip(['APP_ENV', 'APP_SECRET', 'DOKIMOS_DATA', 'DOKIMOS_DEMO', 'TRUSTED_PROXIES', 'PATH', 'HOME', 'LANG', 'TZ']));
+            $inherited = array_intersect_key($strings, array_flip(['APP_ENV', 'APP_SECRET', 'DOKIMOS_DATA', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'TRUSTED_PROXIES', 'PATH', 'HOME', 'LANG', 'TZ']));
             // A shell only to send the program's own chatter to a file; exec keeps the process id.
             pcntl_exec('/bin/sh', ['-c', 'exec "$@" >>"$0" 2>&1', $log.'/processes.out', ...$command], $environment + $inherited);
             exit(127);

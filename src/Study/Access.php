@@ -68,8 +68,20 @@ final readonly class Access
     /** @return list<StudyMember> with the studies of the signed-in user, deleted ones left out */
     public function memberships(): array
     {
+        return $this->members('s.deletedAt IS NULL');
+    }
+
+    /** @return list<StudyMember> with the deleted studies that the signed-in user owns */
+    public function deleted(): array
+    {
+        return array_values(array_filter($this->members('s.deletedAt IS NOT NULL'), static fn (StudyMember $m) => Role::Owner === $m->role()));
+    }
+
+    /** @return list<StudyMember> */
+    private function members(string $condition): array
+    {
         /** @var list<StudyMember> $members */
-        $members = $this->entities->createQuery('SELECT m, s FROM App\Study\StudyMember m JOIN m.study s WHERE m.user = :user AND s.deletedAt IS NULL ORDER BY s.id')
+        $members = $this->entities->createQuery('SELECT m, s FROM App\Study\StudyMember m JOIN m.study s WHERE m.user = :user AND '.$condition.' ORDER BY s.id')
             ->setParameter('user', $this->user())->getResult();
 
         return $members;

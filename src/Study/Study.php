@@ -13,6 +13,9 @@ use Dokimos\Core\Validate\SplitPlan;
 #[ORM\Entity]
 class Study
 {
+    /** How long a deleted study is kept. */
+    public const DAYS_KEPT = 30;
+
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     private ?int $id = null;
 
@@ -143,6 +146,11 @@ class Study
     public function bringBack(): void
     {
         $this->deletedAt = null;
+    }
+
+    public function deletedAt(): ?\DateTimeImmutable
+    {
+        return $this->deletedAt;
     }
 
     public function isDeleted(): bool

@@ -31,6 +31,13 @@ final readonly class StudyController
         return new JsonResponse(array_map(fn (StudyMember $m) => $this->studies->view($m->study(), $m->role()), $this->access->memberships()));
     }
 
+    #[Route('/api/studies/deleted', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Deleted studies that their owner can still bring back', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: DeletedStudyView::class))))]
+    public function deleted(): JsonResponse
+    {
+        return new JsonResponse(array_map(static fn (StudyMember $m) => DeletedStudyView::of($m->study()), $this->access->deleted()));
+    }
+
     #[Route('/api/studies', methods: ['POST'])]
     #[OA\Response(response: 201, description: 'The new study', content: new Model(type: StudyView::class))]
     public function create(#[MapRequestPayload] StudyRequest $request, Uploads $uploads, Tables $tables): JsonResponse

@@ -7,6 +7,7 @@ namespace App\Table;
 use App\Account\User;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\CsvReader;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
@@ -92,7 +93,8 @@ final readonly class Uploads
         if (!$whole && false !== $end = strrpos($sample, "\n")) {
             $sample = substr($sample, 0, $end + 1);
         }
-        $reader = new CsvReader([$sample], $dialect);
+        // Read on from the file, not from the sample: a record may be longer than that.
+        $reader = new CsvReader((new CsvFile($this->path($upload->id())))->blocks(), $dialect);
         $columns = [];
         foreach ($reader->batches(20) as $batch) {
             $columns = $batch->columns;

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use App\Job\FigureSoFar;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
+use App\Job\TellsFigure;
 use App\Logbook\Logbook;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
@@ -18,7 +20,7 @@ use Dokimos\Core\Validate\SplitPlan;
 use Dokimos\Core\Validate\Trying;
 
 /** Fits the folds of a trial and the whole, then puts the figures together. */
-final readonly class TrialRunner implements PieceRunner
+final readonly class TrialRunner implements PieceRunner, TellsFigure
 {
     public const KIND = 'trial';
     public const WHOLE = 'whole';
@@ -140,6 +142,17 @@ final readonly class TrialRunner implements PieceRunner
         $auc = \is_array($figures['auc'] ?? null) ? $figures['auc'] : null;
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores 0.500.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $auc ? 'no AUC' : \sprintf('AUC %.3f (%.3f to %.3f)', $auc['value'], $auc['low'], $auc['high']), number_format(\count($seen))));
         $this->entities->flush();
+    }
+
+    /** The mean AUC of the folds that are through. */
+    public function figureSoFar(Job $job): ?FigureSoFar
+    {
+        /** @var list<array{figures: array<string, mixed>}> $results */
+        $results = $this->entities->createQuery('SELECT r.figures FROM App\Trial\FoldResult r WHERE r.trial = :trial AND r.key <> :whole')
+            ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
+        $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['auc'] ?? null, $results), is_float(...)));
+
+        return [] === $values ? null : new FigureSoFar('AUC', array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

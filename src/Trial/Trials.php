@@ -19,9 +19,7 @@ use Dokimos\Core\Prepare\Preparation;
 /** Starts trials and lists them. */
 final readonly class Trials
 {
-    private const WORKER_MEMORY = 2 << 30;
-
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private int $workerMegabytes)
     {
     }
 
@@ -60,8 +58,8 @@ final readonly class Trials
     private function refuseWhatCannotFit(Study $study, array $inputs, string $learner): void
     {
         $need = self::memory($this->ground->table($study), $inputs, 'baseline' === $learner ? 0 : 3);
-        if ($need > self::WORKER_MEMORY) {
-            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, self::WORKER_MEMORY / 2 ** 30));
+        if ($need > ($this->workerMegabytes << 20)) {
+            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
         }
     }
 

@@ -97,6 +97,23 @@ final class JobTest extends ApiTestCase
         self::assertSame(1, (int) $this->sql()->fetchOne("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND piece_key = 'join'", [$job]));
     }
 
+    public function testRunningWorkTellsTheFigureReachedSoFar(): void
+    {
+        $job = $this->start();
+        $handler = $this->service(RunPieceHandler::class);
+        self::assertNull($this->call('GET', "/api/jobs/$job")['soFar']);
+        $aucs = [];
+        for ($i = 1; $i <= 2; ++$i) {
+            $handler(new RunPiece((int) $this->queue()->claim('long', 'a')));
+            $aucs[] = json_decode((string) $this->sql()->fetchOne('SELECT figures FROM fold_result ORDER BY id DESC LIMIT 1'), true)['auc'];
+            $soFar = $this->call('GET', "/api/jobs/$job")['soFar'];
+            self::assertSame(['AUC', $i], [$soFar['name'], $soFar['parts']]);
+            self::assertEqualsWithDelta(array_sum($aucs) / $i, $soFar['value'], 1e-12);
+        }
+        $this->work();
+        self::assertNull($this->call('GET', "/api/jobs/$job")['soFar'], 'the trial itself tells it now');
+    }
+
     public function testUsersTakeTurns(): void
     {
         $first = $this->start();

@@ -33,14 +33,16 @@ final class ServeTest extends TestCase
     protected function tearDown(): void
     {
         if ($this->server->isRunning()) {
-            $this->server->signal(\SIGKILL);
+            // Not SIGKILL: that would leave the workers behind.
+            $this->server->signal(\SIGTERM);
+            $this->server->wait();
         }
         Fixture::run(['rm', '-rf', $this->data]);
     }
 
     private function start(): Process
     {
-        $process = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => false], null, null);
+        $process = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => false, 'DOKIMOS_WORKER_MB' => '64'], null, null);
         $process->start();
 
         return $process;
@@ -70,7 +72,6 @@ final class ServeTest extends TestCase
         self::assertTrue($health['jit'], 'the workers run with JIT');
         $pids = array_column($health['workers'], 'pid');
         posix_kill($pids[0], \SIGKILL);
-        unlink($this->data.'/workers/'.$pids[0].'.json');
         $back = $this->until(static fn (array $h): bool => 3 === \count($h['workers'] ?? []) && !\in_array($pids[0], array_column($h['workers'], 'pid'), true));
         $this->server->signal(\SIGTERM);
         $this->server->wait();
@@ -79,6 +80,60 @@ final class ServeTest extends TestCase
             self::assertFalse(posix_kill($pid, 0), 'no worker is left behind');
         }
         self::assertFalse(@fsockopen('127.0.0.1', $this->port), 'nothing listens any more');
+    }
+
+    public function testAFileThatExhaustsAWorkersMemoryFailsWithASentenceAndTheOthersGoOn(): void
+    {
+        $this->api('POST', '/api/sign-in', ['login' => 'mara', 'password' => 'ember-walk']);
+        $bytes = "id,note\n1,".str_repeat('wordy ', 5 << 20)."\n2,short\n";
+        $upload = $this->api('POST', '/api/uploads', ['fileName' => 'wordy.csv', 'size' => \strlen($bytes)])['id'];
+        foreach (str_split($bytes, 8 << 20) as $i => $piece) {
+            $this->api('PUT', \sprintf('/api/uploads/%d/pieces?offset=%d', $upload, $i * (8 << 20)), $piece);
+        }
+        $study = $this->api('POST', '/api/studies', ['name' => 'Wordy', 'question' => 'Is it too much?'])['id'];
+        $job = $this->api('POST', "/api/studies/$study/tables", ['uploadId' => $upload, 'name' => 'wordy'])['id'];
+        for ($i = 0, $state = $message = ''; $i < 300 && !\in_array($state, ['failed', 'done'], true); ++$i) {
+            usleep(100000);
+            ['state' => $state, 'message' => $message] = $this->api('GET', "/api/jobs/$job");
+        }
+        self::assertSame('failed', $state);
+        self::assertStringContainsString('ended its worker twice, most likely for want of memory', $message);
+        self::assertSame([], $this->api('GET', "/api/studies/$study/tables"), 'nothing half imported is shown');
+        self::assertStringContainsString('Allowed memory size', (string) file_get_contents($this->data.'/log/processes.out'), 'it was memory indeed');
+        $this->until(static fn (array $h): bool => 3 === \count($h['workers'] ?? []));
+        $small = "id,note\n1,short\n";
+        $upload = $this->api('POST', '/api/uploads', ['fileName' => 'small.csv', 'size' => \strlen($small)])['id'];
+        $this->api('PUT', "/api/uploads/$upload/pieces?offset=0", $small);
+        $job = $this->api('POST', "/api/studies/$study/tables", ['uploadId' => $upload, 'name' => 'small'])['id'];
+        for ($i = 0, $state = ''; $i < 300 && 'done' !== $state; ++$i) {
+            usleep(100000);
+            $state = $this->api('GET', "/api/jobs/$job")['state'];
+        }
+        self::assertSame('done', $state);
+    }
+
+    /**
+     * @param non-empty-string                 $method
+     * @param array<string, mixed>|string|null $body
+     *
+     * @return array<mixed>
+     */
+    private function api(string $method, string $path, array|string|null $body = null): array
+    {
+        $curl = curl_init('http://127.0.0.1:'.$this->port.$path);
+        self::assertNotFalse($curl);
+        curl_setopt_array($curl, [\CURLOPT_CUSTOMREQUEST => $method, \CURLOPT_RETURNTRANSFER => true, \CURLOPT_COOKIEFILE => $this->data.'/cookies', \CURLOPT_COOKIEJAR => $this->data.'/cookies']);
+        if (\is_array($body)) {
+            curl_setopt_array($curl, [\CURLOPT_HTTPHEADER => ['Content-Type: application/json'], \CURLOPT_POSTFIELDS => json_encode($body, \JSON_THROW_ON_ERROR)]);
+        } elseif (null !== $body) {
+            curl_setopt_array($curl, [\CURLOPT_HTTPHEADER => ['Content-Type: application/octet-stream', 'Piece-Checksum: '.hash('sha256', $body)], \CURLOPT_POSTFIELDS => $body]);
+        }
+        $answer = (string) curl_exec($curl);
+        $status = curl_getinfo($curl, \CURLINFO_RESPONSE_CODE);
+        curl_close($curl);
+        self::assertLessThan(400, $status, $method.' '.$path.': '.substr($answer, 0, 400));
+
+        return json_decode($answer, true) ?? [];
     }
 
     public function testATakenPortGetsASentence(): void

@@ -95,12 +95,70 @@ describe('what screens send', () => {
     )!
     open(`/study/2/table/5?column=${column.id}`)
     await userEvent.click(await screen.findByRole('button', { name: 'Kind: number' }, { timeout: 8000 }))
-    instead[`PATCH /api/columns/${column.id}`] = { status: 412, body: { title: 'Somebody has changed this in the meantime.', status: 412 } }
+    const newer = { ...column, kind: 'text', version: column.version + 3 }
+    instead[`PATCH /api/columns/${column.id}`] = { status: 412, body: { title: 'Somebody has changed this.', status: 412, current: newer } }
     await userEvent.click(screen.getByRole('menuitem', { name: /category/ }))
-    const patch = await waitFor(() => sent.find((s) => s.method === 'PATCH') ?? Promise.reject(new Error('nothing was sent')))
-    expect(patch.body).toEqual({ kind: 'category' })
-    expect(patch.headers.get('If-Match')).toBe(String(column.version))
-    expect(await screen.findByRole('alert')).toHaveTextContent('Somebody has changed this')
+    const patches = () => sent.filter((s) => s.method === 'PATCH').map((s) => [s.body, s.headers.get('If-Match')])
+    await waitFor(() => expect(patches()).toEqual([[{ kind: 'category' }, String(column.version)]]))
+    const both = await screen.findByRole('table', { name: 'Two versions' })
+    expect(
+      within(both)
+        .getAllByRole('cell')
+        .map((c) => c.textContent),
+    ).toEqual(['Kind', 'category', 'text'])
+    instead[`PATCH /api/columns/${column.id}`] = { status: 200, body: { ...newer, kind: 'category' } }
+    await userEvent.click(screen.getByRole('button', { name: 'Save yours over it' }))
+    await waitFor(() => expect(patches()[1]).toEqual([{ kind: 'category' }, String(newer.version)]))
+    await waitFor(() => expect(screen.queryByRole('table', { name: 'Two versions' })).toBeNull())
+  })
+
+  it('shows both lists of steps when somebody was quicker, and can keep the stored one', async () => {
+    const stored = (answers['GET /api/studies/2/preparation'] as { variants: { version: number; steps: object[] }[] }).variants[0]!
+    const current = { ...stored, version: 9, steps: stored.steps.slice(0, 1) }
+    instead['PUT /api/variants/2'] = { status: 412, body: { title: 'Somebody has changed this.', status: 412, current } }
+    open('/study/2/preparation')
+    await userEvent.click(await screen.findByRole('button', { name: 'Switch off step 2' }, { timeout: 8000 }))
+    const both = await screen.findByRole('table', { name: 'Two versions' }, { timeout: 8000 })
+    expect(within(both).getAllByRole('row')).toHaveLength(3)
+    expect(both).toHaveTextContent(/Step 2Fill missing: .*switched off–/)
+    await userEvent.click(screen.getByRole('button', { name: 'Keep the stored one' }))
+    await waitFor(() => expect(screen.queryByRole('table', { name: 'Two versions' })).toBeNull())
+    expect(sent.filter((s) => s.method === 'PUT')).toHaveLength(1)
+  })
+
+  it('lists deleted studies until they are gone, and brings them back', async () => {
+    instead['GET /api/studies/deleted'] = {
+      status: 200,
+      body: [{ id: 7, name: 'Old', question: 'Who moved away?', deletedAt: '2026-11-20T10:00:00+00:00', daysLeft: 27 }],
+    }
+    open('/')
+    const section = await screen.findByRole('region', { name: 'Deleted studies' }, { timeout: 8000 })
+    expect(section).toHaveTextContent('1 deleted study can be brought back')
+    expect(section).toHaveTextContent('kept for 27 more days')
+    await userEvent.click(within(section).getByRole('button', { name: 'Bring back Old' }))
+    await waitFor(() => expect(sent.some((s) => s.method === 'POST' && s.path === '/api/studies/7/return')).toBe(true))
+  })
+
+  it('tells of running work how far it is, what it has reached, and cancels it', async () => {
+    const job = { id: 4, studyId: 2, studyName: 'Visits', kind: 'trial', subject: 1, state: 'running', seconds: 5, message: null }
+    instead['GET /api/jobs'] = {
+      status: 200,
+      body: [
+        { ...job, title: 'Trial 3', share: 0.4, secondsLeft: 8, soFar: { name: 'AUC', value: 0.7421, parts: 4 } },
+        { ...job, id: 5, title: 'Trial 2', share: 0.2, secondsLeft: null, soFar: { name: 'AUC', value: 0.7, parts: 1 } },
+        { ...job, id: 3, title: 'Import', state: 'failed', share: 1, secondsLeft: null, soFar: null, message: 'The disk is full.' },
+      ],
+    }
+    open('/')
+    const pill = await screen.findByRole('button', { name: /2 running/ }, { timeout: 8000 })
+    expect(pill).toHaveTextContent('2 running 40%8 s leftbest AUC 0.742')
+    await userEvent.click(pill)
+    const list = await screen.findByRole('dialog')
+    expect(list).toHaveTextContent('AUC 0.742 so far, the mean of 4 parts')
+    expect(list).toHaveTextContent('AUC 0.700 so far, from one part')
+    expect(list).toHaveTextContent('could not be doneThe disk is full.')
+    await userEvent.click(within(list).getAllByRole('button', { name: 'Cancel' })[0]!)
+    await waitFor(() => expect(sent.some((s) => s.method === 'POST' && s.path === '/api/jobs/4/cancel')).toBe(true))
   })
 
   it('previews a step before it is applied and sends all steps then', async () => {

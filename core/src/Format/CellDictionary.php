@@ -57,8 +57,8 @@ final class CellDictionary
     public function cells(string $encoded): array
     {
         $cells = [];
-        foreach (unpack('C*', $encoded) ?: [] as $code) {
-            $cells[] = $this->cells[$code];
+        for ($i = 0, $length = \strlen($encoded); $i < $length; ++$i) {
+            $cells[] = $this->cells[\ord($encoded[$i])];
         }
 
         return $cells;

@@ -23,6 +23,11 @@ export function errorOf(status: number, body: unknown): ApiError {
   return new ApiError(title, status, typeof problem.field === 'string' ? problem.field : null, problem)
 }
 
+/** What is stored now, when a change was refused because it was made to an older version. */
+export function storedInstead<T>(error: unknown): T | null {
+  return error instanceof ApiError && error.status === 412 ? ((error.more.current as T | undefined) ?? null) : null
+}
+
 /** The data of an answer, or an ApiError. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await answer

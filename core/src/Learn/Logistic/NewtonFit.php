@@ -106,11 +106,12 @@ final class NewtonFit
      */
     private static function moved(array $beta, array $direction, float $size): array
     {
-        foreach ($direction as $i => $d) {
-            $beta[$i] += $size * $d;
+        $moved = [];
+        foreach ($beta as $i => $b) {
+            $moved[] = $b + $size * $direction[$i];
         }
 
-        return $beta;
+        return $moved;
     }
 
     /**

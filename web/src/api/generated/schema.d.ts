@@ -452,6 +452,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_study_study_deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}": {
         parameters: {
             query?: never;
@@ -834,6 +850,12 @@ export interface components {
             columns: string[];
             createdAt: string;
         };
+        FigureSoFar: {
+            name: string;
+            /** Format: float */
+            value: number;
+            parts: number;
+        };
         JobView: {
             id: number;
             studyId: number;
@@ -849,6 +871,8 @@ export interface components {
             /** Format: float */
             seconds: number;
             message?: string | null;
+            /** @default null */
+            soFar?: components["schemas"]["FigureSoFar"] | (never | null);
         };
         ScoredRowView: {
             number: number;
@@ -1101,6 +1125,13 @@ export interface components {
             logEntries: number;
             lastSentence?: string | null;
             lastAt: string;
+        };
+        DeletedStudyView: {
+            id: number;
+            name: string;
+            question: string;
+            deletedAt: string;
+            daysLeft: number;
         };
         UploadView: {
             id: number;
@@ -1985,6 +2016,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    get_app_study_study_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted studies that their owner can still bring back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedStudyView"][];
                 };
             };
         };

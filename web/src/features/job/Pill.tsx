@@ -1,6 +1,6 @@
 import { Button, Popover } from '@mui/material'
 import { type CSSProperties, useState } from 'react'
-import { duration, share } from '../../ui/format'
+import { duration, fixed, share } from '../../ui/format'
 import { type Job, isOver, useCancel, useJobs } from './api'
 
 /** One line of running work; opens the list with progress, time left, and cancel. */
@@ -11,6 +11,7 @@ export function Pill() {
   const running = (jobs.data ?? []).filter((j) => !isOver(j))
   const ended = (jobs.data ?? []).filter(isOver).slice(0, 4)
   const first = running[0]
+  const best = running.reduce<Job['soFar']>((b, j) => (j.soFar && (!b || j.soFar.value > b.value) ? j.soFar : b), null)
   return (
     <>
       <button
@@ -27,6 +28,11 @@ export function Pill() {
           <>
             {running.length} running <span className="soft">{share(first.share, 0)}</span>
             {first.secondsLeft != null && <span className="soft">{duration(first.secondsLeft)} left</span>}
+            {best && (
+              <span className="soft">
+                best {best.name} {fixed(best.value)}
+              </span>
+            )}
             <i />
           </>
         ) : (
@@ -39,7 +45,9 @@ export function Pill() {
         onClose={() => setOpen(false)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-        slotProps={{ paper: { sx: { border: '1px solid var(--ink)', width: 348, p: '16px' } } }}
+        slotProps={{
+          paper: { role: 'dialog', 'aria-label': 'Running work', sx: { border: '1px solid var(--ink)', width: 348, p: '16px' } },
+        }}
       >
         <h2 className="fig-title">Running work</h2>
         {running.length === 0 && (
@@ -67,6 +75,12 @@ function Line({ job }: { job: Job }) {
         {!over && job.secondsLeft != null && `, ${duration(job.secondsLeft)} left`}
         {over && job.state === 'done' && ` in ${duration(job.seconds)}`}
       </p>
+      {!over && job.soFar && (
+        <p className="small">
+          {job.soFar.name} {fixed(job.soFar.value)} so far,{' '}
+          {job.soFar.parts === 1 ? 'from one part' : `the mean of ${job.soFar.parts} parts`}
+        </p>
+      )}
       {job.message && <p className="small cinn">{job.message}</p>}
       {!over && (
         <>

@@ -1,14 +1,15 @@
 import { Button } from '@mui/material'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { ApiError } from '../../api/client'
+import { storedInstead } from '../../api/client'
 import { count, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { TwoVersions } from '../../ui/TwoVersions'
 import { useStudy, useStudyId } from '../study/api'
-import { settingsOf, type Step, useChangeVariant, useCreateVariant, usePreparation, usePreview } from './api'
+import { settingsOf, type Step, useChangeVariant, type Variant, useCreateVariant, usePreparation, usePreview } from './api'
 import { StepForm } from './StepForm'
-import { StepList } from './StepList'
+import { StepList, titles } from './StepList'
 import { TollLedger } from './TollLedger'
 
 /** The steps of a variant with their tolls; a step is previewed before it is applied, and can be undone after. */
@@ -67,6 +68,7 @@ export function Preparation() {
 
   if (study.data && !hasTable) return <NoTable studyId={studyId} />
   const shown = draft && preview.data ? preview.data : variant
+  const stored = storedInstead<Variant>(change.error)
   return (
     <>
       <Head
@@ -144,9 +146,18 @@ export function Preparation() {
           )}
           {preparation.isPending && hasTable && <Loading what="the steps" />}
           <div style={{ padding: '0 16px' }}>
-            <Trouble error={preparation.error ?? change.error ?? create.error} onRetry={() => void preparation.refetch()} />
-            {change.error instanceof ApiError && change.error.status === 412 && (
-              <p className="small">What is shown now is the stored version; your change can be made again.</p>
+            {stored && change.variables?.steps ? (
+              <TwoVersions
+                rows={bothLists(change.variables.steps, stored.steps.map(settingsOf))}
+                busy={change.isPending}
+                onMine={() => change.mutate({ variant: stored, steps: change.variables?.steps ?? [] }, { onSuccess: () => setDraft(null) })}
+                onStored={() => {
+                  change.reset()
+                  setDraft(null)
+                }}
+              />
+            ) : (
+              <Trouble error={preparation.error ?? change.error ?? create.error} onRetry={() => void preparation.refetch()} />
             )}
           </div>
           {shown && variant && preparation.data && (
@@ -257,6 +268,17 @@ export function Preparation() {
       </div>
     </>
   )
+}
+
+/** Two lists of steps, line by line. */
+function bothLists(mine: Step[], stored: Step[]) {
+  const say = (s: Step | undefined) =>
+    s ? `${titles[s.step] ?? s.step}: ${s.columns.join(', ')}${s.method ? `, ${s.method}` : ''}${s.off ? ', switched off' : ''}` : ''
+  return Array.from({ length: Math.max(mine.length, stored.length) }, (_, i) => ({
+    name: `Step ${i + 1}`,
+    mine: say(mine[i]),
+    stored: say(stored[i]),
+  }))
 }
 
 function NoTable({ studyId }: { studyId: number }) {

@@ -6,7 +6,7 @@ import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
 import { upload } from '../table/api'
-import { type Study, useBringBack, useCreateStudy, useDeleteStudy, useStudies } from './api'
+import { type Study, useBringBack, useCreateStudy, useDeletedStudies, useDeleteStudy, useStudies } from './api'
 
 const stationNames = ['Table', 'Preparation', 'Trials', 'Judgment', 'Reasons', 'Decisions']
 
@@ -136,6 +136,7 @@ export function Studies() {
               </tr>
             </tbody>
           </table>
+          <Deleted />
           {studies.data && list.length === 0 && (
             <div className="empty">
               <h2>A study is one question about one business matter</h2>
@@ -200,6 +201,38 @@ function Line({ study, line, onDelete }: { study: Study; line: number; onDelete:
         )}
       </td>
     </tr>
+  )
+}
+
+/** What was deleted and can still be brought back; nothing while there is none. */
+function Deleted() {
+  const deleted = useDeletedStudies()
+  const bringBack = useBringBack()
+  if (!deleted.data || deleted.data.length === 0) return <Trouble error={deleted.error} />
+  return (
+    <section style={{ padding: '18px 16px' }} aria-label="Deleted studies">
+      <h2 className="fig-title">{count(deleted.data.length, 'deleted study', 'deleted studies')} can be brought back</h2>
+      <Trouble error={bringBack.error} />
+      <ul style={{ listStyle: 'none', padding: 0 }}>
+        {deleted.data.map((s) => (
+          <li
+            key={s.id}
+            style={{ display: 'flex', alignItems: 'center', gap: 12, padding: '6px 0', borderBottom: '1px solid var(--rule)' }}
+          >
+            <span style={{ overflowWrap: 'anywhere' }}>
+              {s.question} <span className="soft small">{s.name}</span>
+            </span>
+            <span className="soft small" style={{ marginLeft: 'auto', whiteSpace: 'nowrap' }}>
+              deleted {date(s.deletedAt)},{' '}
+              {s.daysLeft === 0 ? 'gone within a day' : `kept for ${count(s.daysLeft, 'more day', 'more days')}`}
+            </span>
+            <Button size="small" disabled={bringBack.isPending} onClick={() => bringBack.mutate(s.id)} aria-label={`Bring back ${s.name}`}>
+              Bring back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 

@@ -1,8 +1,10 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
+import { storedInstead } from '../../api/client'
 import { share, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
+import { TwoVersions } from '../../ui/TwoVersions'
 import { type TableInfo, useColumn } from '../table/api'
 import { type Study, useChooseTarget } from './api'
 
@@ -25,6 +27,7 @@ export function TargetDialog({
   const chosen = table.columns.find((c) => c.name === column)
   const detail = useColumn(chosen?.id ?? null)
   const choose = useChooseTarget(study)
+  const stored = storedInstead<Study>(choose.error)
   const values =
     chosen?.kind === 'number'
       ? ((detail.data?.summary.top ?? []) as { value: number; count: number }[]).map((t) => ({ value: String(t.value), count: t.count }))
@@ -69,7 +72,19 @@ export function TargetDialog({
           the seal. {table.rows < 50000 ? 'The others judge in 5 folds, 2 times.' : 'Of the others, a quarter judges.'}
           {study.target && study.trials.length > 0 && ' Choosing another target makes the trials stale; they are kept.'}
         </p>
-        <Trouble error={choose.error} />
+        {stored && choose.variables ? (
+          <TwoVersions
+            rows={[
+              { name: 'Target', mine: choose.variables.column ?? '', stored: stored.target ?? '' },
+              { name: 'Event', mine: choose.variables.event ?? '', stored: stored.event ?? '' },
+            ]}
+            busy={choose.isPending}
+            onMine={() => choose.variables && choose.mutate({ ...choose.variables, over: stored.version }, { onSuccess: onDone })}
+            onStored={onDone}
+          />
+        ) : (
+          <Trouble error={choose.error} />
+        )}
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>

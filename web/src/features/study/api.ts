@@ -37,6 +37,12 @@ export function useDeleteStudy() {
   })
 }
 
+export type DeletedStudy = View<'DeletedStudyView'>
+
+export function useDeletedStudies() {
+  return useQuery({ queryKey: ['studies', 'deleted'], queryFn: () => take<DeletedStudy[]>(api.GET('/api/studies/deleted')) })
+}
+
 export function useBringBack() {
   const queries = useQueryClient()
   return useMutation({
@@ -48,11 +54,12 @@ export function useBringBack() {
 export function useChooseTarget(study: Study | undefined) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (body: View<'TargetRequest'>) => {
+    // `over` names the version that is replaced knowingly.
+    mutationFn: ({ over, ...body }: View<'TargetRequest'> & { over?: number }) => {
       if (!study) throw new Error('The study is not read yet.')
       return take<Study>(
         api.PUT('/api/studies/{id}/target', {
-          params: { path: { id: String(study.id) }, header: { 'If-Match': String(study.version) } },
+          params: { path: { id: String(study.id) }, header: { 'If-Match': String(over ?? study.version) } },
           body,
         }),
       )

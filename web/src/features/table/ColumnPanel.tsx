@@ -1,12 +1,14 @@
 import { Button } from '@mui/material'
 import { useMemo, useState } from 'react'
+import { storedInstead } from '../../api/client'
 import { Chart } from '../../ui/Chart'
 import { Facts } from '../../ui/Facts'
 import { date, number, share, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type ColumnDetail, useChangeColumn, useColumn } from './api'
+import { TwoVersions } from '../../ui/TwoVersions'
+import { type Change, type Column, type ColumnDetail, useChangeColumn, useColumn } from './api'
 import { explain, kinds, uses } from './texts'
 
 /** One column in full: what it is for, its distribution with the event's share laid over it, and its figures. */
@@ -16,11 +18,21 @@ export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }
   const [picked, setPicked] = useState<number | null>(null)
   const data = detail.data
   const column = data?.column
+  const stored = storedInstead<Column>(change.error)
   return (
     <section className="col" style={{ width: 318, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
       {detail.isPending && <Loading what="the column" />}
       <div style={{ padding: '0 14px' }}>
-        <Trouble error={detail.error ?? change.error} onRetry={() => void detail.refetch()} />
+        {stored && change.variables ? (
+          <TwoVersions
+            rows={differences(change.variables.change, stored)}
+            busy={change.isPending}
+            onMine={() => change.variables && change.mutate({ column: stored, change: change.variables.change })}
+            onStored={() => change.reset()}
+          />
+        ) : (
+          <Trouble error={detail.error ?? change.error} onRetry={() => void detail.refetch()} />
+        )}
       </div>
       {data && column && (
         <>
@@ -98,6 +110,15 @@ export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }
       )}
     </section>
   )
+}
+
+function differences(wanted: Change, stored: Column) {
+  const words = { kind: 'Kind', use: 'Use', known: 'Known' }
+  const say = (v: string | boolean | null | undefined) =>
+    typeof v === 'boolean' ? (v ? 'when the decision is made' : 'only afterwards') : (v ?? '')
+  return (['kind', 'use', 'known'] as const)
+    .filter((k) => wanted[k] != null)
+    .map((k) => ({ name: words[k], mine: say(wanted[k]), stored: say(stored[k]) }))
 }
 
 function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked: number | null; onPick: (i: number | null) => void }) {

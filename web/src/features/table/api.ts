@@ -4,6 +4,7 @@ import { api, errorOf, idempotencyKey, take, type View } from '../../api/client'
 export type TableInfo = View<'TableView'>
 export type Column = View<'ColumnView'>
 export type ColumnDetail = View<'ColumnDetailView'>
+export type Change = View<'ColumnRequest'>
 export type Reading = View<'ReadingView'>
 
 export function useTables(studyId: number) {
@@ -46,7 +47,7 @@ export function useRows(tableId: number, offset: number, limit: number, sort: st
 export function useChangeColumn() {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: ({ column, change }: { column: Column; change: View<'ColumnRequest'> }) =>
+    mutationFn: ({ column, change }: { column: Column; change: Change }) =>
       take<Column>(
         api.PATCH('/api/columns/{id}', {
           params: { path: { id: String(column.id) }, header: { 'If-Match': String(column.version) } },
