@@ -226,7 +226,13 @@ function Deleted() {
               deleted {date(s.deletedAt)},{' '}
               {s.daysLeft === 0 ? 'gone within a day' : `kept for ${count(s.daysLeft, 'more day', 'more days')}`}
             </span>
-            <Button size="small" disabled={bringBack.isPending} onClick={() => bringBack.mutate(s.id)} aria-label={`Bring back ${s.name}`}>
+            <Button
+              size="small"
+              sx={{ flexShrink: 0 }}
+              disabled={bringBack.isPending}
+              onClick={() => bringBack.mutate(s.id)}
+              aria-label={`Bring back ${s.name}`}
+            >
               Bring back
             </Button>
           </li>
