@@ -10,20 +10,22 @@ use Dokimos\Core\Table\Kind;
 final class ColumnMatch
 {
     /**
-     * @param array<string, Kind>   $asked column => kind at training
-     * @param array<string, Kind>   $found columns of the new table
-     * @param array<string, string> $hand  asked => found, set by the analyst
+     * @param array<array-key, Kind> $asked column => kind at training
+     * @param array<array-key, Kind> $found columns of the new table
+     * @param array<string, string>  $hand  asked => found, set by the analyst
      *
      * @return list<array{asked: string, kind: string, found: ?string, foundKind: ?string, how: string, problem: ?string}>
      */
     public static function of(array $asked, array $found, array $hand = []): array
     {
         $folded = [];
-        foreach (array_keys($found) as $name) {
+        // Names made of digits become integers as array keys.
+        foreach (array_map(strval(...), array_keys($found)) as $name) {
             $folded[self::fold($name)] ??= $name;
         }
         $lines = [];
         foreach ($asked as $name => $kind) {
+            $name = (string) $name;
             [$match, $how] = match (true) {
                 isset($hand[$name], $found[$hand[$name]]) => [$hand[$name], 'by hand'],
                 isset($found[$name]) => [$name, 'by name'],

@@ -117,6 +117,7 @@ final readonly class ScoringModel
         $prepared = $this->preparation->apply($selected);
         $out = [];
         foreach ($this->model->coding->levels as $name => $known) {
+            $name = (string) $name;
             $column = $prepared->column($name);
             if (!$column instanceof CodedColumn) {
                 continue;

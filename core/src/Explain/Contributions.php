@@ -46,6 +46,7 @@ final class Contributions
         uasort($effects, static fn (float $a, float $b) => abs($b) <=> abs($a));
         $columns = [];
         foreach ($effects as $column => $effect) {
+            $column = (string) $column;
             $columns[] = ['column' => $column, 'value' => self::read($prepared, $column, $row), 'effect' => $effect];
         }
         $error = $model->standardError($x);

@@ -40,7 +40,8 @@ final readonly class CellParser
 
             return self::checked(trim($cell));
         }
-        $s = trim($cell, " \t\u{A0}");
+        // A no-break space has two bytes, one of which other letters begin with: trim() must not see it.
+        $s = trim(str_replace("\u{A0}", ' ', $cell));
         if ('' === $s) {
             return null;
         }
@@ -57,7 +58,7 @@ final readonly class CellParser
             $factor = 100.0;
             $s = rtrim(substr($s, 0, -1));
         }
-        $s = trim(str_replace(self::CURRENCY, '', $s), " \u{A0}");
+        $s = trim(str_replace(self::CURRENCY, '', $s));
         if (',' === $this->decimal) {
             $s = 1 === preg_match('/^-?\d{1,3}(\.\d{3})+(,\d+)?$/', $s) ? str_replace('.', '', $s) : $s;
             if (str_contains($s, '.')) {

@@ -24,7 +24,8 @@ final readonly class Interval
         $center = ($p + $z2 / (2 * $of)) / (1 + $z2 / $of);
         $half = Normal::Z95 / (1 + $z2 / $of) * sqrt($p * (1 - $p) / $of + $z2 / (4 * $of * $of));
 
-        return new self($p, max(0.0, $center - $half), min(1.0, $center + $half));
+        // At a share of 0 or 1 rounding must not leave the share outside.
+        return new self($p, max(0.0, min($p, $center - $half)), min(1.0, max($p, $center + $half)));
     }
 
     /**

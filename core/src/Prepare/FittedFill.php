@@ -30,6 +30,8 @@ final readonly class FittedFill implements FittedStep
     public function apply(Table $table): Table
     {
         foreach ($this->fills as $name => $fill) {
+            // Names made of digits become integers as array keys.
+            $name = (string) $name;
             if (!$table->has($name)) {
                 throw new CannotPrepare(\sprintf('Column %s is needed to fill its missing cells and is not in this table.', $name));
             }

@@ -205,6 +205,9 @@ final class FrameCodec
     /** @return array{list<int>, int} */
     private static function unpackWhole(string $raw): array
     {
+        if (\strlen($raw) < 11) {
+            throw new \UnexpectedValueException('A stored block of cells is damaged.');
+        }
         /** @var array{e: int, low: int, width: int} $head */
         $head = unpack('Ce/Plow/Cwidth', $raw, 1);
         [$format, $none] = match ($head['width']) {

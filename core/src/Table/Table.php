@@ -7,12 +7,12 @@ namespace Dokimos\Core\Table;
 /** Named columns of equal length. Immutable. */
 final readonly class Table
 {
-    /** @param array<string, Column> $columns */
+    /** @param array<array-key, Column> $columns by name; names made of digits are integers as keys */
     private function __construct(private array $columns, public int $rows)
     {
     }
 
-    /** @param array<string, Column> $columns */
+    /** @param array<array-key, Column> $columns by name; names made of digits are integers as keys */
     public static function of(array $columns, ?int $rows = null): self
     {
         foreach ($columns as $name => $column) {
@@ -25,7 +25,7 @@ final readonly class Table
         return new self($columns, $rows ?? 0);
     }
 
-    /** @return array<string, Column> */
+    /** @return array<array-key, Column> by name */
     public function columns(): array
     {
         return $this->columns;
@@ -56,7 +56,11 @@ final readonly class Table
 
     public function with(string $name, Column $column): self
     {
-        return self::of([...$this->columns, $name => $column], $this->rows);
+        // Not by spreading: that would number columns anew whose names are digits.
+        $columns = $this->columns;
+        $columns[$name] = $column;
+
+        return self::of($columns, $this->rows);
     }
 
     /** @param list<string> $names */

@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Tests\Format;
+
+use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Format\CsvFile;
+use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\Dialect;
+use Dokimos\Core\Format\DialectSniffer;
+use Dokimos\Core\Format\UnreadableTable;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\TextColumn;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** How a file is written: recognized, stated, and kept to when writing. */
+final class DialectTest extends TestCase
+{
+    /** @return iterable<string, array{string, array<string, mixed>}> */
+    public static function samples(): iterable
+    {
+        yield 'commas' => ["a,b,c\n1,2,3\n", ['delimiter' => ',', 'decimal' => '.', 'header' => true]];
+        yield 'semicolons with decimal commas' => ["a;b\n1,5;x\n2,5;y\n", ['delimiter' => ';', 'decimal' => ',']];
+        yield 'semicolons with decimal points' => ["a;b\n1.5;x\n2.5;y\n", ['delimiter' => ';', 'decimal' => '.']];
+        yield 'tabs' => ["a\tb\n1\t2\n", ['delimiter' => "\t"]];
+        yield 'bars' => ["a|b\n1|2\n", ['delimiter' => '|']];
+        yield 'commas inside quotes do not count' => ["a;b\n\"x, y, z\";1\n\"p, q\";2\n", ['delimiter' => ';']];
+        yield 'one column' => ["a\n1\n2\n", ['delimiter' => ',']];
+        yield 'a header of numbers is none' => ["1,2\n3,4\n5,6\n", ['header' => false]];
+        yield 'names over numbers' => ["x,y\n3,4\n5,6\n", ['header' => true]];
+        yield 'UTF-8' => ["a,b\né,1\n", ['encoding' => 'UTF-8']];
+        yield 'UTF-8 with a mark' => ["\xEF\xBB\xBFa,b\n1,2\n", ['encoding' => 'UTF-8']];
+        yield 'UTF-16 little end first' => ["\xFF\xFE".mb_convert_encoding("a,b\n1,2\n", 'UTF-16LE', 'UTF-8'), ['encoding' => 'UTF-16LE']];
+        yield 'UTF-16 big end first' => ["\xFE\xFF".mb_convert_encoding("a,b\n1,2\n", 'UTF-16BE', 'UTF-8'), ['encoding' => 'UTF-16BE']];
+        yield 'Windows letters' => ["a,b\nna\xEFve \x80,1\n", ['encoding' => 'Windows-1252']];
+        yield 'CR alone' => ["a,b\r1,2\r", ['carriageReturns' => true]];
+        yield 'CRLF is not CR alone' => ["a,b\r\n1,2\r\n", ['carriageReturns' => false]];
+    }
+
+    /** @param array<string, mixed> $expected */
+    #[DataProvider('samples')]
+    public function testIsRecognized(string $bytes, array $expected): void
+    {
+        self::assertSame($expected, array_intersect_key(DialectSniffer::detect($bytes)->toArray(), $expected));
+    }
+
+    public function testAnEmptySampleIsSaidToBeEmpty(): void
+    {
+        $this->expectException(UnreadableTable::class);
+        DialectSniffer::detect("\n \n");
+    }
+
+    public function testIsStoredAndReadBack(): void
+    {
+        $dialect = new Dialect('Windows-1252', ';', "'", ',', false, true);
+        self::assertEquals($dialect, Dialect::fromArray($dialect->toArray()));
+        self::assertEquals(new Dialect(), Dialect::fromArray([]), 'what is not said is the usual');
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function impossible(): iterable
+    {
+        yield 'encoding' => [['encoding' => 'EBCDIC'], 'The encoding "EBCDIC" is not known'];
+        yield 'long delimiter' => [['delimiter' => '||'], 'one character'];
+        yield 'no delimiter' => [['delimiter' => ''], 'one character'];
+        yield 'the quote as delimiter' => [['delimiter' => '"'], 'not the quote mark'];
+        yield 'decimal mark' => [['decimal' => ';'], 'a point or a comma'];
+    }
+
+    /** @param array<string, mixed> $data */
+    #[DataProvider('impossible')]
+    public function testImpossibleOnesAreRefused(array $data, string $says): void
+    {
+        $this->expectException(\InvalidArgumentException::class);
+        $this->expectExceptionMessage($says);
+        Dialect::fromArray($data);
+    }
+
+    /** @return iterable<string, array{?string, string}> */
+    public static function cells(): iterable
+    {
+        foreach ([
+            ['plain', 'plain'], [null, ''], ['', ''], ['a,b', '"a,b"'], ['say "x"', '"say ""x"""'], ["two\nlines", "\"two\nlines\""], [' edge', '" edge"'], ['edge ', '"edge "'],
+            ['=1+1', "'=1+1"], ['+cmd', "'+cmd"], ['@x', "'@x"], ['-x', "'-x"], ['-5', '-5'], ['+5', '+5'], ['-1.5e3', '-1.5e3'], ["\tx", "'\tx"], ['=a,b', "\"'=a,b\""], ['a=b', 'a=b'],
+        ] as [$cell, $written]) {
+            yield json_encode($cell, \JSON_THROW_ON_ERROR) => [$cell, $written];
+        }
+    }
+
+    #[DataProvider('cells')]
+    public function testCellsAreWrittenSoThatNoSpreadsheetRunsThem(?string $cell, string $written): void
+    {
+        self::assertSame($written."\r\n", CsvWriter::line([$cell]));
+    }
+
+    /** @return iterable<string, array{Kind, list<?string>}> */
+    public static function conversions(): iterable
+    {
+        $cells = ['1', '2.5', null, 'x', '2026-01-02', 'yes', '0417', ' 7 '];
+        yield 'number' => [Kind::Number, ['1', '2.5', null, null, null, null, null, '7']];
+        yield 'date' => [Kind::Date, [null, null, null, null, '2026-01-02', null, null, null]];
+        yield 'category' => [Kind::Category, $cells];
+        yield 'yes/no' => [Kind::YesNo, $cells];
+        yield 'identifier' => [Kind::Identifier, $cells];
+    }
+
+    /** @param list<?string> $expected */
+    #[DataProvider('conversions')]
+    public function testAColumnTakesAnotherKind(Kind $kind, array $expected): void
+    {
+        $column = Conversion::to(new TextColumn(['1', '2.5', null, 'x', '2026-01-02', 'yes', '0417', ' 7 ']), $kind);
+        self::assertSame($kind, $column->kind());
+        self::assertSame($expected, array_map($column->text(...), range(0, 7)));
+        self::assertSame($column, Conversion::to($column, $kind), 'nothing to do');
+    }
+
+    public function testAColumnThatIsNotThereIsMissingThroughout(): void
+    {
+        foreach (Kind::cases() as $kind) {
+            $column = Conversion::missing($kind, 3);
+            self::assertSame([$kind, 3, 3], [$column->kind(), $column->count(), $column->missing()]);
+            self::assertSame(0, Conversion::missing($kind, 0)->count());
+        }
+    }
+
+    public function testAFileThatCannotBeReadIsNamed(): void
+    {
+        $this->expectException(UnreadableTable::class);
+        $this->expectExceptionMessage('The file gone.csv cannot be read');
+        new CsvFile(sys_get_temp_dir().'/nowhere/gone.csv');
+    }
+}
