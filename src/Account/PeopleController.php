@@ -31,7 +31,7 @@ final readonly class PeopleController
         return new JsonResponse(array_map(AccountView::of(...), $this->entities->getRepository(User::class)->findBy([], ['name' => 'ASC'])));
     }
 
-    #[Route('/api/accounts/{id<\d+>}/disable', methods: ['POST'])]
+    #[Route('/api/accounts/{id<\d{1,18}>}/disable', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'It can no longer sign in', content: new Model(type: AccountView::class))]
     public function disable(int $id): JsonResponse
     {

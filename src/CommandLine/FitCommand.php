@@ -110,7 +110,7 @@ final class FitCommand extends CoreCommand
         if (null !== $options->text('new')) {
             $predictions = [];
             $new = (new CsvFile($options->required('new')))->read()[0];
-            $selected = $scoring->preparation->apply($scoring->select($new, array_combine(array_keys($scoring->asked), array_keys($scoring->asked))));
+            $selected = $scoring->preparation->apply($scoring->select($new, $scoring->byName()));
             foreach ($model->linearPredictor($selected) as $row => $eta) {
                 $x = array_map(static fn (array $c) => $c[0], $model->matrix($selected, [$row])->blocks[0]);
                 $predictions[] = ['row' => $row + 1, 'linear_predictor' => $eta, 'se_linear_predictor' => $model->standardError($x), 'probability' => LogisticModel::chance($eta)];

@@ -29,7 +29,7 @@ final readonly class DecisionController
     {
     }
 
-    #[Route('/api/studies/{id<\d+>}/match', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/match', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'Columns matched, problems said', content: new Model(type: MatchView::class))]
     public function match(int $id, #[MapRequestPayload] MatchRequest $request): JsonResponse
     {
@@ -43,7 +43,7 @@ final readonly class DecisionController
         return new JsonResponse($this->scorings->match($trial, $table, $request->matching));
     }
 
-    #[Route('/api/studies/{id<\d+>}/scorings', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/scorings', methods: ['POST'])]
     #[OA\Response(response: 202, description: 'Scoring has begun', content: new Model(type: JobView::class))]
     public function start(int $id, #[MapRequestPayload] MatchRequest $request): JsonResponse
     {
@@ -54,7 +54,7 @@ final readonly class DecisionController
         return new JsonResponse($this->jobs->view($this->scorings->start($study, $this->access->user(), $trial, $table, $request->matching, $request->cutoff)), 202);
     }
 
-    #[Route('/api/studies/{id<\d+>}/scorings', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/scorings', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The batches of a study, newest first', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ScoringView::class))))]
     public function list(int $id): JsonResponse
     {
@@ -63,7 +63,7 @@ final readonly class DecisionController
         return new JsonResponse(array_map($this->scorings->view(...), $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 20)));
     }
 
-    #[Route('/api/scorings/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/scorings/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'A batch', content: new Model(type: ScoringView::class))]
     public function one(int $id): JsonResponse
     {
@@ -71,7 +71,7 @@ final readonly class DecisionController
     }
 
     /** @param list<string> $carry */
-    #[Route('/api/scorings/{id<\d+>}/rows', methods: ['GET'])]
+    #[Route('/api/scorings/{id<\d{1,18}>}/rows', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'A page of scored records', content: new Model(type: ScoredRowsView::class))]
     public function rows(int $id, #[MapQueryParameter] string $which = 'all', #[MapQueryParameter] string $sort = 'chance', #[MapQueryParameter] bool $descending = true, #[MapQueryParameter] string $search = '', #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100, #[MapQueryParameter] array $carry = []): JsonResponse
@@ -84,7 +84,7 @@ final readonly class DecisionController
     }
 
     /** @param list<string> $carry */
-    #[Route('/api/scorings/{id<\d+>}/file', methods: ['GET'])]
+    #[Route('/api/scorings/{id<\d{1,18}>}/file', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'The scored list', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
     public function file(int $id, #[MapQueryParameter] array $carry = []): StreamedResponse

@@ -90,6 +90,11 @@ class Scoring implements InStudy
         $this->state = 'failed';
     }
 
+    public function cancel(): void
+    {
+        $this->state = 'cancelled';
+    }
+
     /** @param list<array{chance: ?float, why: ?string, reasons: string}> $lines one per row of the table */
     public function finish(array $lines): void
     {

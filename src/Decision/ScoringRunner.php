@@ -51,7 +51,7 @@ final readonly class ScoringRunner implements PieceRunner
     {
         $scoring = $this->entities->find(Scoring::class, $job->subject());
         if (null !== $scoring && 'done' !== $scoring->state()) {
-            $scoring->fail();
+            null === $failure ? $scoring->cancel() : $scoring->fail();
             $this->entities->flush();
         }
     }

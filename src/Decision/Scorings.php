@@ -139,11 +139,9 @@ final readonly class Scorings
         if ('chance' === $sort) {
             usort($picked, static fn (int $a, int $b) => ($lines[$a]['chance'] ?? -1.0) <=> ($lines[$b]['chance'] ?? -1.0) ?: $b <=> $a);
         } else {
-            $column = $table->column($sort);
-            if (null !== $column) {
-                $place = array_flip($this->reader->order($column));
-                usort($picked, static fn (int $a, int $b) => $place[$a] <=> $place[$b]);
-            }
+            $column = $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
+            $place = array_flip($this->reader->order($column));
+            usort($picked, static fn (int $a, int $b) => $place[$a] <=> $place[$b]);
         }
         $picked = $descending ? array_reverse($picked) : $picked;
         $page = \array_slice($picked, max(0, $offset), max(1, min(200, $limit)));
@@ -155,7 +153,7 @@ final readonly class Scorings
             $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] ? null : $l['chance'] >= $scoring->cutoff(), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)));
         }
 
-        return new ScoredRowsView(\count($picked), $offset, array_keys($places), $rows);
+        return new ScoredRowsView(\count($picked), $offset, array_map(strval(...), array_keys($places)), $rows);
     }
 
     /**

@@ -26,14 +26,14 @@ final readonly class JobController
         return new JsonResponse($this->jobs->of($this->access->user()));
     }
 
-    #[Route('/api/jobs/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/jobs/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'One piece of work', content: new Model(type: JobView::class))]
     public function one(int $id): JsonResponse
     {
         return new JsonResponse($this->jobs->view($this->access->find(Job::class, $id, 'job')));
     }
 
-    #[Route('/api/jobs/{id<\d+>}/cancel', methods: ['POST'])]
+    #[Route('/api/jobs/{id<\d{1,18}>}/cancel', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'It will stop within two seconds', content: new Model(type: JobView::class))]
     public function cancel(int $id): JsonResponse
     {

@@ -22,14 +22,14 @@ final readonly class JudgmentController
     {
     }
 
-    #[Route('/api/trials/{id<\d+>}/judgment', methods: ['GET'])]
+    #[Route('/api/trials/{id<\d{1,18}>}/judgment', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Figures beside the baseline', content: new Model(type: JudgmentView::class))]
     public function judgment(int $id): JsonResponse
     {
         return new JsonResponse($this->judgments->of($this->access->find(Trial::class, $id, 'trial')));
     }
 
-    #[Route('/api/trials/{id<\d+>}/records', methods: ['GET'])]
+    #[Route('/api/trials/{id<\d{1,18}>}/records', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The records behind a cell of the confusion matrix', content: new Model(type: RecordsView::class))]
     public function records(int $id, #[MapQueryParameter] string $cell = 'fn', #[MapQueryParameter] float $cutoff = 0.5, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50): JsonResponse
     {
@@ -40,7 +40,7 @@ final readonly class JudgmentController
         return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, $cutoff, $offset, $limit));
     }
 
-    #[Route('/api/trials/{id<\d+>}/seal', methods: ['POST'])]
+    #[Route('/api/trials/{id<\d{1,18}>}/seal', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'The seal is open', content: new Model(type: JudgmentView::class))]
     public function openSeal(int $id): JsonResponse
     {

@@ -90,7 +90,7 @@ final readonly class Judgments
             throw new Problem(409, 'This study has no sealed rows.');
         }
         $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
-        [$table, $event] = $this->ground->sealed($study, array_keys($model->asked));
+        [$table, $event] = $this->ground->sealed($study, array_values($model->byName()));
         $chances = $model->model->predict($model->preparation->apply($table));
         $trial->openSeal(TrialFigures::of($event, $chances) + ['opening' => $before + 1]);
         $auc = $trial->sealedFigures()['auc'] ?? null;

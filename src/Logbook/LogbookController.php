@@ -20,7 +20,7 @@ final readonly class LogbookController
     {
     }
 
-    #[Route('/api/studies/{id<\d+>}/logbook', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/logbook', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'A page of the logbook', content: new Model(type: LogbookView::class))]
     public function page(int $id, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100): JsonResponse
     {

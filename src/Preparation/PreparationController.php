@@ -23,7 +23,7 @@ final readonly class PreparationController
     {
     }
 
-    #[Route('/api/studies/{id<\d+>}/preparation', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/preparation', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The variants with their tolls', content: new Model(type: PreparationView::class))]
     public function all(int $id): JsonResponse
     {
@@ -32,7 +32,7 @@ final readonly class PreparationController
         return new JsonResponse(new PreparationView(array_map(fn (Variant $v) => $this->variants->view($v, $v->steps()), $this->variants->of($study)), $this->variants->candidates($study)));
     }
 
-    #[Route('/api/studies/{id<\d+>}/variants', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/variants', methods: ['POST'])]
     #[OA\Response(response: 201, description: 'A new variant', content: new Model(type: VariantView::class))]
     public function create(int $id, #[MapRequestPayload] VariantRequest $request): JsonResponse
     {
@@ -43,14 +43,14 @@ final readonly class PreparationController
         return new JsonResponse($this->variants->view($variant, $variant->steps()), 201);
     }
 
-    #[Route('/api/variants/{id<\d+>}/preview', methods: ['POST'])]
+    #[Route('/api/variants/{id<\d{1,18}>}/preview', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'What the steps would cost; nothing is stored', content: new Model(type: VariantView::class))]
     public function preview(int $id, #[MapRequestPayload] VariantRequest $request): JsonResponse
     {
         return new JsonResponse($this->variants->view($this->access->find(Variant::class, $id, 'variant'), $request->steps ?? []));
     }
 
-    #[Route('/api/variants/{id<\d+>}', methods: ['PUT'])]
+    #[Route('/api/variants/{id<\d{1,18}>}', methods: ['PUT'])]
     #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The variant as it is now', content: new Model(type: VariantView::class))]
     public function change(int $id, Request $http, #[MapRequestPayload] VariantRequest $request): JsonResponse

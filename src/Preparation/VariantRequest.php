@@ -16,6 +16,7 @@ final readonly class VariantRequest
     public function __construct(
         #[Assert\Length(max: 120, maxMessage: 'A variant name has at most 120 letters.')]
         public ?string $name = null,
+        #[Assert\All([new Assert\Type('array', message: 'A step is an object with "step" and its settings.')])]
         public ?array $steps = null,
         public ?int $copyFrom = null,
     ) {

@@ -27,7 +27,7 @@ final readonly class ReasonsController
     {
     }
 
-    #[Route('/api/trials/{id<\d+>}/reasons/{number<\d+>}', methods: ['GET'])]
+    #[Route('/api/trials/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Reasons for one record of the study\'s table', content: new Model(type: ReasonsView::class))]
     public function record(int $id, int $number): JsonResponse
     {
@@ -35,10 +35,10 @@ final readonly class ReasonsController
         $table = $trial->study()->table() ?? throw Problem::notFound('table');
         $model = $this->judgments->model($trial);
 
-        return new JsonResponse($this->reasons($trial, $model, $table, array_combine(array_keys($model->asked), array_keys($model->asked)), $number, \in_array($number - 1, $trial->study()->sealedRows(), true)));
+        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, \in_array($number - 1, $trial->study()->sealedRows(), true)));
     }
 
-    #[Route('/api/scorings/{id<\d+>}/reasons/{number<\d+>}', methods: ['GET'])]
+    #[Route('/api/scorings/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Reasons for one record of a batch', content: new Model(type: ReasonsView::class))]
     public function scored(int $id, int $number): JsonResponse
     {

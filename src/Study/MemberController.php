@@ -22,14 +22,14 @@ final readonly class MemberController
     {
     }
 
-    #[Route('/api/studies/{id<\d+>}/members', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/members', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The members', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))))]
     public function list(int $id): JsonResponse
     {
         return new JsonResponse($this->members($this->access->study($id)));
     }
 
-    #[Route('/api/studies/{id<\d+>}/members', methods: ['PUT'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/members', methods: ['PUT'])]
     #[OA\Response(response: 200, description: 'The members as they are now', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))))]
     public function set(int $id, #[MapRequestPayload] MemberRequest $request): JsonResponse
     {

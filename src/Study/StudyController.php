@@ -52,7 +52,7 @@ final readonly class StudyController
         return new JsonResponse($this->studies->view($study, Role::Owner), 201);
     }
 
-    #[Route('/api/studies/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The study', content: new Model(type: StudyView::class))]
     public function one(int $id): JsonResponse
     {
@@ -61,7 +61,7 @@ final readonly class StudyController
         return new JsonResponse($this->studies->view($study, $this->role($study)));
     }
 
-    #[Route('/api/studies/{id<\d+>}', methods: ['PATCH'])]
+    #[Route('/api/studies/{id<\d{1,18}>}', methods: ['PATCH'])]
     #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The study as it is now', content: new Model(type: StudyView::class))]
     public function rename(int $id, Request $http, #[MapRequestPayload] StudyRequest $request): JsonResponse
@@ -74,7 +74,7 @@ final readonly class StudyController
         return new JsonResponse($this->studies->view($study, $this->role($study)));
     }
 
-    #[Route('/api/studies/{id<\d+>}', methods: ['DELETE'])]
+    #[Route('/api/studies/{id<\d{1,18}>}', methods: ['DELETE'])]
     #[OA\Response(response: 204, description: 'Deleted; it can be brought back for 30 days')]
     public function delete(int $id, Logbook $logbook): JsonResponse
     {
@@ -86,7 +86,7 @@ final readonly class StudyController
         return new JsonResponse(null, 204);
     }
 
-    #[Route('/api/studies/{id<\d+>}/return', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/return', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'The study is back', content: new Model(type: StudyView::class))]
     public function bringBack(int $id, Logbook $logbook): JsonResponse
     {
@@ -98,7 +98,7 @@ final readonly class StudyController
         return new JsonResponse($this->studies->view($study, Role::Owner));
     }
 
-    #[Route('/api/studies/{id<\d+>}/target', methods: ['PUT'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/target', methods: ['PUT'])]
     #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'Target chosen, sealed rows drawn', content: new Model(type: StudyView::class))]
     public function target(int $id, Request $http, #[MapRequestPayload] TargetRequest $request): JsonResponse

@@ -35,14 +35,14 @@ final readonly class TableController
         return new JsonResponse(UploadView::of($this->uploads->begin($this->access->user(), $request->fileName, $request->size)), 201);
     }
 
-    #[Route('/api/uploads/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/uploads/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How far it has come', content: new Model(type: UploadView::class))]
     public function upload(int $id): JsonResponse
     {
         return new JsonResponse(UploadView::of($this->uploads->of($this->access->user(), $id)));
     }
 
-    #[Route('/api/uploads/{id<\d+>}/pieces', methods: ['PUT'])]
+    #[Route('/api/uploads/{id<\d{1,18}>}/pieces', methods: ['PUT'])]
     #[OA\RequestBody(content: new OA\MediaType(mediaType: 'application/octet-stream', schema: new OA\Schema(type: 'string', format: 'binary')))]
     #[OA\Parameter(name: 'Piece-Checksum', in: 'header', description: 'SHA-256 of the piece', schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The piece is kept', content: new Model(type: UploadView::class))]
@@ -57,7 +57,7 @@ final readonly class TableController
         return new JsonResponse(UploadView::of($upload));
     }
 
-    #[Route('/api/uploads/{id<\d+>}/reading', methods: ['GET'])]
+    #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
     public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?bool $header = null): JsonResponse
     {
@@ -71,7 +71,7 @@ final readonly class TableController
         return new JsonResponse($this->uploads->reading($upload, $wanted));
     }
 
-    #[Route('/api/studies/{id<\d+>}/tables', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/tables', methods: ['POST'])]
     #[OA\Response(response: 202, description: 'The import has begun', content: new Model(type: JobView::class))]
     public function import(int $id, #[MapRequestPayload] ImportRequest $request): JsonResponse
     {
@@ -82,35 +82,35 @@ final readonly class TableController
         return new JsonResponse($this->jobs->view($job), 202);
     }
 
-    #[Route('/api/studies/{id<\d+>}/tables', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/tables', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The tables of a study', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: TableView::class))))]
     public function list(int $id): JsonResponse
     {
         return new JsonResponse(array_map(static fn (DataTable $t) => TableView::of($t, false), $this->tables->of($this->access->study($id))));
     }
 
-    #[Route('/api/tables/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/tables/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The Register', content: new Model(type: TableView::class))]
     public function register(int $id): JsonResponse
     {
         return new JsonResponse(TableView::of($this->access->find(DataTable::class, $id, 'table')));
     }
 
-    #[Route('/api/tables/{id<\d+>}/rows', methods: ['GET'])]
+    #[Route('/api/tables/{id<\d{1,18}>}/rows', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'A page of records', content: new Model(type: RowsView::class))]
     public function rows(int $id, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $sort = null, #[MapQueryParameter] bool $descending = false): JsonResponse
     {
         return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $offset, $limit, $sort, $descending));
     }
 
-    #[Route('/api/columns/{id<\d+>}', methods: ['GET'])]
+    #[Route('/api/columns/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
     public function column(int $id, ColumnDetail $detail): JsonResponse
     {
         return new JsonResponse($detail->of($this->access->find(TableColumn::class, $id, 'column')));
     }
 
-    #[Route('/api/columns/{id<\d+>}', methods: ['PATCH'])]
+    #[Route('/api/columns/{id<\d{1,18}>}', methods: ['PATCH'])]
     #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The column as it is now', content: new Model(type: ColumnView::class))]
     public function change(int $id, Request $http, #[MapRequestPayload] ColumnRequest $request, Columns $columns): JsonResponse

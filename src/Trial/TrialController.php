@@ -33,14 +33,14 @@ final readonly class TrialController
         return new JsonResponse(Learners::all());
     }
 
-    #[Route('/api/studies/{id<\d+>}/trials', methods: ['GET'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/trials', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The Standings', content: new Model(type: StandingsView::class))]
     public function standings(int $id): JsonResponse
     {
         return new JsonResponse($this->trials->standings($this->access->study($id)));
     }
 
-    #[Route('/api/studies/{id<\d+>}/trials', methods: ['POST'])]
+    #[Route('/api/studies/{id<\d{1,18}>}/trials', methods: ['POST'])]
     #[OA\Response(response: 202, description: 'The trial has begun', content: new Model(type: JobView::class))]
     public function start(int $id, #[MapRequestPayload] TrialRequest $request): JsonResponse
     {

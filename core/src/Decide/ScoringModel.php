@@ -51,6 +51,14 @@ final readonly class ScoringModel
         return new self($target, $event, $asked, $preparation, $model, $baseRate);
     }
 
+    /** @return array<string, string> the match of a table that has the very columns asked for */
+    public function byName(): array
+    {
+        $names = array_map(strval(...), array_keys($this->asked));
+
+        return array_combine($names, $names);
+    }
+
     /**
      * The columns it asks for, taken from a table of new records.
      *

@@ -117,12 +117,24 @@ final class DialectSniffer
     /** @param list<string> $lines */
     private static function hasHeader(array $lines, string $delimiter): bool
     {
-        foreach (CsvReader::fields($lines[0] ?? '', $delimiter, '"') as $field) {
-            if (is_numeric(trim($field)) || 1 === preg_match('/^\d{4}-\d\d-\d\d/', $field)) {
-                return false;
+        $first = CsvReader::fields($lines[0] ?? '', $delimiter, '"');
+        $plain = array_filter($first, static fn (string $f) => is_numeric(trim($f)) || 1 === preg_match('/^\d{4}-\d\d-\d\d/', $f));
+        if ([] === $plain) {
+            return true;
+        }
+        // Names like 2024 are numbers too: then a text that stands over nothing but numbers tells that it is a name.
+        $missing = array_flip(Dialect::MISSING);
+        if (\count(array_unique($first)) < \count($first)) {
+            return false;
+        }
+        $below = array_map(static fn (string $line) => CsvReader::fields($line, $delimiter, '"'), array_filter(\array_slice($lines, 1), static fn (string $l) => '' !== $l));
+        foreach (array_diff_key($first, $plain) as $j => $field) {
+            $cells = array_filter(array_column($below, $j), static fn (string $c) => !isset($missing[trim($c)]));
+            if (!isset($missing[trim($field)]) && [] !== $cells && [] === array_filter($cells, static fn (string $c) => !is_numeric(trim($c)))) {
+                return true;
             }
         }
 
-        return true;
+        return false;
     }
 }

@@ -30,6 +30,10 @@ final class DialectTest extends TestCase
         yield 'one column' => ["a\n1\n2\n", ['delimiter' => ',']];
         yield 'a header of numbers is none' => ["1,2\n3,4\n5,6\n", ['header' => false]];
         yield 'names over numbers' => ["x,y\n3,4\n5,6\n", ['header' => true]];
+        yield 'years as names over numbers' => ["place,2023,2024,km\nhere,1,2,3\nthere,4,5,6\n", ['header' => true]];
+        yield 'text over text tells nothing' => ["V1,5\nV2,6\n", ['header' => false]];
+        yield 'a missing code is no name' => ["NA,5\n3,6\n", ['header' => false]];
+        yield 'names are all different' => ["x,2024,x\n1,2,3\n", ['header' => false]];
         yield 'UTF-8' => ["a,b\né,1\n", ['encoding' => 'UTF-8']];
         yield 'UTF-8 with a mark' => ["\xEF\xBB\xBFa,b\n1,2\n", ['encoding' => 'UTF-8']];
         yield 'UTF-16 little end first' => ["\xFF\xFE".mb_convert_encoding("a,b\n1,2\n", 'UTF-16LE', 'UTF-8'), ['encoding' => 'UTF-16LE']];

@@ -75,8 +75,14 @@ export function Scored() {
             />
           </div>
           {(scoring.isPending || data?.state === 'waiting' || rows.isLoading) && <Loading what="the scored records" />}
-          {data?.state === 'failed' && (
-            <Trouble error={new Error('The scoring did not finish. The table and the model are as they were; score again.')} />
+          {(data?.state === 'failed' || data?.state === 'cancelled') && (
+            <Trouble
+              error={
+                new Error(
+                  `The scoring ${data.state === 'failed' ? 'did not finish' : 'was cancelled'}. The table and the model are as they were; score again.`,
+                )
+              }
+            />
           )}
           <Trouble error={scoring.error ?? rows.error} />
           {rows.data && rows.data.total === 0 && <p className="soft pad">No record here{search !== '' && ` holds “${search}”`}.</p>}

@@ -1,0 +1,163 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+
+/** The scored list as people use it: filter, sort, search, page, carry columns along, download. */
+final class ScoredListTest extends ApiTestCase
+{
+    private string $path;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+        $study = $this->study('Nobody home');
+        $trial = $study['trials'][0]['id'];
+        $source = explode("\n", $this->source((int) $study['tableId']));
+        $head = $source[0];
+        // 30 records, two of which lack what no step fills.
+        $slot = (int) array_search('slot', str_getcsv($head), true);
+        $lines = \array_slice($source, 1, 30);
+        foreach ([4, 11] as $i) {
+            $cells = str_getcsv($lines[$i]);
+            $cells[$slot] = '';
+            $lines[$i] = implode(',', array_map(static fn (?string $c) => '"'.str_replace('"', '""', (string) $c).'"', $cells));
+        }
+        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $this->upload($head."\n".implode("\n", $lines)."\n", 'thirty.csv'), 'name' => 'thirty'], 202);
+        $this->work();
+        $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['thirty'];
+        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.1], 202);
+        $this->work();
+        $this->path = '/api/scorings/'.$job['subject'];
+    }
+
+    private function source(int $table): string
+    {
+        return implode('', iterator_to_array($this->service(\App\Storage\CellStore::class)->source($table), false));
+    }
+
+    public function testTheBatchIsCountedOnce(): void
+    {
+        $batch = $this->call('GET', $this->path);
+        $all = $this->call('GET', $this->path.'/rows')['total'];
+        $called = $this->call('GET', $this->path.'/rows?which=called')['total'];
+        $left = $this->call('GET', $this->path.'/rows?which=left')['total'];
+        $unscored = $this->call('GET', $this->path.'/rows?which=unscored')['total'];
+        self::assertSame([30, 28, 2, 28], [$all, $batch['scored'], $unscored, $called + $left]);
+        self::assertSame($batch['called'], $called);
+        $chances = array_filter(array_column($this->call('GET', $this->path.'/rows')['rows'], 'chance'), is_float(...));
+        self::assertEqualsWithDelta(array_sum($chances), $batch['expectedEvents'], 1e-6);
+        self::assertSame(28, array_sum(array_map(static fn ($b) => \is_array($b) ? $b['count'] : $b, $batch['histogram'])));
+    }
+
+    /** @return iterable<string, array{string, bool}> */
+    public static function orders(): iterable
+    {
+        foreach (['chance', 'visit_date', 'days_ahead', 'district', 'visit_id'] as $column) {
+            yield "$column up" => [$column, false];
+            yield "$column down" => [$column, true];
+        }
+    }
+
+    #[DataProvider('orders')]
+    public function testSorting(string $column, bool $descending): void
+    {
+        $rows = $this->call('GET', $this->path."/rows?sort=$column&descending=".($descending ? '1' : '0')."&carry[]=$column")['rows'];
+        self::assertCount(30, $rows);
+        $values = 'chance' === $column ? array_map(static fn (array $r) => $r['chance'] ?? -1.0, $rows) : array_map(static fn (array $r) => $r['cells'][0], $rows);
+        $sorted = $values;
+        'days_ahead' === $column || 'chance' === $column ? sort($sorted, \SORT_NUMERIC) : sort($sorted, \SORT_STRING);
+        self::assertSame($descending ? array_reverse($sorted) : $sorted, $values);
+    }
+
+    public function testPagesHoldEveryRecordOnce(): void
+    {
+        $numbers = [];
+        for ($offset = 0; $offset < 30; $offset += 7) {
+            $page = $this->call('GET', $this->path."/rows?offset=$offset&limit=7");
+            self::assertSame(30, $page['total']);
+            array_push($numbers, ...array_column($page['rows'], 'number'));
+        }
+        sort($numbers);
+        self::assertSame(range(1, 30), $numbers);
+        self::assertSame([], $this->call('GET', $this->path.'/rows?offset=500')['rows']);
+    }
+
+    public function testSearchingLooksIntoAllCellsAndIgnoresCase(): void
+    {
+        $first = $this->call('GET', $this->path.'/rows?carry[]=visit_id&carry[]=district&limit=1')['rows'][0]['cells'];
+        $found = $this->call('GET', $this->path.'/rows?search='.strtolower($first[0]).'&carry[]=visit_id');
+        self::assertSame([1, $first[0]], [$found['total'], $found['rows'][0]['cells'][0]]);
+        $district = $this->call('GET', $this->path.'/rows?search='.rawurlencode(strtoupper($first[1])).'&carry[]=district&which=all');
+        self::assertGreaterThan(0, $district['total']);
+        self::assertSame(0, $this->call('GET', $this->path.'/rows?search='.rawurlencode('%_nothing like it'))['total']);
+    }
+
+    public function testUnscoredRecordsSayWhy(): void
+    {
+        foreach ($this->call('GET', $this->path.'/rows?which=unscored')['rows'] as $row) {
+            self::assertNull($row['chance']);
+            self::assertNull($row['called']);
+            self::assertSame('not scored: slot missing', $row['why']);
+            self::assertContains($row['number'], [5, 12]);
+        }
+    }
+
+    public function testEveryLineOfTheFileEqualsItsRowOnTheScreen(): void
+    {
+        $this->client->request('GET', $this->path.'/file?carry[]=visit_id&carry[]=booking_note');
+        self::assertStringContainsString('thirty_scored.csv', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+        $handle = fopen('php://memory', 'r+');
+        self::assertNotFalse($handle);
+        fwrite($handle, (string) $this->client->getInternalResponse()->getContent());
+        rewind($handle);
+        self::assertSame(['visit_id', 'booking_note', 'outcome_chance', 'called', 'because'], fgetcsv($handle, null, ',', '"', ''));
+        $rows = array_column($this->call('GET', $this->path.'/rows?carry[]=visit_id&carry[]=booking_note')['rows'], null, 'number');
+        for ($number = 1; false !== $line = fgetcsv($handle, null, ',', '"', ''); ++$number) {
+            $row = $rows[$number];
+            self::assertSame((string) $row['cells'][0], $line[0]);
+            self::assertSame((string) $row['cells'][1], ltrim((string) $line[1], "'"));
+            self::assertSame($row['chance'], '' === $line[2] ? null : (float) $line[2]);
+            self::assertSame(match ($row['called']) {
+                true => 'yes', false => 'no', default => '',
+            }, $line[3]);
+            self::assertSame($row['why'] ?? $row['reasons'], $line[4]);
+        }
+        self::assertSame(31, $number);
+    }
+
+    /** @return iterable<string, array{string}> */
+    public static function nonsense(): iterable
+    {
+        yield 'a part that is none' => ['which=some'];
+        yield 'a column that is not there' => ['sort=luck'];
+    }
+
+    #[DataProvider('nonsense')]
+    public function testNonsenseIsRefused(string $query): void
+    {
+        self::assertNotSame('', $this->call('GET', $this->path.'/rows?'.$query, null, 422)['title']);
+    }
+
+    public function testAFileOfWorkThatIsNotDoneIsRefused(): void
+    {
+        $study = $this->study('Nobody home');
+        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $study['trials'][0]['id'], 'tableId' => $study['tableId'], 'cutoff' => 0.5], 202);
+        self::assertSame('The scoring is not finished.', $this->call('GET', '/api/scorings/'.$job['subject'].'/file', null, 409)['title']);
+        $this->call('POST', '/api/jobs/'.$job['id'].'/cancel');
+        self::assertSame('cancelled', $this->call('GET', '/api/scorings/'.$job['subject'])['state']);
+    }
+
+    public function testReasonsOfAScoredRecordAddUp(): void
+    {
+        $row = $this->call('GET', $this->path.'/rows?which=called&limit=1')['rows'][0];
+        $reasons = $this->call('GET', $this->path.'/reasons/'.$row['number']);
+        self::assertEqualsWithDelta($reasons['logOdds'], $reasons['base'] + array_sum(array_column($reasons['contributions'], 'effect')), 1e-6);
+        self::assertEqualsWithDelta($row['chance'], $reasons['chance'], 1e-9);
+        $this->call('GET', $this->path.'/reasons/31', null, 404);
+    }
+}

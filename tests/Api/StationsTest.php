@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+
+/** Register, preparation, trials and judgment, as their pages ask for them. */
+final class StationsTest extends ApiTestCase
+{
+    public function testEveryColumnOfTheRegisterOpensWithPartsThatHoldEveryRecord(): void
+    {
+        $this->signIn();
+        $register = $this->call('GET', '/api/tables/1');
+        self::assertCount(25, $register['columns']);
+        foreach ($register['columns'] as $column) {
+            $detail = $this->call('GET', '/api/columns/'.$column['id']);
+            $present = $register['rows'] - $column['missing'];
+            if ('text' !== $column['kind'] && 'identifier' !== $column['kind']) {
+                $counted = array_sum(array_column($detail['parts'], 'count'));
+                self::assertLessThanOrEqual($present, $counted, $column['name']);
+                if ('number' === $column['kind'] || 'date' === $column['kind']) {
+                    self::assertSame($present, $counted, $column['name']);
+                }
+            }
+            foreach ($detail['parts'] as $part) {
+                self::assertLessThanOrEqual($part['count'], $part['judged'], $column['name']);
+                if (null !== $part['share']) {
+                    self::assertTrue($part['shareLow'] <= $part['share'] && $part['share'] <= $part['shareHigh'], $column['name']);
+                    self::assertEqualsWithDelta($part['events'] / $part['judged'], $part['share'], 1e-12);
+                }
+            }
+            self::assertEqualsWithDelta($column['missing'] / 1500, $column['missingShare'], 1e-12);
+        }
+    }
+
+    public function testTheSealedOutcomesAreInNoFigureOfAColumn(): void
+    {
+        $this->signIn();
+        $study = $this->call('GET', '/api/studies/1');
+        $column = array_column($this->call('GET', '/api/tables/1')['columns'], 'id', 'name')['tenure'];
+        $detail = $this->call('GET', "/api/columns/$column");
+        self::assertSame($study['openRows'], $detail['rowsLookedAt']);
+        self::assertSame($study['openRows'], array_sum(array_column($detail['parts'], 'judged')));
+    }
+
+    public function testVariantsAreCopiedAndGoTheirOwnWays(): void
+    {
+        $this->signIn();
+        $first = $this->call('GET', '/api/studies/1/preparation')['variants'][0];
+        $copy = $this->call('POST', '/api/studies/1/variants', ['name' => 'Copy', 'copyFrom' => $first['id']], 201);
+        self::assertSame('B', $copy['letter']);
+        self::assertSame(array_column($first['steps'], 'step'), array_column($copy['steps'], 'step'));
+        $this->call('PUT', '/api/variants/'.$copy['id'], ['steps' => [['step' => 'set_aside', 'columns' => ['currency']]]], 200, ['If-Match' => (string) $copy['version']]);
+        $after = $this->call('GET', '/api/studies/1/preparation')['variants'];
+        self::assertSame(array_column($first['steps'], 'columns'), array_column($after[0]['steps'], 'columns'), 'the original stays');
+        self::assertSame([['currency']], array_column($after[1]['steps'], 'columns'));
+        self::assertSame('C', $this->call('POST', '/api/studies/1/variants', ['name' => 'Empty'], 201)['letter']);
+        self::assertSame([], $this->call('GET', '/api/studies/1/preparation')['variants'][2]['steps']);
+    }
+
+    /** @return iterable<string, array{list<array<string, mixed>>, ?string, int}> steps, the problem, columns after */
+    public static function steps(): iterable
+    {
+        $aside = static fn (string ...$names): array => ['step' => 'set_aside', 'columns' => array_values($names)];
+        yield 'none' => [[], null, 21];
+        yield 'one aside' => [[$aside('currency')], null, 20];
+        yield 'the same twice' => [[$aside('currency'), $aside('currency')], 'Step 2 cannot be done: There is no column currency', 20];
+        yield 'filled after it went' => [[$aside('boiler_age'), ['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']], 'Step 2 cannot be done: There is no column boiler_age', 20];
+        yield 'filled with a mark' => [[['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median', 'mark' => true]], null, 22];
+        yield 'a step that is off costs nothing' => [[$aside('currency') + ['off' => true]], null, 21];
+        yield 'text cannot be filled' => [[['step' => 'fill_missing', 'columns' => ['booking_note']]], 'booking_note holds text', 21];
+        yield 'the target is none of the columns' => [[$aside('return_visit')], 'There is no column return_visit', 21];
+    }
+
+    /** @param list<array<string, mixed>> $steps */
+    #[DataProvider('steps')]
+    public function testAPreviewSaysWhatStepsDoAndWhatCannotBeDone(array $steps, ?string $problem, int $columns): void
+    {
+        $this->signIn();
+        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0];
+        $view = $this->call('POST', '/api/variants/'.$variant['id'].'/preview', ['steps' => $steps]);
+        null === $problem ? self::assertNull($view['problem']) : self::assertStringContainsString($problem, (string) $view['problem']);
+        self::assertSame($columns, $view['columnsAfter']);
+        self::assertCount(\count($steps), $view['steps'], 'a step that cannot be done is kept');
+        $missing = $view['missingBefore'];
+        foreach ($view['steps'] as $step) {
+            if (null !== $step['toll'] && !$step['off']) {
+                self::assertSame($missing, $step['toll']['missingBefore']);
+                $missing = $step['toll']['missingAfter'];
+            }
+        }
+        self::assertSame($missing, $view['missingAfter']);
+        self::assertSame(array_sum(array_column($view['left'], 'missing')), $view['missingAfter']);
+    }
+
+    public function testStandingsCountFromTheirFolds(): void
+    {
+        $this->signIn();
+        $id = $this->study('Nobody home')['id'];
+        $standings = $this->call('GET', "/api/studies/$id/trials");
+        self::assertSame(0.5, (float) $standings['baselineAuc']);
+        foreach ($standings['trials'] as $trial) {
+            if ('done' !== $trial['state']) {
+                continue;
+            }
+            self::assertCount($standings['folds'] * $standings['repeats'], $trial['foldAuc']);
+            self::assertEqualsWithDelta(array_sum($trial['foldAuc']) / \count($trial['foldAuc']), $trial['auc'], 1e-9);
+            self::assertTrue($trial['aucLow'] <= $trial['auc'] && $trial['auc'] <= $trial['aucHigh']);
+        }
+        $best = max(0.0, ...array_column($standings['trials'], 'auc'));
+        self::assertGreaterThan(0.55, $best);
+    }
+
+    public function testARefittedTrialGivesTheSameFiguresAndAnotherNumber(): void
+    {
+        $this->signIn();
+        $study = $this->study('Nobody home');
+        $before = $this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'][0];
+        $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $before['variantId'], 'learner' => $before['learner']], 202);
+        $this->work();
+        $trials = array_column($this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'], null, 'number');
+        $after = $trials[max(0, ...array_keys($trials))];
+        self::assertNotSame($before['number'], $after['number']);
+        self::assertSame([$before['auc'], $before['foldAuc'], $before['logLoss']], [$after['auc'], $after['foldAuc'], $after['logLoss']]);
+        $one = $this->call('GET', '/api/trials/'.$before['id'].'/judgment');
+        $two = $this->call('GET', '/api/trials/'.$after['id'].'/judgment');
+        self::assertSame($one['coefficients'], $two['coefficients']);
+        self::assertSame($one['figures'], $two['figures']);
+    }
+
+    public function testTheFourCellsOfAConfusionHoldEveryJudgedRecordOnce(): void
+    {
+        $this->signIn();
+        $trial = $this->study('Nobody home')['trials'][0]['id'];
+        $judgment = $this->call('GET', "/api/trials/$trial/judgment");
+        foreach ([0.1, 0.2, 0.5] as $cutoff) {
+            $figures = array_values(array_filter($judgment['figures']['cutoffs'], static fn (array $c) => abs($c['cutoff'] - $cutoff) < 1e-9))[0];
+            $seen = [];
+            foreach (['tp', 'fp', 'fn', 'tn'] as $cell) {
+                $page = $this->call('GET', "/api/trials/$trial/records?cell=$cell&cutoff=$cutoff&limit=200");
+                self::assertSame((int) $figures[$cell], $page['total'], "$cell at $cutoff");
+                foreach ($page['records'] as $record) {
+                    self::assertSame(\in_array($cell, ['tp', 'fn'], true), $record['event']);
+                    self::assertSame(\in_array($cell, ['tp', 'fp'], true), $record['chance'] >= $cutoff);
+                    self::assertArrayNotHasKey($record['number'], $seen);
+                    $seen[$record['number']] = true;
+                }
+            }
+            self::assertSame($judgment['trial']['rows'] - $judgment['trial']['unanswered'], array_sum(array_map(static fn (string $c) => (int) $figures[$c], ['tp', 'fp', 'fn', 'tn'])));
+        }
+    }
+
+    public function testTheBaselineIsJudgedLikeAnyOther(): void
+    {
+        $this->signIn();
+        $study = $this->study('Nobody home');
+        $baseline = array_values(array_filter($study['trials'], static fn (array $t) => 'Baseline' === $t['title']))[0];
+        $judgment = $this->call('GET', '/api/trials/'.$baseline['id'].'/judgment');
+        self::assertEqualsWithDelta(0.5, $judgment['figures']['auc']['value'], 0.02);
+        self::assertSame([], $judgment['coefficients']);
+        $reasons = $this->call('GET', '/api/trials/'.$baseline['id'].'/reasons/1');
+        self::assertSame([], $reasons['contributions']);
+        self::assertEqualsWithDelta($reasons['baseRate'], $reasons['chance'], 1e-12);
+    }
+
+    public function testLearnersSayWhatTheyAre(): void
+    {
+        $this->signIn();
+        foreach ($this->call('GET', '/api/learners') as $learner) {
+            self::assertIsArray($learner);
+            self::assertNotSame('', $learner['name']);
+            self::assertStringEndsWith('.', $learner['explanation']);
+        }
+    }
+}
