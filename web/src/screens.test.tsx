@@ -1,67 +1,12 @@
-import { ThemeProvider } from '@mui/material/styles'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { render, screen, waitFor, within } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
-import { MemoryRouter } from 'react-router'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { App } from './app'
-import recorded from './recorded.json'
-import { theme } from './ui/theme'
-
-// What a real server of the demo answered, cut down; each screen is drawn from it.
-const answers = recorded as unknown as Record<string, unknown>
-let sent: { method: string; path: string; body: unknown; headers: Headers }[] = []
-let instead: Record<string, { status: number; body: unknown }> = {}
+import { describe, expect, it, vi } from 'vitest'
+import { answers, clean, heading, instead, open, sent, standIn } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
 }))
-
-beforeEach(() => {
-  sent = []
-  instead = {}
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      observe() {}
-      unobserve() {}
-      disconnect() {}
-    },
-  )
-  const answer = async (input: RequestInfo | URL, init?: RequestInit) => {
-    const request = input instanceof Request ? input : new Request(new URL(String(input), 'http://localhost'), init)
-    const path = new URL(request.url).pathname
-    const key = `${request.method} ${path}`
-    const text = request.method === 'GET' ? '' : await request.clone().text()
-    sent.push({ method: request.method, path, body: text === '' ? null : JSON.parse(text), headers: request.headers })
-    const other = instead[key]
-    if (other) return new Response(JSON.stringify(other.body), { status: other.status, headers: { 'Content-Type': 'application/json' } })
-    if (key in answers) return new Response(JSON.stringify(answers[key]), { status: 200, headers: { 'Content-Type': 'application/json' } })
-    return new Response(JSON.stringify({ title: `Nothing is recorded for ${key}.`, status: 404 }), {
-      status: 404,
-      headers: { 'Content-Type': 'application/problem+json' },
-    })
-  }
-  vi.stubGlobal('fetch', vi.fn(answer))
-})
-afterEach(() => vi.unstubAllGlobals())
-
-function open(path: string) {
-  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
-  return render(
-    <ThemeProvider theme={theme}>
-      <QueryClientProvider client={queries}>
-        <MemoryRouter initialEntries={[path]}>
-          <App />
-        </MemoryRouter>
-      </QueryClientProvider>
-    </ThemeProvider>,
-  )
-}
-
-const heading = (name: RegExp | string) => screen.findByRole('heading', { level: 1, name }, { timeout: 8000 })
-/** No screen shows what a program would: empty templates, NaN, undefined. */
-const clean = () => expect(document.body.textContent).not.toMatch(/NaN|undefined|\[object|\$\{|\$X|null,/)
+standIn()
 
 describe('screens drawn from real answers', () => {
   it.each([

@@ -1,0 +1,229 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { describe, expect, it, vi } from 'vitest'
+import { answers, button, clean, heading, instead, open, request, says, sent, standIn, where } from './harness'
+
+vi.mock('./ui/echarts', () => ({
+  start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
+}))
+standIn()
+
+const job = {
+  id: 31,
+  studyId: 2,
+  studyName: 'Nobody home',
+  kind: 'import',
+  subject: 9,
+  title: 'Reading march.csv',
+  state: 'running',
+  share: 0.25,
+  secondsLeft: 3,
+  seconds: 1,
+  message: null,
+  soFar: null,
+}
+
+describe('importing', () => {
+  const reading = {
+    id: 12,
+    fileName: 'march.csv',
+    size: 4096,
+    received: 4096,
+    dialect: { encoding: 'UTF-8', delimiter: ',', quote: '"', decimal: '.', header: true, carriageReturns: false },
+    names: ['visit_id', 'km;note'],
+    records: [
+      ['V1', '8,4;x'],
+      ['V2', ''],
+    ],
+    aboutRecords: 200,
+  }
+
+  it('shows how a file is read, follows corrections, and imports what was shown', async () => {
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: reading }
+    instead['POST /api/studies/2/tables'] = { status: 202, body: job }
+    instead['GET /api/jobs/31'] = { status: 200, body: job }
+    open('/study/2/import?upload=12')
+    await heading(/Reading march.csv/)
+    await says('2 columns, about 200 records.')
+    const sample = screen.getByRole('table', { name: 'The first records' })
+    expect(
+      within(sample)
+        .getAllByRole('cell')
+        .map((c) => c.textContent),
+    ).toEqual(['1', 'V1', '8,4;x', '2', 'V2', '–'])
+    instead['GET /api/uploads/12/reading'] = {
+      status: 200,
+      body: { ...reading, dialect: { ...reading.dialect, delimiter: ';' }, names: ['visit_id,km', 'note'] },
+    }
+    await userEvent.click(await button('Delimiter: commas'))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'semicolons' }))
+    await waitFor(() => expect(decodeURIComponent(sent.at(-1)?.query ?? '')).toContain('delimiter=;'))
+    await screen.findByRole('columnheader', { name: 'note' })
+    await userEvent.clear(screen.getByLabelText('Name of the table'))
+    expect(screen.getByRole('button', { name: 'Import' })).toBeDisabled()
+    await userEvent.type(screen.getByLabelText('Name of the table'), 'spring')
+    await userEvent.click(screen.getByRole('button', { name: 'Import' }))
+    const post = await request('POST', '/api/studies/2/tables')
+    expect(post.body).toMatchObject({ uploadId: 12, name: 'spring', dialect: { delimiter: ';' } })
+    await says('Importing: 25%. You can leave this page; it goes on.')
+  })
+
+  it('goes to the Register when it is done, and says the sentence of the server when it failed', async () => {
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: reading }
+    instead['POST /api/studies/2/tables'] = { status: 202, body: job }
+    instead['GET /api/jobs/31'] = { status: 200, body: { ...job, state: 'failed', message: 'A quote opened in line 7 is never closed.' } }
+    open('/study/2/import?upload=12')
+    await userEvent.click(await button('Import'))
+    expect(await screen.findByRole('alert')).toHaveTextContent('A quote opened in line 7')
+    instead['GET /api/jobs/32'] = { status: 200, body: { ...job, id: 32, state: 'done' } }
+    instead['POST /api/studies/2/tables'] = { status: 202, body: { ...job, id: 32 } }
+    await userEvent.click(screen.getByRole('button', { name: 'Import' }))
+    await waitFor(() => expect(where()).toBe('/study/2/table/9'))
+  })
+
+  it('teaches when no file is chosen, and says what is wrong with one that cannot be read', async () => {
+    open('/study/2/import')
+    await says('Drop a file on this sheet')
+    clean()
+    instead['GET /api/uploads/13/reading'] = { status: 422, body: { title: 'The file is empty: there is no line to read.', status: 422 } }
+    document.body.innerHTML = ''
+    open('/study/2/import?upload=13')
+    expect(await screen.findByRole('alert', {}, { timeout: 8000 })).toHaveTextContent('The file is empty')
+  })
+
+  it('sends a file in pieces with their checksums', async () => {
+    const bytes = Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8, 9, 10])
+    instead['POST /api/uploads'] = { status: 201, body: { id: 12, fileName: 'a.csv', size: 10, received: 0, pieceSize: 4 } }
+    // Nor does the checksum of the platform take the document's bytes: a stand-in that depends on them.
+    vi.stubGlobal('crypto', {
+      subtle: { digest: async (_: string, data: ArrayBuffer) => new Uint8Array(32).fill(new Uint8Array(data)[0]!).buffer },
+    })
+    let received = 0
+    const plain = globalThis.fetch
+    vi.stubGlobal('fetch', (input: RequestInfo | URL, init?: RequestInit) => {
+      if (String(input).includes('/pieces')) {
+        received = Math.min(10, received + 4)
+        instead['PUT /api/uploads/12/pieces'] = { status: 200, body: { id: 12, received } }
+      }
+      return plain(input, init)
+    })
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: reading }
+    open('/study/2/import')
+    // The document's own File cannot hand out its bytes here.
+    const file = { name: 'a.csv', size: 10, slice: (a: number, b: number) => ({ arrayBuffer: async () => bytes.slice(a, b).buffer }) }
+    fireEvent.change(await screen.findByTestId('import-file', {}, { timeout: 8000 }), { target: { files: [file] } })
+    await heading(/Reading march.csv/)
+    const pieces = sent.filter((s) => s.path.endsWith('/pieces'))
+    expect(pieces.map((p) => p.query)).toEqual(['?offset=0', '?offset=4', '?offset=8'])
+    expect(pieces[0]?.headers.get('Piece-Checksum')).toMatch(/^[0-9a-f]{64}$/)
+    expect(pieces[0]?.headers.get('Piece-Checksum')).not.toBe(pieces[2]?.headers.get('Piece-Checksum'))
+  })
+})
+
+describe('a new study', () => {
+  it('is begun with its question and opens', async () => {
+    instead['POST /api/studies'] = { status: 201, body: { ...(answers['GET /api/studies/2'] as object), id: 2, tables: [], tableId: null } }
+    open('/')
+    await userEvent.click(await button('New study…'))
+    const dialog = await screen.findByRole('dialog')
+    for (const field of within(dialog).getAllByRole('textbox')) await userEvent.type(field, 'Who comes back?')
+    await userEvent.click(within(dialog).getAllByRole('button').at(-1)!)
+    const post = await request('POST', '/api/studies')
+    expect(post.body).toMatchObject({ question: 'Who comes back?' })
+    expect(post.headers.get('Idempotency-Key')).toBeTruthy()
+    await waitFor(() => expect(where()).toMatch(/^\/study\/2/))
+  })
+
+  it('is deleted with a way back', async () => {
+    instead['DELETE /api/studies/2'] = { status: 204, body: null }
+    open('/')
+    await userEvent.click(await button('Delete Nobody home'))
+    await request('DELETE', '/api/studies/2')
+    await says('It can be brought back for 30 days.')
+    await userEvent.click(screen.getByRole('button', { name: 'Bring back' }))
+    await request('POST', '/api/studies/2/return')
+  })
+})
+
+describe('the target', () => {
+  it('is chosen in a sentence that says what follows', async () => {
+    const study = answers['GET /api/studies/2'] as object
+    instead['GET /api/studies/2'] = { status: 200, body: { ...study, target: null, event: null, trials: [] } }
+    const columns = (answers['GET /api/tables/5'] as { columns: { id: number; name: string; kind: string }[] }).columns
+    const answer = columns.filter((c) => c.kind === 'yes/no').at(-1)!
+    instead[`GET /api/columns/${answer.id}`] = {
+      status: 200,
+      body: {
+        ...(answers['GET /api/columns/84'] as object),
+        summary: {
+          type: 'text',
+          top: [
+            { value: 'no', count: 5000, share: 0.83 },
+            { value: 'yes', count: 1000, share: 0.17 },
+          ],
+        },
+      },
+    }
+    open('/study/2/table/5')
+    await userEvent.click(await button('Choose target…'))
+    const dialog = await screen.findByRole('dialog')
+    expect(dialog).toHaveTextContent('A fifth of the rows is sealed for the final examination')
+    await waitFor(() => expect(within(dialog).getByRole('button', { name: 'Choose and seal' })).toBeEnabled())
+    instead['PUT /api/studies/2/target'] = { status: 422, body: { title: 'At least ten of either kind are needed.', status: 422 } }
+    await userEvent.click(within(dialog).getByRole('button', { name: 'Choose and seal' }))
+    const put = await request('PUT', '/api/studies/2/target')
+    expect(put.body).toMatchObject({ column: answer.name, tableId: 5 })
+    expect(await within(dialog).findByRole('alert')).toHaveTextContent('At least ten of either kind')
+  })
+})
+
+describe('scoring', () => {
+  it('matches columns by hand and starts with what was matched', async () => {
+    const match = answers['POST /api/studies/2/match'] as {
+      lines: { asked: string; found: string | null; how: string }[]
+      columns: string[]
+    }
+    const first = match.lines[0]!
+    instead['POST /api/studies/2/match'] = {
+      status: 200,
+      body: {
+        ...match,
+        columns: [...match.columns, 'other_name'],
+        problems: [`${first.asked} is not in this table`],
+        lines: [{ ...first, found: null, how: 'not there', problem: 'not there' }, ...match.lines.slice(1)],
+      },
+    }
+    open('/study/2/decisions?trial=1&table=5&cutoff=0.3')
+    await says(`${match.lines.length - 1} of ${match.lines.length} columns found`)
+    await says('1 remark; none stops the run')
+    await userEvent.click(await button(`${first.asked} is found in: choose…`))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'other_name' }))
+    await waitFor(() =>
+      expect(sent.filter((s) => s.path.endsWith('/match')).at(-1)?.body).toMatchObject({ matching: { [first.asked]: 'other_name' } }),
+    )
+    instead['POST /api/studies/2/scorings'] = { status: 202, body: { ...job, id: 33, kind: 'scoring', subject: 1 } }
+    instead['GET /api/jobs/33'] = { status: 200, body: { ...job, id: 33, state: 'cancelled' } }
+    await userEvent.click(await button(/^Score [\d,]+ records/))
+    const post = await request('POST', '/api/studies/2/scorings')
+    expect(post.body).toMatchObject({ trialId: 1, tableId: 5, cutoff: 0.3, matching: { [first.asked]: 'other_name' } })
+    expect(await screen.findByRole('alert')).toHaveTextContent('The scoring was cancelled. Nothing was changed.')
+  })
+
+  it('lists, filters, searches and sorts on the server', async () => {
+    open('/study/2/decisions/1')
+    await heading(/scored/)
+    const asked = () => decodeURIComponent(sent.filter((s) => s.path === '/api/scorings/1/rows').at(-1)?.query ?? '')
+    await waitFor(() => expect(asked()).toContain('which='))
+    await userEvent.click(await screen.findByRole('tab', { name: /Left alone/ }))
+    await waitFor(() => expect(asked()).toContain('which=left'))
+    const box = screen.getByRole('textbox', { name: /Search|Find|hold/i })
+    await userEvent.type(box, 'Sedge')
+    await waitFor(() => expect(asked()).toContain('search=Sedge'), { timeout: 4000 })
+  })
+
+  it('says that a batch was cancelled', async () => {
+    instead['GET /api/scorings/1'] = { status: 200, body: { ...(answers['GET /api/scorings/1'] as object), state: 'cancelled' } }
+    open('/study/2/decisions/1')
+    expect(await screen.findByRole('alert', {}, { timeout: 8000 })).toHaveTextContent('The scoring was cancelled.')
+  })
+})
