@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := -d opcache.enable_cli=1 -d opcache.file_update_protection=0 -d opcache.jit_buffer_size=128M -d opcache.jit=1254 -d pcov.enabled=0
 
-.PHONY: demo demo-reset start test check bench reference screenshots openapi install build format
+.PHONY: demo demo-reset start test check bench findings reference screenshots openapi install build format
 
 demo: build
 	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
@@ -31,6 +31,9 @@ check: install
 
 bench: build
 	@php $(JIT) benchmarks/run.php
+
+findings: build
+	@php $(JIT) -d memory_limit=4G benchmarks/findings.php 20
 
 reference:
 	@php bin/reference $(DIR)

@@ -57,7 +57,7 @@ final class Association
         $a = $b = [];
         foreach ($x as $i => $v) {
             $w = $y[$i];
-            if ($v === $v && $w === $w) {
+            if (!is_nan($v) && !is_nan($w)) {
                 $a[] = $v;
                 $b[] = $w;
             }

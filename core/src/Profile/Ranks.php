@@ -21,7 +21,8 @@ final class Ranks
         $n = \count($places);
         for ($i = 0; $i < $n; $i = $j) {
             $v = $values[$places[$i]];
-            for ($j = $i + 1; $j < $n && $values[$places[$j]] === $v; ++$j);
+            for ($j = $i + 1; $j < $n && $values[$places[$j]] === $v; ++$j) {
+            }
             $rank = 0.5 * ($i + $j + 1);
             for ($k = $i; $k < $j; ++$k) {
                 $ranks[$places[$k]] = $rank;

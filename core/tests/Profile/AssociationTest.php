@@ -84,7 +84,7 @@ final class AssociationTest extends TestCase
         self::assertIsNumeric($expected, $path);
         $relative = str_ends_with($path, '/p') ? 1e-7 : 1e-9;
         // Nothing in this case is nought by chance: where the reference says 0, the relation is of a column with itself.
-        self::assertLessThanOrEqual($relative * abs($expected) + 1e-300 + (0.0 === (float) $expected ? 1e-12 : 0.0), abs($expected - $got), "$path: $expected and $got");
+        self::assertLessThanOrEqual($relative * abs((float) $expected) + 1e-300 + (0.0 === (float) $expected ? 1e-12 : 0.0), abs((float) $expected - (float) $got), "$path: $expected and $got");
         ++$checked;
     }
 

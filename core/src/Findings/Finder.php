@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Findings;
+
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\NumberColumn;
+
+/** Looks a table over and lists what is worth a word, the most harmful first. Definitions: docs/methods/findings.md. */
+final readonly class Finder
+{
+    public function __construct(private Thresholds $thresholds)
+    {
+    }
+
+    /** @return list<Finding> */
+    public function of(Subject $subject): array
+    {
+        $columns = new ColumnChecks($this->thresholds);
+        $numbers = new NumberChecks($this->thresholds);
+        $out = [];
+        foreach ($subject->table->columns() as $name => $column) {
+            $name = (string) $name;
+            array_push($out, ...$columns->of($name, $column, $subject));
+            if ($column instanceof NumberColumn && ColumnUse::Target !== $subject->use($name)) {
+                array_push($out, ...$numbers->of($name, $column));
+            }
+        }
+        array_push($out, ...(new RelationChecks($this->thresholds))->of($subject));
+        array_push($out, ...(new TargetChecks($this->thresholds))->of($subject));
+        $weight = [Severity::High->value => 0, Severity::Medium->value => 1, Severity::Low->value => 2];
+        $order = array_flip(array_map(strval(...), array_keys($subject->table->columns())));
+        usort($out, static fn (Finding $a, Finding $b) => $weight[$a->severity->value] <=> $weight[$b->severity->value] ?: ($order[$a->columns[0] ?? ''] ?? -1) <=> ($order[$b->columns[0] ?? ''] ?? -1) ?: strcmp($a->sort, $b->sort));
+
+        return $out;
+    }
+}

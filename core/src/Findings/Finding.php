@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Findings;
+
+/** Something about the data that a careful analyst would want to know, with its evidence and what can be done. */
+final readonly class Finding
+{
+    /**
+     * @param string                                    $sort     what it is about, for example "missing code"
+     * @param list<string>                              $columns  the columns concerned; none when it is about whole rows
+     * @param string                                    $sentence what was found, with its figures
+     * @param array<string, float|int|string|null>      $figures
+     * @param list<int>                                 $rows     evidence: places of records in the table looked at, the most telling first, at most 200
+     * @param list<array{do: string, to?: string|null}> $remedies what can be done: "set aside", "kind" (to), "known afterwards", "fill"
+     */
+    public function __construct(
+        public string $sort,
+        public Severity $severity,
+        public array $columns,
+        public string $sentence,
+        public array $figures = [],
+        public array $rows = [],
+        public array $remedies = [],
+    ) {
+    }
+
+    /** The same finding has the same key when it is found again. */
+    public function key(): string
+    {
+        return $this->sort.': '.implode(', ', $this->columns);
+    }
+}

@@ -1,0 +1,218 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Findings;
+
+use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+
+/** What repeats: rows, keys, and columns that say the same. */
+final readonly class RelationChecks
+{
+    private const EVIDENCE = 200;
+    /** Relations are looked for on so many rows: a strength of 0.8 is known to two digits then. */
+    private const SAMPLE = 5000;
+    private const MOST_LEVELS = 60;
+
+    public function __construct(private Thresholds $thresholds)
+    {
+    }
+
+    /** @return list<Finding> */
+    public function of(Subject $subject): array
+    {
+        $table = $subject->table;
+
+        return [...$this->rows($table), ...$this->keys($subject), ...$this->columns($subject)];
+    }
+
+    /** @return list<Finding> */
+    private function rows(Table $table): array
+    {
+        if ($table->rows < 2 || [] === $table->columns()) {
+            return [];
+        }
+        $seen = $again = [];
+        $texts = array_values($table->columns());
+        for ($row = 0; $row < $table->rows; ++$row) {
+            $cells = [];
+            foreach ($texts as $column) {
+                $cells[] = $column->text($row) ?? "\0";
+            }
+            $hash = hash('xxh3', implode("\1", $cells));
+            if (isset($seen[$hash])) {
+                $again[] = $row;
+            } else {
+                $seen[$hash] = true;
+            }
+        }
+        $count = \count($again);
+        if (0 === $count) {
+            return [];
+        }
+        $share = $count / $table->rows;
+
+        return [new Finding('duplicate rows', $share >= $this->thresholds->of('duplicate_rows_share') ? Severity::High : Severity::Medium, [], \sprintf('%s of %s records repeat an earlier one in every column: one and the same may come to train and to judge.', number_format($count), number_format($table->rows)), ['records' => $count, 'share' => $share], \array_slice($again, 0, self::EVIDENCE))];
+    }
+
+    /**
+     * Keys of something that occurs in several records: texts of one shape, far more different ones than categories have.
+     *
+     * @return list<Finding>
+     */
+    private function keys(Subject $subject): array
+    {
+        $out = [];
+        foreach ($subject->table->columns() as $name => $column) {
+            $name = (string) $name;
+            if ($column instanceof NumberColumn || $column instanceof DateColumn || ColumnUse::Target === $subject->use($name)) {
+                continue;
+            }
+            $counts = $shapes = [];
+            for ($row = 0, $rows = $column->count(); $row < $rows; ++$row) {
+                $text = $column->text($row);
+                if (null !== $text) {
+                    $counts[$text] = ($counts[$text] ?? 0) + 1;
+                    $shapes[(string) preg_replace(['/\d+/', '/\pL+/u'], ['9', 'a'], $text)] = true;
+                }
+            }
+            $n = array_sum($counts);
+            $distinct = \count($counts);
+            // A key: one shape of letters and digits without blanks, most records in a group of a few.
+            $isKey = $distinct > 100 && 1 === \count($shapes) && str_contains((string) array_key_first($shapes), '9') && !str_contains((string) array_key_first($shapes), ' ') && $distinct < 0.98 * $n && $distinct > 0.02 * $n && $n > 0.5 * $rows;
+            if (!$isKey) {
+                continue;
+            }
+            arsort($counts);
+            $most = (string) array_key_first($counts);
+            $repeated = $n - \count(array_filter($counts, static fn (int $c) => 1 === $c));
+            $evidence = [];
+            for ($row = 0; $row < $rows && \count($evidence) < self::EVIDENCE; ++$row) {
+                if ($column->text($row) === $most) {
+                    $evidence[] = $row;
+                }
+            }
+            $out[] = new Finding('repeated keys', Severity::Medium, [$name], \sprintf('%s of %s records share their %s with another one (%s different, %s up to %d times). Records of one %s are not independent: split them by %s, or figures look better than they are.', number_format($repeated), number_format($n), $name, number_format($distinct), $most, $counts[$most], $name, $name), ['records' => $repeated, 'distinct' => $distinct], $evidence, ColumnUse::Key === $subject->use($name) ? [] : [['do' => 'key']]);
+        }
+
+        return $out;
+    }
+
+    /** @return list<Finding> */
+    private function columns(Subject $subject): array
+    {
+        $table = $subject->table;
+        if ($table->rows > self::SAMPLE) {
+            $step = $table->rows / self::SAMPLE;
+            $table = $table->take(array_map(static fn (int $i) => (int) ($i * $step), range(0, self::SAMPLE - 1)));
+        }
+        $columns = [];
+        foreach ($table->columns() as $name => $column) {
+            if (ColumnUse::Target !== $subject->use((string) $name) && $column->count() - $column->missing() >= 20 && self::varies($column)) {
+                $columns[] = [(string) $name, $column];
+            }
+        }
+        $out = [];
+        foreach ($columns as $i => [$first, $a]) {
+            foreach (\array_slice($columns, 0, $i) as [$second, $b]) {
+                $found = $this->pair($second, $b, $first, $a);
+                if (null !== $found) {
+                    $out[] = $found;
+                }
+            }
+        }
+
+        return $out;
+    }
+
+    private static function varies(Column $column): bool
+    {
+        if ($column instanceof CodedColumn) {
+            $levels = \count(array_filter($column->counts()));
+
+            return $levels > 1 && $levels <= self::MOST_LEVELS;
+        }
+        $values = $column instanceof NumberColumn ? $column->values : ($column instanceof DateColumn ? $column->seconds : []);
+
+        return [] !== $values && \count(array_unique(array_filter($values, static fn (float|int $v) => $v === $v && DateColumn::MISSING !== $v))) > 1;
+    }
+
+    private function pair(string $first, Column $a, string $second, Column $b): ?Finding
+    {
+        if (($a instanceof CodedColumn) !== ($b instanceof CodedColumn)) {
+            return null;
+        }
+        if ($a instanceof CodedColumn && $b instanceof CodedColumn) {
+            $v = Association::categories($a->codes, $b->codes)['cramers_v_corrected'];
+            // With many small cells chance alone looks strong; the corrected figure does not.
+            $strength = $v ?? 0.0;
+            $what = \sprintf('Cramér\'s V %.2f', $strength);
+        } else {
+            $r = Association::spearman(self::numbers($a), self::numbers($b));
+            $strength = abs($r['rho'] ?? 0.0);
+            $what = \sprintf('rank correlation %s%.2f', ($r['rho'] ?? 0) < 0 ? "\u{2212}" : '', $strength);
+        }
+        if ($strength < $this->thresholds->of('relation_strength')) {
+            return null;
+        }
+        [$same, $different] = self::agreement($a, $b);
+        $figures = ['strength' => $strength, 'different' => \count($different)];
+        if ($strength >= $this->thresholds->of('copy_strength')) {
+            return [] === $different
+                ? new Finding('copy', Severity::Medium, [$first, $second], \sprintf('%s and %s say the same in every record (%s): one of them is enough.', $first, $second, $what), $figures, [], [['do' => 'set aside', 'to' => $second]])
+                : new Finding('near copy', Severity::Medium, [$first, $second], \sprintf('%s and %s say nearly the same (%s; they disagree in %s of %s records looked at): together they make effects unsteady.', $first, $second, $what, number_format(\count($different)), number_format($same + \count($different))), $figures, [], [['do' => 'set aside', 'to' => $second]]);
+        }
+
+        return new Finding('strong relation', Severity::Low, [$first, $second], \sprintf('%s and %s go together (%s): their effects cannot be told apart well.', $first, $second, $what), $figures);
+    }
+
+    /** @return list<float> */
+    private static function numbers(Column $column): array
+    {
+        if ($column instanceof NumberColumn) {
+            return $column->values;
+        }
+
+        return $column instanceof DateColumn ? array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds) : [];
+    }
+
+    /**
+     * Each value of the second column is expected with the value of the first that it mostly comes with.
+     *
+     * @return array{int, list<int>} how many agree, and the rows that do not
+     */
+    private static function agreement(Column $a, Column $b): array
+    {
+        $pairs = [];
+        for ($row = 0, $rows = $a->count(); $row < $rows; ++$row) {
+            $x = $a->text($row);
+            $y = $b->text($row);
+            if (null !== $x && null !== $y) {
+                $pairs[$x][$y] = ($pairs[$x][$y] ?? 0) + 1;
+            }
+        }
+        $usual = array_map(static fn (array $ys) => (string) array_search(max($ys), $ys, true), $pairs);
+        $same = 0;
+        $different = [];
+        for ($row = 0, $rows = $a->count(); $row < $rows; ++$row) {
+            $x = $a->text($row);
+            $y = $b->text($row);
+            if (null === $x || null === $y) {
+                continue;
+            }
+            if ($usual[$x] === $y) {
+                ++$same;
+            } else {
+                $different[] = $row;
+            }
+        }
+
+        return [$same, $different];
+    }
+}

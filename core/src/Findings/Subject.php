@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Findings;
+
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\Table;
+
+/** What is looked at: a table or a sample of it, what its columns are for, and the target on unsealed rows. */
+final readonly class Subject
+{
+    /**
+     * @param array<array-key, ColumnUse> $uses  by column name; input when left out
+     * @param list<string>                $late  columns known only after the decision
+     * @param ?list<float>                $event 1, 0, or NAN where the target is unknown or sealed
+     */
+    public function __construct(public Table $table, public array $uses = [], public array $late = [], public ?string $target = null, public ?string $eventName = null, public ?array $event = null, public ?int $today = null)
+    {
+        if (null !== $event && \count($event) !== $table->rows) {
+            throw new \LengthException('Events need one value per row.');
+        }
+    }
+
+    public function use(string $name): ColumnUse
+    {
+        return $this->uses[$name] ?? ColumnUse::Input;
+    }
+
+    public function mayTell(string $name): bool
+    {
+        return $name !== $this->target && ColumnUse::Input === $this->use($name) && !\in_array($name, $this->late, true);
+    }
+}

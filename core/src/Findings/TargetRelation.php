@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Findings;
+
+/** What one column tells about the target by itself; association, never cause. */
+final readonly class TargetRelation
+{
+    /**
+     * @param ?float  $adjusted p-value corrected for the number of columns
+     * @param string  $says     the direction in words; empty when there is none to tell
+     * @param ?string $leftOut  why it is not ranked
+     */
+    public function __construct(public string $column, public ?TargetStrength $strength, public ?float $adjusted, public string $says, public bool $late, public ?string $leftOut)
+    {
+    }
+}
