@@ -196,6 +196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_finding_finding_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/findings/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_finding_finding_settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -705,6 +737,12 @@ export interface components {
              */
             cutoff?: number;
         };
+        DismissRequest: {
+            /** @default  */
+            key?: string;
+            /** @default null */
+            reason?: string | null;
+        };
         VariantRequest: {
             /** @default null */
             name?: string | null;
@@ -888,6 +926,53 @@ export interface components {
             offset: number;
             names: string[];
             rows: components["schemas"]["ScoredRowView"][];
+        };
+        RemedyView: {
+            do: string;
+            column: string;
+            to?: string | null;
+            label: string;
+        };
+        DismissalView: {
+            reason: string;
+            who: string;
+            at: string;
+        };
+        FindingView: {
+            key: string;
+            sort: string;
+            severity: string;
+            short: string;
+            columns: string[];
+            sentence: string;
+            rows: number[];
+            remedies: components["schemas"]["RemedyView"][];
+            dismissed?: components["schemas"]["DismissalView"] | (never | null);
+        };
+        RelationView: {
+            column: string;
+            /** Format: float */
+            auc?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            adjusted?: number | null;
+            says: string;
+            late: boolean;
+            leftOut?: string | null;
+        };
+        FindingsView: {
+            looked: number;
+            rows: number;
+            findings: components["schemas"]["FindingView"][];
+            relations: components["schemas"]["RelationView"][];
+            target?: string | null;
+            event?: string | null;
+            judged: number;
         };
         TrialView: {
             id: number;
@@ -1589,6 +1674,54 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_finding_finding_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Findings, the most harmful first, and what goes with the target */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
+                };
+            };
+        };
+    };
+    post_app_finding_finding_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DismissRequest"];
+            };
+        };
+        responses: {
+            /** @description The findings as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
                 };
             };
         };

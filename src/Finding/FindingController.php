@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Finding;
+
+use App\Study\Access;
+use App\Study\Role;
+use App\Table\DataTable;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** What was found in a table. */
+#[OA\Tag('Findings')]
+final readonly class FindingController
+{
+    public function __construct(private Access $access, private Findings $findings)
+    {
+    }
+
+    #[Route('/api/tables/{id<\d{1,18}>}/findings', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Findings, the most harmful first, and what goes with the target', content: new Model(type: FindingsView::class))]
+    public function list(int $id): JsonResponse
+    {
+        return new JsonResponse($this->findings->of($this->access->find(DataTable::class, $id, 'table')));
+    }
+
+    #[Route('/api/tables/{id<\d{1,18}>}/findings/settle', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'The findings as they are now', content: new Model(type: FindingsView::class))]
+    public function settle(int $id, #[MapRequestPayload] DismissRequest $request): JsonResponse
+    {
+        return new JsonResponse($this->findings->dismiss($this->access->find(DataTable::class, $id, 'table', Role::Editor), $this->access->user(), $request->key, $request->reason));
+    }
+}

@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Finding;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Logbook\Logbook;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Table\TableReader;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Findings\Finder;
+use Dokimos\Core\Findings\Finding;
+use Dokimos\Core\Findings\Subject;
+use Dokimos\Core\Findings\TargetRelation;
+use Dokimos\Core\Findings\TargetRelations;
+use Dokimos\Core\Findings\Thresholds;
+
+/** Looks tables over, keeps what was found while nothing changes, and remembers what was settled. */
+final readonly class Findings
+{
+    /** Records looked at; larger tables are looked at in evenly spread parts. */
+    private const LOOKED_AT = 20480;
+    private const FORM = 1;
+
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
+    {
+    }
+
+    public function of(DataTable $table): FindingsView
+    {
+        $study = $table->study();
+        $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
+        $stamp = hash('xxh128', json_encode([self::FORM, $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR));
+        $document = $this->entities->find(FoundDocument::class, $table->id());
+        if ($document?->stamp() !== $stamp) {
+            $found = $this->look($table, $judged);
+            if (null === $document) {
+                $document = new FoundDocument($table, $stamp, $found);
+                $this->entities->persist($document);
+            } else {
+                $document->replace($stamp, $found);
+            }
+            $this->entities->flush();
+        }
+
+        return $this->view($table, $document->found());
+    }
+
+    /** @return array<string, mixed> */
+    private function look(DataTable $table, bool $judged): array
+    {
+        $columns = $table->columns();
+        [$cells, $numbers] = $this->reader->sample($table, array_map(static fn (TableColumn $c) => $c->name(), $columns), self::LOOKED_AT);
+        $uses = $late = [];
+        foreach ($columns as $column) {
+            $uses[$column->name()] = $column->use();
+            if (!$column->isKnown()) {
+                $late[] = $column->name();
+            }
+        }
+        $study = $table->study();
+        $event = null;
+        $target = $judged ? $table->column((string) $study->target()) : null;
+        if (null !== $target) {
+            $all = $this->reader->event($target, (string) $study->event());
+            // Neither findings nor relations look at the outcomes of sealed rows.
+            foreach ($study->sealedRows() as $row) {
+                $all[$row] = \NAN;
+            }
+            $event = array_map(static fn (int $row): float => $all[$row], $numbers);
+        }
+        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time());
+        $known = array_filter($event ?? [], static fn (float $e) => !is_nan($e));
+
+        return [
+            'looked' => $cells->rows,
+            'judged' => \count($known),
+            'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder(Thresholds::standard()))->of($subject)),
+            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->late, $r->leftOut), TargetRelations::of($subject)),
+        ];
+    }
+
+    /** @param array<string, mixed> $found */
+    private function view(DataTable $table, array $found): FindingsView
+    {
+        $settled = [];
+        foreach ($this->entities->getRepository(Dismissal::class)->findBy(['table' => $table]) as $d) {
+            $settled[$d->key()] = new DismissalView($d->reason(), $d->who(), $d->at()->format(\DATE_ATOM));
+        }
+        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string}>}>, relations: list<mixed>} $data */
+        $data = json_decode(json_encode($found, \JSON_THROW_ON_ERROR), true);
+        /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, late: bool, leftOut: ?string}> $relations */
+        $relations = $data['relations'];
+        $findings = [];
+        foreach ($data['findings'] as $f) {
+            $remedies = [];
+            foreach ($f['remedies'] as $r) {
+                $remedies[] = Shorthand::remedy($r['do'], $r['to'] ?? null, $f['columns'][0] ?? '');
+            }
+            $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
+        }
+
+        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['late'], $r['leftOut']), $relations), $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
+    }
+
+    /** Settles a finding with a reason; without one, opens it again. Either is written in the logbook. */
+    public function dismiss(DataTable $table, User $user, string $key, ?string $reason): FindingsView
+    {
+        $view = $this->of($table);
+        $about = array_values(array_filter($view->findings, static fn (FindingView $f) => $f->key === $key))[0] ?? throw Problem::notFound('finding');
+        $reason = null === $reason ? null : trim($reason);
+        if ('' === $reason) {
+            throw Problem::invalid('Say why this finding does not matter; the reason is kept in the logbook.', 'reason');
+        }
+        $dismissal = $this->entities->getRepository(Dismissal::class)->findOneBy(['table' => $table, 'key' => $key]);
+        if (null !== $dismissal) {
+            $this->entities->remove($dismissal);
+            $this->entities->flush();
+        }
+        if (null !== $reason) {
+            $this->entities->persist(new Dismissal($table, $key, $reason, $user));
+            $this->logbook->write($table->study(), $user, 'table', \sprintf('Finding settled: %s Reason: %s', $about->sentence, $reason));
+        } elseif (null !== $dismissal) {
+            $this->logbook->write($table->study(), $user, 'table', \sprintf('Finding opened again: %s', $about->sentence));
+        }
+        $this->entities->flush();
+
+        return $this->of($table);
+    }
+}

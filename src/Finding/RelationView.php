@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Finding;
+
+/** What one column tells about the target by itself. */
+final readonly class RelationView
+{
+    /**
+     * @param ?float  $auc      on rows it did not learn from; null when it is left out
+     * @param ?float  $adjusted p-value corrected for the number of columns
+     * @param string  $says     direction in words
+     * @param ?string $leftOut  why it is not ranked
+     */
+    public function __construct(public string $column, public ?float $auc, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public string $says, public bool $late, public ?string $leftOut)
+    {
+    }
+}

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Finding;
+
+/** Something that can be done about a finding. */
+final readonly class RemedyView
+{
+    /**
+     * @param string  $do     "set aside", "kind", "key", "known afterwards" or "fill"
+     * @param string  $column the column it is done to
+     * @param ?string $to     the kind, when it is one
+     * @param string  $label  what the button says
+     */
+    public function __construct(public string $do, public string $column, public ?string $to, public string $label)
+    {
+    }
+}
