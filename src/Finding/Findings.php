@@ -23,6 +23,7 @@ final readonly class Findings
 {
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
+    /** Raised when what is kept changes its form. */
     private const FORM = 1;
 
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
@@ -79,7 +80,7 @@ final readonly class Findings
             'looked' => $cells->rows,
             'judged' => \count($known),
             'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder(Thresholds::standard()))->of($subject)),
-            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->late, $r->leftOut), TargetRelations::of($subject)),
+            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
         ];
     }
 
@@ -92,7 +93,7 @@ final readonly class Findings
         }
         /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string}>}>, relations: list<mixed>} $data */
         $data = json_decode(json_encode($found, \JSON_THROW_ON_ERROR), true);
-        /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, late: bool, leftOut: ?string}> $relations */
+        /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, lowest: ?float, highest: ?float, late: bool, leftOut: ?string}> $relations */
         $relations = $data['relations'];
         $findings = [];
         foreach ($data['findings'] as $f) {
@@ -103,7 +104,7 @@ final readonly class Findings
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }
 
-        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['late'], $r['leftOut']), $relations), $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
+        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
     }
 
     /** Settles a finding with a reason; without one, opens it again. Either is written in the logbook. */

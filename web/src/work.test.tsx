@@ -227,3 +227,134 @@ describe('scoring', () => {
     expect(await screen.findByRole('alert', {}, { timeout: 8000 })).toHaveTextContent('The scoring was cancelled.')
   })
 })
+
+describe('findings', () => {
+  type Found = { findings: Record<string, unknown>[]; relations: Record<string, unknown>[] }
+  const found = answers['GET /api/tables/5/findings'] as Found
+  const columns = (answers['GET /api/tables/5'] as { columns: { id: number; name: string; version: number }[] }).columns
+  const leak = {
+    key: 'leak suspicion: reminder_sent',
+    sort: 'leak suspicion',
+    severity: 'high',
+    short: 'gives it away',
+    columns: ['reminder_sent'],
+    sentence: 'reminder_sent alone ranks outcome with an AUC of 1.00. Was it known when the decision is made?',
+    rows: [12, 99, 340, 341, 342, 343, 344],
+    remedies: [
+      { do: 'known afterwards', column: 'reminder_sent', to: null, label: 'Known only afterwards' },
+      { do: 'set aside', column: 'reminder_sent', to: null, label: 'Set reminder_sent aside' },
+    ],
+    dismissed: null,
+  }
+  const twins = {
+    ...leak,
+    key: 'duplicate rows: ',
+    sort: 'duplicate rows',
+    short: 'duplicate rows',
+    severity: 'medium',
+    columns: [],
+    sentence: '9 records repeat.',
+    remedies: [],
+  }
+  const show = (...more: object[]) => {
+    instead['GET /api/tables/5/findings'] = { status: 200, body: { ...found, findings: [...more, ...found.findings] } }
+  }
+
+  it('stand beside their columns, narrow the Register, and the pressing ones stand in the margin', async () => {
+    show(leak, twins)
+    open('/study/2/table/5')
+    await says(/columns?: \d+ carr/)
+    const line = (await screen.findByText('gives it away')).closest('tr')!
+    expect(line).toHaveTextContent('reminder_sent')
+    expect(screen.getByRole('complementary', { name: 'Margin notes' })).toHaveTextContent('2')
+    await userEvent.click(screen.getByRole('tab', { name: /With findings/ }))
+    await waitFor(() => expect(where()).toContain('narrow=findings'))
+    const shown = screen.getAllByRole('row').map((r) => r.textContent)
+    expect(shown.some((r) => r?.includes('job_type'))).toBe(found.findings.some((f) => (f.columns as string[]).includes('job_type')))
+    await userEvent.keyboard('n')
+    expect(screen.getByRole('complementary', { name: 'Margin notes' })).toHaveTextContent('9 records repeat.')
+    clean()
+  })
+
+  it('are mended from where they are said', async () => {
+    show(leak)
+    const column = columns.find((c) => c.name === 'reminder_sent')!
+    instead[`GET /api/columns/${column.id}`] = {
+      status: 200,
+      body: {
+        ...(answers['GET /api/columns/84'] as object),
+        column: { ...((answers['GET /api/columns/84'] as { column: object }).column as object), ...column },
+      },
+    }
+    open(`/study/2/table/5?column=${column.id}`)
+    const mend = await screen.findByRole('button', { name: 'Known only afterwards' }, { timeout: 8000 })
+    expect(screen.getByRole('link', { name: '340' })).toHaveAttribute('href', '/study/2/table/5/rows?from=340&row=340')
+    await says('and 2 others')
+    await userEvent.click(mend)
+    const patch = await request('PATCH', `/api/columns/${column.id}`)
+    expect(patch.body).toEqual({ known: false })
+    expect(patch.headers.get('If-Match')).toBe(String(column.version))
+  })
+
+  it('are settled with a reason, and opened again', async () => {
+    show(leak)
+    open('/study/2/table/5')
+    await screen.findByText('gives it away', {}, { timeout: 8000 })
+    await userEvent.keyboard('n')
+    await userEvent.click(await button('Settle…'))
+    expect(await button('Settle')).toBeDisabled()
+    await userEvent.type(screen.getByLabelText('Why it does not matter'), 'It is asked before.')
+    const settled = { ...leak, dismissed: { reason: 'It is asked before.', who: 'Mara Kell', at: '2026-11-23T10:00:00+00:00' } }
+    instead['POST /api/tables/5/findings/settle'] = { status: 200, body: { ...found, findings: [settled] } }
+    await userEvent.click(await button('Settle'))
+    expect((await request('POST', '/api/tables/5/findings/settle')).body).toEqual({ key: leak.key, reason: 'It is asked before.' })
+    await waitFor(() => expect(screen.queryByText('gives it away')).toBeNull())
+  })
+
+  it('lead to a drafted step that fills', async () => {
+    open('/study/2/preparation?fill=contact_channel')
+    await says('Preview step 3. Nothing is applied yet.')
+    await waitFor(() => expect(where()).toBe('/study/2/preparation'))
+    expect(sent.some((s) => s.method === 'PUT')).toBe(false)
+  })
+
+  it('rank what goes with the target, and say what was left out', async () => {
+    const relation = {
+      auc: 0.63,
+      low: 0.6,
+      high: 0.66,
+      p: 0.0001,
+      adjusted: 0.001,
+      says: 'rises: 9.1% up to 1, 35.5% above 16',
+      lowest: 0.09,
+      highest: 0.36,
+      late: false,
+      leftOut: null,
+    }
+    instead['GET /api/tables/5/findings'] = {
+      status: 200,
+      body: {
+        ...found,
+        target: 'outcome',
+        event: 'no access',
+        relations: [
+          { ...relation, column: 'days_ahead' },
+          { ...relation, column: 'tenure', auc: 0.51, low: 0.48, high: 0.54, adjusted: 0.7, says: '', lowest: null, highest: null },
+          { ...relation, column: 'minutes', auc: 0.9, adjusted: null, late: true },
+          { ...relation, column: 'visit_id', auc: null, leftOut: 'a key' },
+        ],
+      },
+    }
+    open('/study/2/table/5/goes-with')
+    await heading(/What goes with outcome/)
+    await says('Only days_ahead says something alone;')
+    await says('1 of 2 candidates says something alone.')
+    const ledger = screen.getByRole('table', { name: /Columns by what they say/ })
+    expect(ledger).not.toHaveTextContent('tenure')
+    await userEvent.click(screen.getByRole('button', { name: 'show them' }))
+    await waitFor(() => expect(ledger).toHaveTextContent('tenure'))
+    expect(screen.getByRole('table', { name: 'Left out' })).toHaveTextContent('minutesknown too late, 0.90visit_ida key')
+    expect(screen.getByRole('img', { name: '9.0% to 36.0%' })).toBeInTheDocument()
+    clean()
+  })
+})

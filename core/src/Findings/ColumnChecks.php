@@ -120,10 +120,11 @@ final readonly class ColumnChecks
         $out = [];
         $numbers = 0;
         $held = [];
+        // Where some values begin with a zero, digits are codes and not numbers.
+        $codes = [] !== preg_grep('/^[-+]?0\d/', array_map(strval(...), array_keys($counts)));
         foreach ($counts as $value => $count) {
             $value = (string) $value;
-            // Leading zeros make a code, not a number.
-            if (is_numeric($value) && 1 !== preg_match('/^[-+]?0\d/', $value)) {
+            if (!$codes && is_numeric($value)) {
                 $numbers += $count;
             }
             if (\in_array(mb_strtolower(trim($value)), self::PLACEHOLDERS, true)) {

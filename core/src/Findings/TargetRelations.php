@@ -36,7 +36,7 @@ final class TargetRelations
             $why = self::whyNot($subject->use($name), $column);
             $strength = null === $why ? TargetStrength::of($column, $event) : null;
             if (null === $strength) {
-                $leftOut[] = new TargetRelation($name, null, null, '', $late, $why ?? 'too few records of either kind');
+                $leftOut[] = new TargetRelation($name, null, null, '', null, null, $late, $why ?? 'too few records of either kind');
                 continue;
             }
             if (!$late) {
@@ -50,7 +50,8 @@ final class TargetRelations
         foreach ($ranked as $name => [$strength, $late]) {
             $name = (string) $name;
             $sure = ($adjusted[$name] ?? $strength->p) < 0.05;
-            $out[] = new TargetRelation($name, $strength, $adjusted[$name] ?? null, $sure ? self::direction($name, $subject->table->column($name), $event, (string) $subject->eventName) : '', $late, null);
+            [$says, $lowest, $highest] = $sure ? self::direction($subject->table->column($name), $event) : ['', null, null];
+            $out[] = new TargetRelation($name, $strength, $adjusted[$name] ?? null, $says, $lowest, $highest, $late, null);
         }
 
         return [...$out, ...$leftOut];
@@ -60,60 +61,59 @@ final class TargetRelations
     {
         return match (true) {
             ColumnUse::Aside === $use => 'set aside',
-            ColumnUse::Key === $use || Kind::Identifier === $column->kind() => 'a key tells records apart, nothing more',
-            Kind::Text === $column->kind() => 'free text: its terms can be looked at after Preparation',
+            ColumnUse::Key === $use || Kind::Identifier === $column->kind() => 'a key',
+            Kind::Text === $column->kind() => 'free text',
             ColumnUse::Input !== $use => 'used as '.$use->value,
             $column instanceof CodedColumn && \count(array_filter($column->counts())) > 200 => 'too many different values',
             default => null,
         };
     }
 
-    /** @param list<float> $event */
-    private static function direction(string $name, Column $column, array $event, string $eventName): string
+    /**
+     * @param list<float> $event
+     *
+     * @return array{string, ?float, ?float} words, lowest and highest share
+     */
+    private static function direction(Column $column, array $event): array
     {
-        if ($column instanceof NumberColumn || $column instanceof DateColumn) {
-            $values = $column instanceof NumberColumn ? $column->values : array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds);
-            $edges = QuantileBins::edges($values, 4);
-            [$rates] = self::rates(QuantileBins::codes($values, $edges), $event);
-            ksort($rates);
-            $shares = array_values($rates);
-            $rho = Association::spearman($values, $event)['rho'] ?? 0.0;
-            $rises = \count($shares) > 1 && $shares[\count($shares) - 1] > max(0.0, ...\array_slice($shares, 0, -1));
-            $falls = \count($shares) > 1 && $shares[0] > max(0.0, ...\array_slice($shares, 1));
-            $name = str_replace('_', ' ', $name);
-            $more = $column instanceof DateColumn ? 'the later '.$name : 'the more '.$name;
-            if ($rho > 0 && $rises) {
-                return \sprintf('%s, the more “%s”', $more, $eventName);
+        if ($column instanceof CodedColumn) {
+            [$rates, $sizes] = self::rates($column->codes, $event);
+            $rates = array_filter($rates, static fn (int $code) => $sizes[$code] >= self::ENOUGH, \ARRAY_FILTER_USE_KEY);
+            if (\count($rates) < 2) {
+                return ['', null, null];
             }
-            if ($rho < 0 && $falls) {
-                return \sprintf('%s, the less “%s”', $more, $eventName);
-            }
-            if ([] === $rates || $column instanceof DateColumn) {
-                return 'up and down, with no single direction';
-            }
-            $best = (int) array_search(max($rates), $rates, true);
-            $low = $edges[$best - 1] ?? null;
-            $high = $edges[$best] ?? null;
+            $first = (int) array_search(max($rates), $rates, true);
+            $last = (int) array_search(min($rates), $rates, true);
 
-            return \sprintf('most “%s” %s', $eventName, match (true) {
-                null === $low => 'up to '.Words::number((float) $high),
-                null === $high => 'above '.Words::number($low),
-                default => 'between '.Words::number($low).' and '.Words::number($high),
-            });
+            return [\sprintf('%.1f%% %s, %.1f%% %s', 100 * $rates[$first], $column->levels[$first], 100 * $rates[$last], $column->levels[$last]), $rates[$last], $rates[$first]];
         }
-        if (!$column instanceof CodedColumn) {
-            return '';
+        if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
+            return ['', null, null];
         }
-        [$rates, $sizes] = self::rates($column->codes, $event);
-        $rates = array_filter($rates, static fn (int $code) => $sizes[$code] >= self::ENOUGH, \ARRAY_FILTER_USE_KEY);
+        $values = $column instanceof NumberColumn ? $column->values : array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds);
+        $edges = QuantileBins::edges($values, 5);
+        [$rates] = self::rates(QuantileBins::codes($values, $edges), $event);
         if (\count($rates) < 2) {
-            return '';
+            return ['', null, null];
         }
-        arsort($rates);
-        $first = (int) array_key_first($rates);
-        $last = (int) array_key_last($rates);
+        ksort($rates);
+        $write = static fn (float $v): string => $column instanceof DateColumn ? DateColumn::write((int) floor($v / DateColumn::DAY) * DateColumn::DAY) : Words::number($v);
+        $part = static fn (int $bin): string => match (true) {
+            !isset($edges[$bin - 1]) => 'up to '.$write($edges[$bin] ?? 0.0),
+            !isset($edges[$bin]) => 'above '.$write($edges[$bin - 1]),
+            default => \sprintf('from %s to %s', $write($edges[$bin - 1]), $write($edges[$bin])),
+        };
+        $best = (int) array_search(max($rates), $rates, true);
+        $worst = (int) array_search(min($rates), $rates, true);
+        $rho = Association::spearman($values, $event)['rho'] ?? 0.0;
+        $bins = array_keys($rates);
+        $ends = [$bins[0], $bins[\count($bins) - 1]];
+        if ($rho > 0 && $best === $ends[1] || $rho < 0 && $best === $ends[0]) {
+            // Told from the lower end to the upper one.
+            return [\sprintf('%s: %.1f%% %s, %.1f%% %s', $rho > 0 ? 'rises' : 'falls', 100 * $rates[$ends[0]], $part($ends[0]), 100 * $rates[$ends[1]], $part($ends[1])), $rates[$worst], $rates[$best]];
+        }
 
-        return \sprintf('most “%s” with %s (%.1f %%), fewest with %s (%.1f %%)', $eventName, $column->levels[$first], 100 * $rates[$first], $column->levels[$last], 100 * $rates[$last]);
+        return [\sprintf('%.1f%% %s, %.1f%% %s', 100 * $rates[$best], $part($best), 100 * $rates[$worst], $part($worst)), $rates[$worst], $rates[$best]];
     }
 
     /**

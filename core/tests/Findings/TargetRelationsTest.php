@@ -65,10 +65,15 @@ final class TargetRelationsTest extends TestCase
     public function testDirectionsInWords(): void
     {
         $says = array_map(static fn (TargetRelation $r) => $r->says, self::relations());
-        self::assertSame('the more lead time, the more “back”', $says['lead_time']);
-        self::assertSame('the more age, the less “back”', $says['age']);
-        self::assertMatchesRegularExpression('/^most “back” between [\d.]+ and [\d.]+$/', $says['middle']);
-        self::assertMatchesRegularExpression('/^most “back” with high \([\d.]+ %\), fewest with low \([\d.]+ %\)$/', $says['tier']);
+        self::assertMatchesRegularExpression('/^rises: [\d.]+% up to 2(\.\d+)?, [\d.]+% above [78](\.\d+)?$/', $says['lead_time']);
+        self::assertStringStartsWith('falls: ', $says['age']);
+        self::assertMatchesRegularExpression('/^[\d.]+% from [34]\.\d+ to [56](\.\d+)?, /', $says['middle']);
+        self::assertMatchesRegularExpression('/^[\d.]+% high, [\d.]+% low$/', $says['tier']);
+        foreach (self::relations() as $r) {
+            if ('' !== $r->says) {
+                self::assertTrue($r->lowest < $r->highest && $r->lowest >= 0.0 && $r->highest <= 1.0, $r->column);
+            }
+        }
         self::assertSame(['', '', ''], [$says['noise'], $says['day'], $says[2024] ?? null], 'noise has no direction');
     }
 
@@ -76,8 +81,7 @@ final class TargetRelationsTest extends TestCase
     {
         $why = array_filter(array_map(static fn (TargetRelation $r) => $r->leftOut, self::relations()));
         self::assertSame(['note', 'id', 'aside'], array_keys($why));
-        self::assertStringContainsString('free text', $why['note']);
-        self::assertStringContainsString('a key', $why['id']);
+        self::assertSame(['free text', 'a key'], [$why['note'], $why['id']]);
         self::assertSame('set aside', $why['aside']);
     }
 

@@ -962,6 +962,10 @@ export interface components {
             /** Format: float */
             adjusted?: number | null;
             says: string;
+            /** Format: float */
+            lowest?: number | null;
+            /** Format: float */
+            highest?: number | null;
             late: boolean;
             leftOut?: string | null;
         };

@@ -28,6 +28,17 @@ export function stationsOf(study: Study, here: string, tableId: number | null): 
     r.open && openTable
       ? [
           r,
+          ...(openTable.id === study.tableId && study.target != null
+            ? [
+                {
+                  key: 'target',
+                  label: 'Target',
+                  figure: study.target,
+                  to: `${base}/table/${openTable.id}/goes-with`,
+                  open: here === `${base}/table/${openTable.id}/goes-with`,
+                },
+              ]
+            : []),
           {
             key: 'rows',
             label: 'Rows',

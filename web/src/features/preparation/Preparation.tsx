@@ -25,6 +25,7 @@ export function Preparation() {
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const steps = useMemo(() => variant?.steps.map(settingsOf) ?? [], [variant])
   const [draft, setDraft] = useState<{ at: number; step: Step } | null>(null)
+  const asked = params.get('fill')
   const [past, setPast] = useState<Step[][]>([])
   const [future, setFuture] = useState<Step[][]>([])
   const proposed = draft && draft.step.columns.length > 0 ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
@@ -52,6 +53,19 @@ export function Preparation() {
     setPast([...past, steps])
     apply(next, false)
   }
+
+  // A finding sent us here to fill a column: the step is drafted, not applied.
+  useEffect(() => {
+    if (asked === null || !variant) return
+    setDraft({ at: steps.length, step: { step: 'fill_missing', columns: [asked], method: 'median', mark: true } })
+    setParams(
+      (p) => {
+        p.delete('fill')
+        return p
+      },
+      { replace: true },
+    )
+  }, [asked, variant, steps, setParams])
 
   // On the window, because after a click on plain text nothing inside the page has the focus.
   useEffect(() => {

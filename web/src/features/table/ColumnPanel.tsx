@@ -8,11 +8,15 @@ import { Slot } from '../../ui/Slot'
 import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
-import { type Change, type Column, type ColumnDetail, useChangeColumn, useColumn } from './api'
+import { useFindings } from '../finding/api'
+import { FindingNote } from '../finding/FindingNote'
+import { type Change, type Column, type ColumnDetail, useChangeColumn, useColumn, useRegister } from './api'
 import { explain, kinds, uses } from './texts'
 
 /** One column in full: what it is for, its distribution with the event's share laid over it, and its figures. */
-export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }) {
+export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tableId: number; studyId: number; onClose: () => void }) {
+  const register = useRegister(tableId)
+  const found = useFindings(tableId)
   const detail = useColumn(id)
   const change = useChangeColumn()
   const [picked, setPicked] = useState<number | null>(null)
@@ -92,6 +96,11 @@ export function ColumnPanel({ id, onClose }: { id: number; onClose: () => void }
             )}
             {data.parts.length > 0 && <Distribution detail={data} picked={picked} onPick={setPicked} />}
             <Facts facts={facts(data)} />
+            {(found.data?.findings ?? [])
+              .filter((f) => f.columns.includes(column.name))
+              .map((f) => (
+                <FindingNote key={f.key} finding={f} columns={register.data?.columns ?? []} studyId={studyId} tableId={tableId} />
+              ))}
             {column.misfits > 0 && (
               <div className="note">
                 <h3>{whole(column.misfits)} cells do not fit this kind</h3>

@@ -1,23 +1,26 @@
 import { Button, Tab, TableCell, TableRow, Tabs } from '@mui/material'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, date, share, whole } from '../../ui/format'
+import { count, date, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
+import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Note } from '../../ui/Note'
 import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { type Finding, open, type Relation, tone, useFindings } from '../finding/api'
+import { FindingNote } from '../finding/FindingNote'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
 import { ColumnPanel } from './ColumnPanel'
 import { type Column, useRegister } from './api'
 
-type Narrowing = 'all' | 'missing' | 'inputs' | 'late'
-const narrowings: Record<Narrowing, (c: Column) => boolean> = {
+type Narrowing = 'all' | 'findings' | 'inputs' | 'late'
+const narrowings: Record<Narrowing, (c: Column, found: Set<string>) => boolean> = {
   all: () => true,
-  missing: (c) => c.missing > 0,
+  findings: (c, found) => found.has(c.name),
   inputs: (c) => c.use === 'input' && c.known,
   late: (c) => !c.known,
 }
@@ -37,14 +40,22 @@ export function Register() {
   const selected = params.has('column') ? Number(params.get('column')) : null
   const table = register.data
   const columns = table?.columns ?? []
-  const filtered = columns.filter(narrowings[narrow] ?? narrowings.all)
-  const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey))
+  const found = useFindings(tableId, table?.state === 'ready')
+  const findings = useMemo(() => open(found.data?.findings ?? []), [found.data])
+  const concerned = useMemo(() => new Set(findings.flatMap((f) => f.columns)), [findings])
+  const relations = useMemo(() => new Map((found.data?.relations ?? []).map((r) => [r.column, r])), [found.data])
+  const speaking = [...relations.values()].filter((r) => !r.late && (r.adjusted ?? 1) < 0.05)
+  const scale: [number, number] = [0.48, Math.max(0.66, ...[...relations.values()].filter((r) => !r.late).map((r) => r.high ?? 0))]
+  const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned))
+  const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
   const missing = columns.reduce((s, c) => s + c.missing, 0)
   const isMain = study.data?.tableId === tableId
   const target = isMain ? study.data?.target : null
 
   const repairs = table?.repairs ?? []
-  const notes = (isMain && !target ? 1 : 0) + repairs.length
+  // In the margin stands what concerns whole rows or would do harm; the rest stands with its column.
+  const pressing = findings.filter((f) => f.columns.length === 0 || f.severity === 'high')
+  const notes = (isMain && !target ? 1 : 0) + repairs.length + pressing.length
   useNotes(
     notes,
     <>
@@ -60,13 +71,15 @@ export function Register() {
           Which column should be predicted, and which of its values counts as the event? Choosing it seals a fifth of the rows.
         </Note>
       )}
+      {tableId !== null &&
+        pressing.map((f) => <FindingNote key={f.key} finding={f} columns={columns} studyId={studyId} tableId={tableId} />)}
       {repairs.map((r) => (
         <Note key={r} title="Mended while reading">
           {r}
         </Note>
       ))}
     </>,
-    `register ${tableId} ${target} ${repairs.length}`,
+    `register ${tableId} ${target} ${repairs.length} ${columns.map((c) => c.version).join()} ${pressing.map((f) => f.key).join()}`,
   )
 
   if (study.data && study.data.tables.length === 0)
@@ -99,15 +112,14 @@ export function Register() {
               <b>
                 {count(table.rows, 'record')}, {count(table.columnCount, 'column')}:
               </b>{' '}
-              {count(columns.filter((c) => c.missing > 0).length, 'column has', 'columns have')} missing cells
-              {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} known only afterwards`}.{' '}
-              {target ? (
+              {found.data ? `${concerned.size} ${concerned.size === 1 ? 'carries' : 'carry'} findings` : 'looking them over …'}
+              {target && found.data && (
                 <>
-                  The target is <b>{target}</b>, event “{study.data?.event}”.
+                  , {speaking.length} {speaking.length === 1 ? 'says' : 'say'} something about <b>{target}</b> on their own
                 </>
-              ) : isMain ? (
-                'No target is chosen yet.'
-              ) : null}
+              )}
+              {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} are known only afterwards`}.{' '}
+              {target ? null : isMain ? 'No target is chosen yet.' : null}
             </>
           )
         }
@@ -115,6 +127,11 @@ export function Register() {
         <Button component={Link} to={`/study/${studyId}/import`}>
           Import a table…
         </Button>
+        {isMain && target && (
+          <Button component={Link} to={`/study/${studyId}/table/${tableId}/goes-with`}>
+            What goes with {target}
+          </Button>
+        )}
         {isMain && <Button onClick={() => setChoosing(true)}>{target ? 'Change target…' : 'Choose target…'}</Button>}
         {isMain && target ? (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/preparation`}>
@@ -127,9 +144,9 @@ export function Register() {
           <div style={{ display: 'flex', borderBottom: '1px solid var(--rule)', padding: '0 12px' }}>
             <Tabs value={narrow} onChange={(_, v: Narrowing) => set({ narrow: v === 'all' ? null : v })} aria-label="Narrow the register">
               <Tab value="all" label={`All ${columns.length}`} />
-              <Tab value="missing" label={`With missing ${columns.filter(narrowings.missing).length}`} />
-              <Tab value="inputs" label={`Inputs ${columns.filter(narrowings.inputs).length}`} />
-              <Tab value="late" label={`Known only after ${columns.filter(narrowings.late).length}`} />
+              <Tab value="findings" label={`With findings ${concerned.size}`} />
+              <Tab value="inputs" label={`Inputs ${columns.filter((c) => narrowings.inputs(c, concerned)).length}`} />
+              <Tab value="late" label={`Known only after ${columns.filter((c) => narrowings.late(c, concerned)).length}`} />
             </Tabs>
             {table && (
               <Link to={`/study/${studyId}/table/${table.id}/rows`} style={{ marginLeft: 'auto', lineHeight: '33px', fontSize: 13 }}>
@@ -154,7 +171,7 @@ export function Register() {
                 {
                   key: 'name',
                   title: 'Column',
-                  width: 148,
+                  width: 136,
                   sortable: true,
                   cell: (c) => (
                     <span className="nm" title={c.name}>
@@ -162,13 +179,13 @@ export function Register() {
                     </span>
                   ),
                 },
-                { key: 'kind', title: 'Kind', width: 70, sortable: true, cell: (c) => c.kind },
-                { key: 'use', title: 'Use', width: 78, sortable: true, cell: (c) => <Use column={c} /> },
+                { key: 'kind', title: 'Kind', width: 64, sortable: true, cell: (c) => c.kind },
+                { key: 'use', title: 'Use', width: 62, sortable: true, cell: (c) => <Use column={c} /> },
                 {
                   key: 'missing',
-                  title: 'Missing %',
+                  title: 'Miss. %',
                   number: true,
-                  width: 72,
+                  width: 52,
                   sortable: true,
                   cell: (c) =>
                     c.missing === 0 ? (
@@ -177,15 +194,27 @@ export function Register() {
                       <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
                     ),
                 },
-                { key: 'distinct', title: 'Distinct', number: true, width: 62, sortable: true, cell: (c) => whole(c.distinct) },
-                { key: 'shape', title: 'Shape', width: 66, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
-                { key: 'says', title: 'Stands out', cell: (c) => <span className="brass">{remark(c, table.rows)}</span> },
+                { key: 'distinct', title: 'Distinct', number: true, width: 58, sortable: true, cell: (c) => whole(c.distinct) },
+                { key: 'shape', title: 'Shape', width: 62, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
+                ...(relations.size > 0
+                  ? [
+                      {
+                        key: 'auc',
+                        title: 'Alone, AUC',
+                        width: 86,
+                        sortable: true,
+                        className: 'mark',
+                        cell: (c: Column) => <Alone relation={relations.get(c.name)} scale={scale} />,
+                      },
+                    ]
+                  : []),
+                { key: 'says', title: 'Finding', cell: (c) => <Says column={c} findings={findings} /> },
               ]}
               footer={
                 <TableRow>
                   <TableCell />
                   <TableCell colSpan={3}>{count(columns.length, 'column')}</TableCell>
-                  <TableCell colSpan={4} sx={{ fontWeight: '400 !important' }}>
+                  <TableCell colSpan={relations.size > 0 ? 5 : 4} sx={{ fontWeight: '400 !important' }}>
                     <b>{whole(missing)} cells missing</b>, {share(missing / Math.max(1, table.rows * columns.length))} of{' '}
                     {whole(table.rows * columns.length)}
                   </TableCell>
@@ -194,7 +223,7 @@ export function Register() {
             />
           )}
         </section>
-        {selected !== null && <ColumnPanel id={selected} onClose={() => set({ column: null })} />}
+        {selected !== null && <ColumnPanel id={selected} tableId={tableId ?? 0} studyId={studyId} onClose={() => set({ column: null })} />}
       </div>
       {choosing && table && study.data && (
         <TargetDialog
@@ -210,7 +239,7 @@ export function Register() {
 
 function Use({ column }: { column: Column }) {
   if (column.use === 'target') return <b>target</b>
-  if (!column.known) return <span className="brass">known late</span>
+  if (!column.known) return <span className="brass">late</span>
   return column.use === 'input' ? <span className="soft">input</span> : <b>{column.use}</b>
 }
 
@@ -226,20 +255,52 @@ function ColumnShape({ column }: { column: Column }) {
   return <Shape bars={column.bins} steps />
 }
 
-/** What the profile alone says; findings with evidence and remedies come with their own station work (issue 3). */
-function remark(c: Column, rows: number): string {
-  if (rows > 0 && c.missing === rows) return 'empty'
-  if (c.distinct === 1) return 'constant'
-  if (c.misfits > 0) return `${whole(c.misfits)} cells do not fit`
-  if (c.missingShare > 0.6) return 'mostly missing'
-  if (c.missingShare > 0.1) return `1 in ${Math.round(1 / c.missingShare)} missing`
-  if (c.missing > 0) return `${whole(c.missing)} missing`
-  if (rows > 20 && c.distinct === rows) return 'all distinct'
-  return ''
+/** How well the column alone ranks records by the target; an arrow for what is known too late to be used. */
+function Alone({ relation, scale }: { relation: Relation | undefined; scale: [number, number] }) {
+  if (relation?.auc == null) return null
+  if (relation.late)
+    return (
+      <span className="brass" title="Known only after the decision" style={{ whiteSpace: 'nowrap' }}>
+        <svg width="34" height="12" aria-hidden="true" style={{ display: 'inline', verticalAlign: 'middle' }}>
+          <path d="M2 6H30M26 3l4 3-4 3" fill="none" stroke="currentColor" strokeDasharray="1.5 2" />
+        </svg>{' '}
+        <b>{fixed(relation.auc, 2)}</b>
+      </span>
+    )
+  return (
+    <span title={`AUC ${fixed(relation.auc)}, ${fixed(relation.low)} to ${fixed(relation.high)}`}>
+      <IntervalMark
+        value={relation.auc}
+        low={relation.low}
+        high={relation.high}
+        scale={scale}
+        width={84}
+        reference={0.5}
+        tone={(relation.adjusted ?? 1) < 0.05 ? 'verdigris' : 'soft'}
+      />
+    </span>
+  )
 }
 
-function compare(a: Column, b: Column, key: string): number {
+/** The most harmful finding about a column in a few words, and how many more there are. */
+function Says({ column, findings }: { column: Column; findings: Finding[] }) {
+  const own = findings.filter((f) => f.columns.includes(column.name))
+  // Of two columns that say the same, the remark stands with the one that could go.
+  const first = own.find((f) => f.columns.length < 2 || f.columns[1] === column.name) ?? own[0]
+  if (!first) return column.misfits > 0 ? <span className="brass">{whole(column.misfits)} cells do not fit</span> : null
+  const short = first.columns.length > 1 && first.columns[1] !== column.name ? `see ${first.columns[1]}` : first.short
+  return (
+    <span className={tone(first.severity)} title={first.sentence}>
+      {short}
+      {own.length > 1 && <span className="soft"> +{own.length - 1}</span>}
+    </span>
+  )
+}
+
+function compare(a: Column, b: Column, key: string, relations: Map<string, Relation>): number {
   switch (key) {
+    case 'auc':
+      return (relations.get(a.name)?.auc ?? 0) - (relations.get(b.name)?.auc ?? 0)
     case 'name':
     case 'kind':
     case 'use':

@@ -1,0 +1,32 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, take, type View } from '../../api/client'
+
+export type Finding = View<'FindingView'>
+export type Remedy = View<'RemedyView'>
+export type Relation = View<'RelationView'>
+
+export function useFindings(tableId: number | null | undefined, enabled = true) {
+  return useQuery({
+    queryKey: ['findings', tableId],
+    enabled: tableId != null && enabled,
+    queryFn: () => take<View<'FindingsView'>>(api.GET('/api/tables/{id}/findings', { params: { path: { id: String(tableId) } } })),
+  })
+}
+
+export function useSettle(tableId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: { key: string; reason: string | null }) =>
+      take<View<'FindingsView'>>(api.POST('/api/tables/{id}/findings/settle', { params: { path: { id: String(tableId) } }, body })),
+    onSuccess: (found) => {
+      queries.setQueryData(['findings', tableId], found)
+      void queries.invalidateQueries({ queryKey: ['logbook'] })
+    },
+  })
+}
+
+/** Those still open, about one column when it is named. */
+export const open = (findings: Finding[], column?: string) =>
+  findings.filter((f) => !f.dismissed && (column === undefined || f.columns.includes(column)))
+
+export const tone = (severity: string) => ({ high: 'cinn', medium: 'brass' })[severity] ?? 'soft'
