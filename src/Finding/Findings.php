@@ -13,6 +13,8 @@ use App\Table\TableReader;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Findings\Finder;
 use Dokimos\Core\Findings\Finding;
+use Dokimos\Core\Findings\PlainRule;
+use Dokimos\Core\Findings\PlainRules;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
@@ -24,7 +26,7 @@ final readonly class Findings
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
     /** Raised when what is kept changes its form. */
-    private const FORM = 1;
+    private const FORM = 2;
 
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
     {
@@ -81,7 +83,14 @@ final readonly class Findings
             'judged' => \count($known),
             'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder(Thresholds::standard()))->of($subject)),
             'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
+            'rules' => array_map(self::rule(...), PlainRules::of($subject)),
         ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function rule(PlainRule $r): array
+    {
+        return ['conditions' => $r->conditions, 'foundRows' => $r->foundRows, 'found' => $r->found->toArray(), 'checkRows' => $r->checkRows, 'check' => $r->check->toArray(), 'overall' => $r->overall, 'held' => $r->held];
     }
 
     /** @param array<string, mixed> $found */
@@ -91,7 +100,7 @@ final readonly class Findings
         foreach ($this->entities->getRepository(Dismissal::class)->findBy(['table' => $table]) as $d) {
             $settled[$d->key()] = new DismissalView($d->reason(), $d->who(), $d->at()->format(\DATE_ATOM));
         }
-        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string}>}>, relations: list<mixed>} $data */
+        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string}>}>, relations: list<mixed>, rules: list<array{conditions: list<array{column: string, is: string}>, foundRows: int, found: array{value: ?float, low: ?float, high: ?float}, checkRows: int, check: array{value: ?float, low: ?float, high: ?float}, overall: float|int, held: bool}>} $data */
         $data = json_decode(json_encode($found, \JSON_THROW_ON_ERROR), true);
         /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, lowest: ?float, highest: ?float, late: bool, leftOut: ?string}> $relations */
         $relations = $data['relations'];
@@ -104,7 +113,9 @@ final readonly class Findings
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }
 
-        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
+        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
+
+        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
     }
 
     /** Settles a finding with a reason; without one, opens it again. Either is written in the logbook. */

@@ -969,11 +969,38 @@ export interface components {
             late: boolean;
             leftOut?: string | null;
         };
+        RuleCondition: {
+            column: string;
+            is: string;
+        };
+        RuleView: {
+            conditions: components["schemas"]["RuleCondition"][];
+            foundRows: number;
+            /** Format: float */
+            found?: number | null;
+            /** Format: float */
+            foundLow?: number | null;
+            /** Format: float */
+            foundHigh?: number | null;
+            checkRows: number;
+            /** Format: float */
+            check?: number | null;
+            /** Format: float */
+            checkLow?: number | null;
+            /** Format: float */
+            checkHigh?: number | null;
+            /** Format: float */
+            overall: number;
+            /** Format: float */
+            lift?: number | null;
+            held: boolean;
+        };
         FindingsView: {
             looked: number;
             rows: number;
             findings: components["schemas"]["FindingView"][];
             relations: components["schemas"]["RelationView"][];
+            rules: components["schemas"]["RuleView"][];
             target?: string | null;
             event?: string | null;
             judged: number;

@@ -8,7 +8,7 @@ import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
-import { type Relation, useFindings } from './api'
+import { type Relation, type Rule, useFindings } from './api'
 
 /** One column at a time: how well each ranks records by the target, on rows it did not learn from. Association, never cause. */
 export function GoesWith() {
@@ -147,6 +147,7 @@ export function GoesWith() {
               )}
             </p>
           )}
+          {data && data.rules.length > 0 && <Rules rules={data.rules} event={data.event ?? ''} judged={data.judged} />}
         </section>
         {data && (
           <section className="col pad" style={{ width: 268, overflow: 'auto' }} aria-label="How it was found">
@@ -186,6 +187,91 @@ export function GoesWith() {
         )}
       </div>
     </>
+  )
+}
+
+/** Groups in plain words: where they were found, and whether they held on records they had not seen. */
+function Rules({ rules, event, judged }: { rules: Rule[]; event: string; judged: number }) {
+  const held = rules.filter((r) => r.held).length
+  const top = Math.min(1, 1.05 * Math.max(...rules.flatMap((r) => [r.foundHigh ?? 0, r.checkHigh ?? 0])))
+  const scale: [number, number] = [0, top]
+  const overall = rules[0]?.overall ?? 0
+  return (
+    <div style={{ borderTop: '1px solid var(--ink)', flex: '0 0 auto', maxHeight: '54%', overflow: 'auto' }}>
+      <h2 className="fig-title" style={{ padding: '8px 16px 2px' }}>
+        {held} of {count(rules.length, 'plain rule')} held on records they had not seen
+      </h2>
+      <p className="fig-sub" style={{ padding: '0 16px 4px' }}>
+        Found in one half of {whole(judged)} records (open dot), checked in the other (full dot); “{event}” in {share(overall)} of all.
+      </p>
+      <table className="ledger" aria-label="Plain rules">
+        <thead>
+          <tr>
+            <th style={{ paddingLeft: 16 }}>Records where</th>
+            <th className="n" style={{ width: 62 }}>
+              Records
+            </th>
+            <th className="n" style={{ width: 62 }}>
+              Found
+            </th>
+            <th style={{ width: 128 }}>
+              <Scale scale={scale} ticks={[0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8]} write={(v) => `${Math.round(100 * v)}%`} width={120} />
+            </th>
+            <th className="n" style={{ width: 58 }}>
+              Check
+            </th>
+            <th className="n" style={{ width: 42 }}>
+              Lift
+            </th>
+            <th style={{ width: 92 }}>Verdict</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rules.map((r, i) => (
+            <tr key={i}>
+              <td style={{ paddingLeft: 16, whiteSpace: 'normal' }}>
+                {r.conditions.map((c, j) => (
+                  <span key={c.column}>
+                    {j > 0 && ' and '}
+                    {c.column} is <b>{c.is}</b>
+                  </span>
+                ))}
+              </td>
+              <td className="n">{whole(r.checkRows)}</td>
+              <td className="n soft">{share(r.found)}</td>
+              <td className="mark">
+                <Twice rule={r} scale={scale} />
+              </td>
+              <td className="n">
+                <b>{share(r.check)}</b>
+              </td>
+              <td className="n">{fixed(r.lift, 1)}</td>
+              <td className={r.held ? 'verd' : 'cinn'}>{r.held ? 'Held' : 'Did not hold'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+function Twice({ rule, scale }: { rule: Rule; scale: [number, number] }) {
+  const x = (v: number) => 4 + ((Math.min(Math.max(v, scale[0]), scale[1]) - scale[0]) / (scale[1] - scale[0])) * 112
+  const line = (low: number | null | undefined, high: number | null | undefined, y: number, color: string) =>
+    low != null && high != null && <path d={`M${x(low)} ${y}H${x(high)}`} stroke={color} strokeWidth="1.25" />
+  return (
+    <svg
+      width={120}
+      height={24}
+      role="img"
+      aria-label={`Found ${share(rule.found)}, checked ${share(rule.check)}, ${share(rule.checkLow)} to ${share(rule.checkHigh)}`}
+    >
+      <path d={`M${x(rule.overall)} 0V24`} stroke="var(--ink-soft)" strokeDasharray="1.5 2" />
+      {line(rule.foundLow, rule.foundHigh, 8, 'var(--rule-firm)')}
+      {rule.found != null && <circle cx={x(rule.found)} cy={8} r={3} fill="var(--paper)" stroke="var(--ink-soft)" />}
+      {line(rule.checkLow, rule.checkHigh, 17, rule.held ? 'var(--verdigris)' : 'var(--ink)')}
+      {rule.check != null && <circle cx={x(rule.check)} cy={17} r={2.8} fill={rule.held ? 'var(--verdigris)' : 'var(--ink)'} />}
+    </svg>
   )
 }
 

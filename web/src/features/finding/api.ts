@@ -3,6 +3,7 @@ import { api, take, type View } from '../../api/client'
 
 export type Finding = View<'FindingView'>
 export type Remedy = View<'RemedyView'>
+export type Rule = View<'RuleView'>
 export type Relation = View<'RelationView'>
 
 export function useFindings(tableId: number | null | undefined, enabled = true) {
