@@ -26,7 +26,7 @@ final readonly class Findings
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
     /** Raised when what is kept changes its form. */
-    private const FORM = 2;
+    private const FORM = 3;
 
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
     {

@@ -59,14 +59,11 @@ final readonly class TableController
 
     #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
-    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?bool $header = null): JsonResponse
+    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null): JsonResponse
     {
         $upload = $this->uploads->of($this->access->user(), $id);
-        $wanted = null;
-        if (null !== $encoding || null !== $delimiter || null !== $decimal || null !== $header) {
-            $detected = $this->uploads->reading($upload)->dialect->toArray();
-            $wanted = self::dialect(array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'decimal' => $decimal, 'header' => $header], static fn (mixed $v) => null !== $v) + $detected);
-        }
+        $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
+        $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0)->toArray());
 
         return new JsonResponse($this->uploads->reading($upload, $wanted));
     }

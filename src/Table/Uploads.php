@@ -84,6 +84,17 @@ final readonly class Uploads
         }
     }
 
+    /** How the file seems to be written, below the lines that are skipped. */
+    public function detected(Upload $upload, int $skip = 0): Dialect
+    {
+        $sample = (string) file_get_contents($this->path($upload->id()), false, null, 0, DialectSniffer::SAMPLE);
+        for ($i = 0; $i < $skip && false !== $end = strpos($sample, "\n"); ++$i) {
+            $sample = substr($sample, $end + 1);
+        }
+
+        return DialectSniffer::detect('' === $sample ? "\n" : $sample);
+    }
+
     /** How the file would be read, with its first records. */
     public function reading(Upload $upload, ?Dialect $wanted = null): ReadingView
     {

@@ -45,6 +45,27 @@ final class TableTest extends ApiTestCase
         self::assertSame('number', $this->call('GET', '/api/tables/'.$job['subject'])['columns'][0]['kind']);
     }
 
+    public function testAFileWrongInEveryGuessIsReadRightThroughTheCorrections(): void
+    {
+        $this->signIn();
+        $csv = "Ausgabe M\xE4rz\n%Notiz\nwann;wie viel;was\n%mehr\n14.03.2026;1 234,5;'a;b'\n15.03.2026;?;'Gr\xFC\xDFe'\n";
+        $id = $this->upload($csv, 'odd.csv');
+        $query = http_build_query(['encoding' => 'ISO-8859-1', 'delimiter' => ';', 'quote' => "'", 'decimal' => ',', 'thousands' => ' ', 'header' => '1', 'skip' => 1, 'comment' => '%', 'missing' => '?,-99']);
+        $reading = $this->call('GET', "/api/uploads/$id/reading?$query");
+        self::assertSame(['wann', 'wie viel', 'was'], $reading['names']);
+        self::assertSame([['14.03.2026', '1 234,5', 'a;b'], ['15.03.2026', '?', 'Grüße']], $reading['records']);
+        self::assertSame(['', '?', '-99'], $reading['dialect']['missing']);
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'odd', 'dialect' => $reading['dialect']], 202);
+        $this->work();
+        $columns = array_column($this->call('GET', '/api/tables/'.$job['subject'])['columns'], null, 'name');
+        self::assertSame(['date', 'number', 1], [$columns['wann']['kind'], $columns['wie viel']['kind'], $columns['wie viel']['missing']]);
+        self::assertSame(['2026-03-14', '1234.5', 'a;b'], $this->call('GET', '/api/tables/'.$job['subject'].'/rows')['rows'][0]['cells']);
+        self::assertSame('category', $this->call('PATCH', '/api/columns/'.$columns['wie viel']['id'], ['kind' => 'category'], 200, ['If-Match' => (string) $columns['wie viel']['version']])['kind'], 'the corrections hold when a column is read again');
+        foreach (['quote' => '`', 'thousands' => '_', 'skip' => '-4', 'comment' => ';', 'encoding' => 'EBCDIC'] as $name => $value) {
+            $this->call('GET', "/api/uploads/{$this->upload($csv, 'odd.csv')}/reading?delimiter=;&".http_build_query([$name => $value]), null, 422);
+        }
+    }
+
     public function testAnImportThatFailsLeavesNothingBehind(): void
     {
         $this->signIn();

@@ -68,6 +68,31 @@ describe('importing', () => {
     await says('Importing: 25%. You can leave this page; it goes on.')
   })
 
+  it('takes corrections that are written, when they are left', async () => {
+    const full = { ...reading.dialect, thousands: '', skip: 0, comment: '', missing: ['', 'NA', 'n/a'] }
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: { ...reading, dialect: full } }
+    open('/study/2/import?upload=12')
+    const asked = () => new URLSearchParams(sent.filter((s) => s.path.endsWith('/reading')).at(-1)?.query)
+    const codes = await screen.findByLabelText('Marks for missing', {}, { timeout: 8000 })
+    expect(codes).toHaveValue('NA, n/a')
+    await userEvent.clear(codes)
+    await userEvent.type(codes, '-99, k.A.{Enter}')
+    await waitFor(() => expect(asked().get('missing')).toBe('-99,k.A.'))
+    await userEvent.type(screen.getByLabelText('Lines to skip'), '{Backspace}a3')
+    await userEvent.tab()
+    await waitFor(() => expect(asked().get('skip')).toBe('3'))
+    await userEvent.type(screen.getByLabelText('Comment mark'), '#')
+    await userEvent.tab()
+    await waitFor(() => expect(asked().get('comment')).toBe('#'))
+    await userEvent.click(await button('Thousands mark: commas or nothing'))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'blanks' }))
+    await waitFor(() => expect(asked().get('thousands')).toBe(' '))
+    await userEvent.click(await button('Quote mark: double quotes'))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'apostrophes' }))
+    await waitFor(() => expect(asked().get('quote')).toBe("'"))
+    expect(asked().get('missing')).toBe('-99,k.A.')
+  })
+
   it('goes to the Register when it is done, and says the sentence of the server when it failed', async () => {
     instead['GET /api/uploads/12/reading'] = { status: 200, body: reading }
     instead['POST /api/studies/2/tables'] = { status: 202, body: job }

@@ -132,7 +132,7 @@ final class PlainRules
         }
         $values = $column instanceof NumberColumn ? $column->values : array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds);
         $write = static fn (float $v): string => $column instanceof DateColumn ? DateColumn::write((int) floor($v / DateColumn::DAY) * DateColumn::DAY) : Words::number($v);
-        foreach (QuantileBins::edges(array_map(static fn (int $row) => $values[$row], $search), 8) as $edge) {
+        foreach (QuantileBins::spoken(array_map(static fn (int $row) => $values[$row], $search), 8) as $edge) {
             $low = $high = [];
             foreach ($values as $row => $v) {
                 if ($v <= $edge) {

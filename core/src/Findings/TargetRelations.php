@@ -91,7 +91,7 @@ final class TargetRelations
             return ['', null, null];
         }
         $values = $column instanceof NumberColumn ? $column->values : array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds);
-        $edges = QuantileBins::edges($values, 5);
+        $edges = QuantileBins::spoken($values, 5);
         [$rates] = self::rates(QuantileBins::codes($values, $edges), $event);
         if (\count($rates) < 2) {
             return ['', null, null];

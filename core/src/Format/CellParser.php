@@ -14,7 +14,7 @@ final readonly class CellParser
     private array $missing;
 
     /** @param list<string> $missing the cells that stand for "missing" */
-    public function __construct(private string $decimal = '.', array $missing = Dialect::MISSING)
+    public function __construct(private string $decimal = '.', array $missing = Dialect::MISSING, private string $thousands = '')
     {
         $this->missing = array_fill_keys(array_map(strval(...), $missing), true);
     }
@@ -41,7 +41,7 @@ final readonly class CellParser
             return self::checked(trim($cell));
         }
         // A no-break space has two bytes, one of which other letters begin with: trim() must not see it.
-        $s = trim(str_replace("\u{A0}", ' ', $cell));
+        $s = trim(str_replace(["\u{A0}", "\u{202F}"], ' ', $cell));
         if ('' === $s) {
             return null;
         }
@@ -59,6 +59,9 @@ final readonly class CellParser
             $s = rtrim(substr($s, 0, -1));
         }
         $s = trim(str_replace(self::CURRENCY, '', $s));
+        if ('' !== $this->thousands && str_contains($s, $this->thousands) && 1 === preg_match('/^[-+]?\d{1,3}('.$this->thousands.'\d{3})+([.,]\d+)?$/', $s)) {
+            $s = str_replace($this->thousands, '', $s);
+        }
         if (',' === $this->decimal) {
             $s = 1 === preg_match('/^-?\d{1,3}(\.\d{3})+(,\d+)?$/', $s) ? str_replace('.', '', $s) : $s;
             if (str_contains($s, '.')) {

@@ -68,6 +68,8 @@ final class CsvReader
         $block = [];
         $rows = 0;
         $width = 0;
+        $comment = $this->dialect->comment;
+        $commented = '' !== $comment;
         $delimiter = $this->dialect->delimiter;
         $quote = $this->dialect->quote;
         $open = false;
@@ -75,7 +77,15 @@ final class CsvReader
         $pending = [];
         $pendingBytes = 0;
         $startedAt = 0;
+        $skip = $this->dialect->skip;
         foreach ($this->lineGroups() as [$lines, $carriage, $mixed]) {
+            if ($skip > 0) {
+                // What stands above the header is no part of the table, whatever it is.
+                $gone = min($skip, \count($lines));
+                $skip -= $gone;
+                $this->line += $gone;
+                $lines = \array_slice($lines, $gone);
+            }
             foreach ($lines as $line) {
                 $at = $this->line++;
                 $raw = $line;
@@ -99,6 +109,8 @@ final class CsvReader
                     }
                     $pending = [];
                     $at = $startedAt;
+                } elseif ($commented && str_starts_with($line, $comment)) {
+                    continue;
                 } elseif (str_contains($line, $quote)) {
                     $fields = self::simpleFields($line, $delimiter, $quote);
                     if (null === $fields) {

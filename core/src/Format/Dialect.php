@@ -9,8 +9,17 @@ final readonly class Dialect
 {
     public const ENCODINGS = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252', 'ISO-8859-1'];
     public const DELIMITERS = [',', ';', "\t", '|'];
+    public const QUOTES = ['"', "'"];
+    public const THOUSANDS = ['', ' ', "'"];
+    public const MOST_SKIPPED = 1000;
     public const MISSING = ['', 'NA', 'N/A', 'n/a', 'NULL', 'null', 'NaN', 'nan', '#N/A'];
 
+    /**
+     * @param int          $skip      lines before the header that are no records
+     * @param string       $comment   what lines begin with that are not read; '' = there are none
+     * @param list<string> $missing   the cells that stand for "missing"; the empty cell always does
+     * @param string       $thousands a mark inside numbers besides the usual one: a blank or an apostrophe; '' = none
+     */
     public function __construct(
         public string $encoding = 'UTF-8',
         public string $delimiter = ',',
@@ -18,6 +27,10 @@ final readonly class Dialect
         public string $decimal = '.',
         public bool $header = true,
         public bool $carriageReturns = false,
+        public int $skip = 0,
+        public string $comment = '',
+        public array $missing = self::MISSING,
+        public string $thousands = '',
     ) {
         if (!\in_array($encoding, self::ENCODINGS, true)) {
             throw new \InvalidArgumentException(\sprintf('The encoding "%s" is not known; choose one of %s.', $encoding, implode(', ', self::ENCODINGS)));
@@ -25,15 +38,27 @@ final readonly class Dialect
         if (1 !== \strlen($delimiter) || $delimiter === $quote) {
             throw new \InvalidArgumentException('The delimiter is one character that is not the quote mark.');
         }
+        if (!\in_array($quote, self::QUOTES, true)) {
+            throw new \InvalidArgumentException('The quote mark is " or \'.');
+        }
+        if ($skip < 0 || $skip > self::MOST_SKIPPED) {
+            throw new \InvalidArgumentException(\sprintf('Between 0 and %d lines can be skipped.', self::MOST_SKIPPED));
+        }
+        if (\strlen($comment) > 4 || '' !== $comment && (str_contains($comment, $quote) || str_contains($comment, $delimiter))) {
+            throw new \InvalidArgumentException('Lines that are comments begin with one to four letters, none of them the delimiter or the quote mark.');
+        }
+        if (!\in_array($thousands, self::THOUSANDS, true)) {
+            throw new \InvalidArgumentException('Besides the usual one, the thousands mark is a blank or an apostrophe.');
+        }
         if (!\in_array($decimal, ['.', ','], true)) {
             throw new \InvalidArgumentException('The decimal mark is a point or a comma.');
         }
     }
 
-    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool} */
+    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string} */
     public function toArray(): array
     {
-        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns];
+        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns, 'skip' => $this->skip, 'comment' => $this->comment, 'missing' => $this->missing, 'thousands' => $this->thousands];
     }
 
     /** @param array<string, mixed> $data */
@@ -41,6 +66,17 @@ final readonly class Dialect
     {
         $string = static fn (string $key, string $default): string => \is_string($data[$key] ?? null) ? $data[$key] : $default;
 
-        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false));
+        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false), \is_int($data['skip'] ?? null) ? $data['skip'] : 0, $string('comment', ''), self::codes($data['missing'] ?? null), $string('thousands', ''));
+    }
+
+    /** @return list<string> */
+    private static function codes(mixed $given): array
+    {
+        if (!\is_array($given)) {
+            return self::MISSING;
+        }
+        $codes = array_map(static fn (mixed $c): string => \is_scalar($c) ? trim((string) $c) : '', array_values($given));
+
+        return array_values(array_unique(['', ...$codes]));
     }
 }

@@ -39,6 +39,24 @@ final class QuantileBins
     }
 
     /**
+     * The same bins with edges as people would say them: of whole numbers, "up to 8" is the same as "up to 8.25".
+     *
+     * @param list<float> $values
+     *
+     * @return list<float>
+     */
+    public static function spoken(array $values, int $bins = 10): array
+    {
+        foreach ($values as $v) {
+            if ($v === $v && $v !== floor($v)) {
+                return self::edges($values, $bins);
+            }
+        }
+
+        return array_values(array_unique(array_map(floor(...), self::edges($values, $bins))));
+    }
+
+    /**
      * @param list<float> $values
      * @param list<float> $edges
      *

@@ -58,7 +58,7 @@ final class DialectTest extends TestCase
 
     public function testIsStoredAndReadBack(): void
     {
-        $dialect = new Dialect('Windows-1252', ';', "'", ',', false, true);
+        $dialect = new Dialect('Windows-1252', ';', "'", ',', false, true, 3, '#', ['', '-99', 'k.A.'], ' ');
         self::assertEquals($dialect, Dialect::fromArray($dialect->toArray()));
         self::assertEquals(new Dialect(), Dialect::fromArray([]), 'what is not said is the usual');
     }
@@ -70,6 +70,12 @@ final class DialectTest extends TestCase
         yield 'long delimiter' => [['delimiter' => '||'], 'one character'];
         yield 'no delimiter' => [['delimiter' => ''], 'one character'];
         yield 'the quote as delimiter' => [['delimiter' => '"'], 'not the quote mark'];
+        yield 'quote mark' => [['quote' => '`'], 'The quote mark is'];
+        yield 'lines skipped' => [['skip' => -1], 'Between 0 and 1000 lines'];
+        yield 'too many lines skipped' => [['skip' => 5000], 'Between 0 and 1000 lines'];
+        yield 'a comment like the delimiter' => [['comment' => ','], 'none of them the delimiter'];
+        yield 'a long comment mark' => [['comment' => 'REMARK'], 'one to four letters'];
+        yield 'thousands mark' => [['thousands' => '_'], 'a blank or an apostrophe'];
         yield 'decimal mark' => [['decimal' => ';'], 'a point or a comma'];
     }
 
@@ -80,6 +86,43 @@ final class DialectTest extends TestCase
         $this->expectException(\InvalidArgumentException::class);
         $this->expectExceptionMessage($says);
         Dialect::fromArray($data);
+    }
+
+    /** @return iterable<string, array{string, array<string, mixed>, list<string>, array<string, list<?string>>}> file, corrections, names, cells */
+    public static function corrected(): iterable
+    {
+        yield 'lines above the header' => ["Report of March\n\"odd, quote\nkm,day\n5,2026-01-01\n7,2026-01-02\n", ['skip' => 2], ['km', 'day'], ['km' => ['5', '7'], 'day' => ['2026-01-01', '2026-01-02']]];
+        yield 'comments between records' => ["# made by a program\na,b\n1,x\n# half way\n2,y\n#end\n", ['comment' => '#'], ['a', 'b'], ['a' => ['1', '2'], 'b' => ['x', 'y']]];
+        yield 'a comment mark inside quotes is text' => ["a,b\n1,\"two\n# lines\"\n", ['comment' => '#'], ['a', 'b'], ['b' => ["two\n# lines"]]];
+        yield 'one column with comments' => ["a\n1\n#no\n\n2\n", ['comment' => '#'], ['a'], ['a' => ['1', null, '2']]];
+        yield 'own marks for missing' => ["a,b\n-99,k.A.\n5,x\n,NA\n", ['missing' => ['-99', 'k.A.']], ['a', 'b'], ['a' => [null, '5', null], 'b' => [null, 'x', 'NA']]];
+        yield 'apostrophes as quotes' => ["a,b\n'x, y',1\n'it''s',2\n", ['quote' => "'"], ['a', 'b'], ['a' => ['x, y', "it's"]]];
+        yield 'blanks between thousands' => ["a;b\n1 234,5;x\n12 000;y\n-7 654 321;z\n", ['delimiter' => ';', 'decimal' => ',', 'thousands' => ' '], ['a', 'b'], ['a' => ['1234.5', '12000', '-7654321']]];
+        yield 'no-break blanks between thousands' => ["a;b\n1\u{202F}234;x\n12\u{A0}000;y\n", ['delimiter' => ';', 'thousands' => ' '], ['a', 'b'], ['a' => ['1234', '12000']]];
+        yield 'apostrophes between thousands' => ["a,b\n1'234.5,x\n99'000,y\n", ['thousands' => "'"], ['a', 'b'], ['a' => ['1234.5', '99000']]];
+        yield 'blanks that group nothing stay text' => ["a,b\n1 23,x\n12 0000,y\n", ['thousands' => ' '], ['a', 'b'], ['a' => ['1 23', '12 0000']]];
+        yield 'everything at once' => ["export\n%note\nwhen;how much;what\n%more\n14.03.2026;1 234,5;'a;b'\n15.03.2026;?;'c'\n", ['delimiter' => ';', 'decimal' => ',', 'quote' => "'", 'skip' => 1, 'comment' => '%', 'missing' => ['?'], 'thousands' => ' '], ['when', 'how much', 'what'], ['when' => ['2026-03-14', '2026-03-15'], 'how much' => ['1234.5', null], 'what' => ['a;b', 'c']]];
+    }
+
+    /**
+     * @param array<string, mixed>         $corrections
+     * @param list<string>                 $names
+     * @param array<string, list<?string>> $cells
+     */
+    #[DataProvider('corrected')]
+    public function testAFileIsReadAsItIsCorrected(string $bytes, array $corrections, array $names, array $cells): void
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'dokimos');
+        file_put_contents($file, $bytes);
+        try {
+            $table = (new CsvFile($file))->read([], Dialect::fromArray($corrections))[0];
+        } finally {
+            unlink($file);
+        }
+        self::assertSame($names, $table->names());
+        foreach ($cells as $name => $expected) {
+            self::assertSame($expected, array_map($table->column($name)->text(...), range(0, $table->rows - 1)), $name);
+        }
     }
 
     /** @return iterable<string, array{?string, string}> */

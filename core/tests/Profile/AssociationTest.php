@@ -145,6 +145,16 @@ final class AssociationTest extends TestCase
         self::assertSame([], QuantileBins::edges([\NAN, \NAN]));
     }
 
+    public function testEdgesOfWholeNumbersAreWholeAndMakeTheSameBins(): void
+    {
+        mt_srand(8);
+        $values = array_map(static fn () => (float) mt_rand(0, 40), range(1, 500));
+        $edges = QuantileBins::spoken($values, 7);
+        self::assertSame(array_map(floor(...), $edges), $edges);
+        self::assertSame(QuantileBins::codes($values, QuantileBins::edges($values, 7)), QuantileBins::codes($values, $edges));
+        self::assertSame(QuantileBins::edges([0.5, 1.5, 2.5], 2), QuantileBins::spoken([0.5, 1.5, 2.5], 2));
+    }
+
     public function testBinsHoldAboutEquallyMany(): void
     {
         $values = array_map(static fn (int $i) => sin($i) * $i, range(1, 1000));

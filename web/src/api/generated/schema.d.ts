@@ -1269,6 +1269,26 @@ export interface components {
             header?: boolean;
             /** @default false */
             carriageReturns?: boolean;
+            /** @default 0 */
+            skip?: number;
+            /** @default  */
+            comment?: string;
+            /**
+             * @default [
+             *       "",
+             *       "NA",
+             *       "N/A",
+             *       "n/a",
+             *       "NULL",
+             *       "null",
+             *       "NaN",
+             *       "nan",
+             *       "#N/A"
+             *     ]
+             */
+            missing?: string[];
+            /** @default  */
+            thousands?: string;
         };
         ReadingView: {
             id: number;
@@ -2406,8 +2426,13 @@ export interface operations {
             query?: {
                 encoding?: string | null;
                 delimiter?: string | null;
+                quote?: string | null;
                 decimal?: string | null;
+                thousands?: string | null;
                 header?: boolean | null;
+                skip?: number | null;
+                comment?: string | null;
+                missing?: string | null;
             };
             header?: never;
             path: {

@@ -215,7 +215,7 @@ function Rules({ rules, event, judged }: { rules: Rule[]; event: string; judged:
               Found
             </th>
             <th style={{ width: 128 }}>
-              <Scale scale={scale} ticks={[0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8]} write={(v) => `${Math.round(100 * v)}%`} width={120} />
+              <Scale scale={scale} ticks={[0.2, 0.4, 0.6, 0.8]} write={(v) => `${Math.round(100 * v)}%`} width={120} />
             </th>
             <th className="n" style={{ width: 58 }}>
               Check

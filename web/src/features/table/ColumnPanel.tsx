@@ -148,7 +148,7 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
         data: labels,
         axisTick: { show: false },
         axisLabel: {
-          rotate: parts.some((p) => label(detail, p).length > 5) ? 35 : 0,
+          rotate: parts.some((p) => label(detail, p).length > 5) || (!many && parts.length > 9) ? 35 : 0,
           interval: many ? 'auto' : 0,
           width: 80,
           overflow: 'truncate',

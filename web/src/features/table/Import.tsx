@@ -28,7 +28,19 @@ export function Import() {
   const [name, setName] = useState<string | null>(null)
   const chooser = useRef<HTMLInputElement>(null)
   const data = reading.data
-  const dialect = { encoding: 'UTF-8', delimiter: ',', decimal: '.', header: true, ...data?.dialect }
+  const dialect = {
+    encoding: 'UTF-8',
+    delimiter: ',',
+    quote: '"',
+    decimal: '.',
+    thousands: '',
+    header: true,
+    skip: 0,
+    comment: '',
+    missing: [] as string[],
+    ...data?.dialect,
+  }
+  const correct = (change: Corrections) => setCorrections({ ...corrections, ...change })
   const tableName = name ?? data?.fileName.replace(/\.[^.]+$/, '') ?? ''
 
   useEffect(() => {
@@ -145,7 +157,7 @@ export function Import() {
                   label="Encoding"
                   value={dialect.encoding}
                   choices={encodings.map((e) => ({ value: e, label: e }))}
-                  onChange={(v) => setCorrections({ ...corrections, encoding: v })}
+                  onChange={(v) => correct({ encoding: v })}
                 />
                 .
               </Property>
@@ -155,7 +167,17 @@ export function Import() {
                   label="Delimiter"
                   value={dialect.delimiter}
                   choices={Object.entries(delimiters).map(([value, label]) => ({ value, label }))}
-                  onChange={(v) => setCorrections({ ...corrections, delimiter: v })}
+                  onChange={(v) => correct({ delimiter: v })}
+                />
+                , quoted with{' '}
+                <Slot
+                  label="Quote mark"
+                  value={dialect.quote}
+                  choices={[
+                    { value: '"', label: 'double quotes' },
+                    { value: "'", label: 'apostrophes' },
+                  ]}
+                  onChange={(v) => correct({ quote: v })}
                 />
                 .
               </Property>
@@ -168,9 +190,32 @@ export function Import() {
                     { value: '.', label: 'point' },
                     { value: ',', label: 'comma' },
                   ]}
-                  onChange={(v) => setCorrections({ ...corrections, decimal: v })}
+                  onChange={(v) => correct({ decimal: v })}
+                />
+                , thousands by{' '}
+                <Slot
+                  label="Thousands mark"
+                  value={dialect.thousands}
+                  choices={[
+                    { value: '', label: dialect.decimal === ',' ? 'points or nothing' : 'commas or nothing' },
+                    { value: ' ', label: 'blanks' },
+                    { value: "'", label: 'apostrophes' },
+                  ]}
+                  onChange={(v) => correct({ thousands: v })}
                 />
                 .
+              </Property>
+              <Property note="Lines above the header are left out, whatever they hold; so is every line that is a comment.">
+                Skip{' '}
+                <Word
+                  label="Lines to skip"
+                  value={String(dialect.skip)}
+                  width={44}
+                  number
+                  onDone={(v) => correct({ skip: Number(v) || 0 })}
+                />{' '}
+                lines at the top, and lines that begin with{' '}
+                <Word label="Comment mark" value={dialect.comment} width={44} onDone={(v) => correct({ comment: v.trim() })} />.
               </Property>
               <Property note={dialect.header ? 'The names can be seen at the right.' : 'Columns are called column_1, column_2, …'}>
                 The first line{' '}
@@ -181,11 +226,28 @@ export function Import() {
                     { value: 'yes', label: 'names the columns' },
                     { value: 'no', label: 'is a record' },
                   ]}
-                  onChange={(v) => setCorrections({ ...corrections, header: v === 'yes' })}
+                  onChange={(v) => correct({ header: v === 'yes' })}
                 />
                 .
               </Property>
-              <Property note="An empty cell, NA, N/A, NULL and NaN count as missing.">
+              <Property note="Separated by commas; an empty cell is always missing.">
+                Missing is written{' '}
+                <Word
+                  label="Marks for missing"
+                  value={dialect.missing.filter((m) => m !== '').join(', ')}
+                  width={190}
+                  onDone={(v) =>
+                    correct({
+                      missing: v
+                        .split(',')
+                        .map((m) => m.trim())
+                        .join(','),
+                    })
+                  }
+                />
+                .
+              </Property>
+              <Property note="A table of the same name becomes its next edition.">
                 The table is called
                 <TextField
                   value={tableName}
@@ -243,6 +305,39 @@ export function Import() {
         )}
       </div>
     </>
+  )
+}
+
+/** A word of the sentence that is written rather than chosen; it counts when it is left or confirmed. */
+function Word({
+  label,
+  value,
+  width,
+  number,
+  onDone,
+}: {
+  label: string
+  value: string
+  width: number
+  number?: boolean
+  onDone: (value: string) => void
+}) {
+  const [text, setText] = useState<string | null>(null)
+  const done = () => {
+    if (text !== null && text !== value) onDone(text)
+    setText(null)
+  }
+  return (
+    <input
+      aria-label={label}
+      value={text ?? value}
+      inputMode={number ? 'numeric' : undefined}
+      placeholder={number ? '0' : '–'}
+      style={{ width, border: 0, borderBottom: '1.5px dotted var(--verdigris)', background: 'none', font: 'inherit', fontWeight: 600 }}
+      onChange={(e) => setText(number ? e.target.value.replace(/\D/g, '').slice(0, 4) : e.target.value)}
+      onBlur={done}
+      onKeyDown={(e) => e.key === 'Enter' && done()}
+    />
   )
 }
 

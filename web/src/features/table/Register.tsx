@@ -171,7 +171,7 @@ export function Register() {
                 {
                   key: 'name',
                   title: 'Column',
-                  width: 136,
+                  width: 132,
                   sortable: true,
                   cell: (c) => (
                     <span className="nm" title={c.name}>
@@ -179,7 +179,7 @@ export function Register() {
                     </span>
                   ),
                 },
-                { key: 'kind', title: 'Kind', width: 64, sortable: true, cell: (c) => c.kind },
+                { key: 'kind', title: 'Kind', width: 72, sortable: true, cell: (c) => c.kind },
                 { key: 'use', title: 'Use', width: 62, sortable: true, cell: (c) => <Use column={c} /> },
                 {
                   key: 'missing',

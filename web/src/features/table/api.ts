@@ -86,7 +86,17 @@ export async function upload(file: File, progress: (share: number) => void): Pro
   return begun.id
 }
 
-export type Corrections = { encoding?: string; delimiter?: string; decimal?: string; header?: boolean }
+export type Corrections = {
+  encoding?: string
+  delimiter?: string
+  quote?: string
+  decimal?: string
+  thousands?: string
+  header?: boolean
+  skip?: number
+  comment?: string
+  missing?: string
+}
 
 export function useReading(uploadId: number | null, corrections: Corrections) {
   return useQuery({
