@@ -18,7 +18,7 @@ final class ProfileCommand extends CoreCommand
     protected function configure(): void
     {
         parent::configure();
-        $this->addArgument('file', InputArgument::REQUIRED)->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
+        $this->addArgument('file', InputArgument::REQUIRED)->addOption('relations', null, InputOption::VALUE_NONE, 'How every two columns go together')->addOption('target', null, InputOption::VALUE_REQUIRED, 'Columns to tell about, comma-separated', '')->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
     }
 
     protected function compute(Options $options): array
@@ -38,6 +38,6 @@ final class ProfileCommand extends CoreCommand
             $columns[$name] = ['kind' => $encoded->kind->value] + $summary;
         }
 
-        return ['rows' => $table->rows, 'columns' => $columns];
+        return ['rows' => $table->rows, 'columns' => $columns] + ($options->is('relations') ? Relations::of($table, $options->list('target')) : []);
     }
 }

@@ -14,8 +14,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\Dialect;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
@@ -98,6 +100,28 @@ final readonly class TableController
     public function rows(int $id, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $sort = null, #[MapQueryParameter] bool $descending = false): JsonResponse
     {
         return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $offset, $limit, $sort, $descending));
+    }
+
+    #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The whole table as a file: csv, or jsonl with one object a line', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
+    public function file(int $id, Exports $exports, #[MapQueryParameter] string $format = 'csv'): StreamedResponse
+    {
+        $table = $this->access->find(DataTable::class, $id, 'table');
+        if (!\in_array($format, Exports::FORMATS, true)) {
+            throw Problem::invalid(\sprintf('Choose one of %s.', implode(', ', Exports::FORMATS)), 'format');
+        }
+        if (!$table->isReady()) {
+            throw new Problem(409, 'The table is still being read.');
+        }
+        $response = new StreamedResponse(static function () use ($exports, $table, $format): void {
+            foreach ($exports->lines($table, $format) as $line) {
+                echo $line;
+            }
+        });
+        $response->headers->set('Content-Type', 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/jsonl; charset=utf-8');
+        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'.'.$format));
+
+        return $response;
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['GET'])]

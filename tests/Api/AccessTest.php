@@ -50,6 +50,7 @@ final class AccessTest extends ApiTestCase
             $body = match (true) {
                 'GET' === $method => null,
                 str_ends_with($path, '/tables') => ['uploadId' => 1, 'name' => 'x'],
+                str_ends_with($path, '/settle') => ['key' => 'constant: currency', 'reason' => 'taken over'],
                 str_ends_with($path, '/members') => ['login' => 'otto', 'role' => 'owner'],
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
                 str_ends_with($path, '/trials') => ['variantId' => 1],

@@ -66,6 +66,35 @@ final class TableTest extends ApiTestCase
         }
     }
 
+    public function testATableIsTakenAwayInOpenFormatsAndComesBackTheSame(): void
+    {
+        $this->signIn();
+        $csv = "id,km,when,late,note,0\nA1,1.5,2026-01-02,yes,\"a, b\",7\nA2,,2026-01-03,no,=1+1,8\nA3,-3,,yes,größe,9\n";
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => 'take away'], 202);
+        $this->work();
+        $path = '/api/tables/'.$job['subject'];
+        $fetch = function (string $format) use ($path): string {
+            $this->client->request('GET', $path.'/file?format='.$format);
+            self::assertResponseIsSuccessful();
+            self::assertStringContainsString('take_away.'.$format, (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+
+            return (string) $this->client->getInternalResponse()->getContent();
+        };
+        $lines = explode("\n", trim($fetch('jsonl')));
+        self::assertSame('{"id":"A1","km":1.5,"when":"2026-01-02","late":true,"note":"a, b","0":7}', $lines[0]);
+        self::assertSame('{"id":"A2","km":null,"when":"2026-01-03","late":false,"note":"=1+1","0":8}', $lines[1]);
+        self::assertSame('{"id":"A3","km":-3,"when":null,"late":true,"note":"größe","0":9}', $lines[2]);
+        $written = $fetch('csv');
+        self::assertStringContainsString("'=1+1", $written, 'guarded for spreadsheets');
+        $again = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($written), 'name' => 'back'], 202);
+        $this->work();
+        $rows = fn (int $id): array => array_column($this->call('GET', "/api/tables/$id/rows")['rows'], 'cells');
+        self::assertSame($rows($job['subject']), array_map(static fn (array $r) => array_map(static fn (?string $c) => null === $c ? null : ltrim($c, "'"), $r), $rows($again['subject'])));
+        $this->call('GET', $path.'/file?format=pdf', null, 422);
+        $waiting = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => 'not yet'], 202);
+        $this->call('GET', '/api/tables/'.$waiting['subject'].'/file', null, 409);
+    }
+
     public function testAnImportThatFailsLeavesNothingBehind(): void
     {
         $this->signIn();

@@ -48,6 +48,12 @@ export function Rows() {
         }
       >
         {sort && <Button onClick={() => set({ sort: null, down: null, from: null })}>In the order of the file</Button>}
+        <Button component="a" href={`/api/tables/${tableId}/file?format=csv`} download>
+          Download CSV
+        </Button>
+        <Button component="a" href={`/api/tables/${tableId}/file?format=jsonl`} download>
+          JSON Lines
+        </Button>
         <Button component={Link} to={`/study/${studyId}/table/${tableId}`}>
           Register
         </Button>

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Table\FrameCodec;
+use Dokimos\Core\Table\Kind;
+
+/** Writes tables as open formats, a frame of rows at a time. */
+final readonly class Exports
+{
+    public const FORMATS = ['csv', 'jsonl'];
+
+    public function __construct(private TableReader $reader)
+    {
+    }
+
+    /**
+     * In CSV, text that a spreadsheet would run is guarded; in JSON Lines numbers are numbers, yes/no are true and false, and missing is null.
+     *
+     * @return \Generator<int, string>
+     */
+    public function lines(DataTable $table, string $format): \Generator
+    {
+        $names = array_map(static fn (TableColumn $c) => $c->name(), $table->columns());
+        $kinds = array_map(static fn (TableColumn $c) => $c->kind(), $table->columns());
+        if ('csv' === $format) {
+            yield CsvWriter::line($names);
+        }
+        for ($from = 0; $from < $table->rows(); $from += FrameCodec::ROWS) {
+            foreach ($this->reader->rows($table, range($from, min($table->rows(), $from + FrameCodec::ROWS) - 1)) as $cells) {
+                yield 'csv' === $format ? CsvWriter::line($cells) : self::object($names, $kinds, $cells);
+            }
+        }
+    }
+
+    /**
+     * @param list<string>  $names
+     * @param list<Kind>    $kinds
+     * @param list<?string> $cells
+     */
+    private static function object(array $names, array $kinds, array $cells): string
+    {
+        $object = new \stdClass();
+        foreach ($names as $i => $name) {
+            $cell = $cells[$i];
+            $object->{$name} = match (true) {
+                null === $cell => null,
+                Kind::Number === $kinds[$i] => (float) $cell,
+                Kind::YesNo === $kinds[$i] && \in_array(strtolower($cell), ['yes', 'true', 'y'], true) => true,
+                Kind::YesNo === $kinds[$i] && \in_array(strtolower($cell), ['no', 'false', 'n'], true) => false,
+                default => $cell,
+            };
+        }
+
+        return json_encode($object, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES)."\n";
+    }
+}
