@@ -173,6 +173,43 @@ final class JourneyTest extends TestCase
         self::assertStringStartsWith('visit_id,', $this->downloaded());
     }
 
+    public function testFromAFindingToItsRemedyAndTheRecordsBehindIt(): void
+    {
+        $this->open('/');
+        $this->click('button', 'Sign in');
+        $this->see('h1', 'Studies');
+        $this->click('a', 'Which visits will find nobody at home?');
+        $this->click('li a', 'Table');
+        $this->see('h1', 'Register');
+        $this->click('[role=tab]', 'With findings');
+        $this->click('td', 'travel_km');
+        $this->see('.note', 'most likely a mark for missing');
+        $this->axe('findings of a column');
+        $first = (string) self::$chrome->driver->executeScript('return document.querySelector(".note a").textContent');
+        $this->click('.note a', $first, 12, true);
+        $this->see('section h2', 'Record '.$first);
+        $this->see('dd', '-1');
+
+        $this->click('a', 'Register');
+        $this->click('td', 'currency');
+        $this->see('.note', 'it cannot tell anything apart');
+        $this->click('.note button', 'Settle…');
+        $this->press('We work in one country only.'.WebDriverKeys::ENTER);
+        $this->see('.note', 'settled by Mara Kell');
+        $this->click('td', 'quoted_cost');
+        $this->see('.note', 'lopsided');
+        $this->click('td', 'depot');
+        $this->click('.note button', 'Set depot aside');
+        $this->see('td', 'set aside');
+        $this->click('a', 'What goes with outcome');
+        $this->see('h1', 'What goes with outcome');
+        $this->see('h2', 'held on records they had not seen');
+        $this->axe('what goes with the target');
+        $this->click('a', 'Logbook');
+        $this->see('main', 'Reason: We work in one country only.');
+        $this->everyRequestStayedHere();
+    }
+
     private function open(string $path): void
     {
         self::$chrome->driver->get(self::$base.$path);
