@@ -8,7 +8,6 @@ use App\Account\User;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CsvFile;
-use Dokimos\Core\Format\CsvReader;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
 
@@ -105,7 +104,8 @@ final readonly class Uploads
             $sample = substr($sample, 0, $end + 1);
         }
         // Read on from the file, not from the sample: a record may be longer than that.
-        $reader = new CsvReader((new CsvFile($this->path($upload->id())))->blocks(), $dialect);
+        // JSON Lines are looked through for their names first; for a look the beginning is enough.
+        $reader = $dialect->reader(Dialect::JSON_LINES === $dialect->form ? static fn () => [$sample] : (new CsvFile($this->path($upload->id())))->blocks(...));
         $columns = [];
         foreach ($reader->batches(20) as $batch) {
             $columns = $batch->columns;
@@ -117,7 +117,7 @@ final readonly class Uploads
         }
         $lines = substr_count($sample, "\n");
         $lines += $whole && '' !== $sample && "\n" !== $sample[-1] ? 1 : 0;
-        $about = max(1, (int) round(($lines - ($dialect->header ? 1 : 0)) * ($whole ? 1 : $upload->size() / max(1, \strlen($sample)))));
+        $about = max(1, (int) round(($lines - ($dialect->header && Dialect::TEXT === $dialect->form ? 1 : 0)) * ($whole ? 1 : $upload->size() / max(1, \strlen($sample)))));
 
         return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about);
     }

@@ -90,6 +90,12 @@ final class TableTest extends ApiTestCase
         $this->work();
         $rows = fn (int $id): array => array_column($this->call('GET', "/api/tables/$id/rows")['rows'], 'cells');
         self::assertSame($rows($job['subject']), array_map(static fn (array $r) => array_map(static fn (?string $c) => null === $c ? null : ltrim($c, "'"), $r), $rows($again['subject'])));
+        $jsonl = $this->upload($fetch('jsonl'), 'take.jsonl');
+        $reading = $this->call('GET', "/api/uploads/$jsonl/reading");
+        self::assertSame(['JSON Lines', ['id', 'km', 'when', 'late', 'note', '0'], 3], [$reading['dialect']['form'], $reading['names'], $reading['aboutRecords']]);
+        $third = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $jsonl, 'name' => 'lines', 'dialect' => $reading['dialect']], 202);
+        $this->work();
+        self::assertSame($rows($job['subject']), $rows($third['subject']), 'JSON Lines come back the same');
         $this->call('GET', $path.'/file?format=pdf', null, 422);
         $waiting = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => 'not yet'], 202);
         $this->call('GET', '/api/tables/'.$waiting['subject'].'/file', null, 409);

@@ -10,7 +10,7 @@ namespace Dokimos\Core\Format;
  * RFC 4180 with the usual leniencies: line ends LF, CRLF or CR; quotes inside unquoted fields are letters; text after a closing
  * quote is kept. Records with too few or too many fields are repaired while they are rare, and each repair is named.
  */
-final class CsvReader
+final class CsvReader implements RecordReader
 {
     public const MOST_COLUMNS = 10000;
     public const LONGEST_RECORD = 64 << 20;
@@ -34,13 +34,11 @@ final class CsvReader
     {
     }
 
-    /** @return list<string> known once the first batch has been asked for */
     public function names(): array
     {
         return $this->names;
     }
 
-    /** @return list<string> what was mended, in sentences */
     public function repairs(): array
     {
         $repairs = $this->repairs;
@@ -56,12 +54,6 @@ final class CsvReader
         return $this->records;
     }
 
-    /**
-     * @param int<1, max>     $size  rows per batch; the last may be shorter
-     * @param array{int, int} $share [i, n]: fill every n-th column from the i-th on, leave the others empty
-     *
-     * @return \Generator<int, Batch>
-     */
     public function batches(int $size = self::BATCH, array $share = [0, 1]): \Generator
     {
         $wanted = [];

@@ -9,6 +9,8 @@ final readonly class Dialect
 {
     public const ENCODINGS = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252', 'ISO-8859-1'];
     public const DELIMITERS = [',', ';', "\t", '|'];
+    public const TEXT = 'text';
+    public const JSON_LINES = 'JSON Lines';
     public const QUOTES = ['"', "'"];
     public const THOUSANDS = ['', ' ', "'"];
     public const MOST_SKIPPED = 1000;
@@ -18,6 +20,7 @@ final readonly class Dialect
      * @param int          $skip      lines before the header that are no records
      * @param string       $comment   what lines begin with that are not read; '' = there are none
      * @param list<string> $missing   the cells that stand for "missing"; the empty cell always does
+     * @param string       $form      delimited text, or one JSON object a line; then only the marks for missing matter
      * @param string       $thousands a mark inside numbers besides the usual one: a blank or an apostrophe; '' = none
      */
     public function __construct(
@@ -31,12 +34,16 @@ final readonly class Dialect
         public string $comment = '',
         public array $missing = self::MISSING,
         public string $thousands = '',
+        public string $form = self::TEXT,
     ) {
         if (!\in_array($encoding, self::ENCODINGS, true)) {
             throw new \InvalidArgumentException(\sprintf('The encoding "%s" is not known; choose one of %s.', $encoding, implode(', ', self::ENCODINGS)));
         }
         if (1 !== \strlen($delimiter) || $delimiter === $quote) {
             throw new \InvalidArgumentException('The delimiter is one character that is not the quote mark.');
+        }
+        if (!\in_array($form, [self::TEXT, self::JSON_LINES], true)) {
+            throw new \InvalidArgumentException(\sprintf('A table is read from %s or %s.', self::TEXT, self::JSON_LINES));
         }
         if (!\in_array($quote, self::QUOTES, true)) {
             throw new \InvalidArgumentException('The quote mark is " or \'.');
@@ -55,10 +62,16 @@ final readonly class Dialect
         }
     }
 
-    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string} */
+    /** @param \Closure(): iterable<string> $blocks the bytes of the source from the start; may be asked for twice */
+    public function reader(\Closure $blocks): RecordReader
+    {
+        return self::JSON_LINES === $this->form ? new JsonLinesReader($blocks) : new CsvReader($blocks(), $this);
+    }
+
+    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string, form: string} */
     public function toArray(): array
     {
-        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns, 'skip' => $this->skip, 'comment' => $this->comment, 'missing' => $this->missing, 'thousands' => $this->thousands];
+        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns, 'skip' => $this->skip, 'comment' => $this->comment, 'missing' => $this->missing, 'thousands' => $this->thousands, 'form' => $this->form];
     }
 
     /** @param array<string, mixed> $data */
@@ -66,7 +79,7 @@ final readonly class Dialect
     {
         $string = static fn (string $key, string $default): string => \is_string($data[$key] ?? null) ? $data[$key] : $default;
 
-        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false), \is_int($data['skip'] ?? null) ? $data['skip'] : 0, $string('comment', ''), self::codes($data['missing'] ?? null), $string('thousands', ''));
+        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false), \is_int($data['skip'] ?? null) ? $data['skip'] : 0, $string('comment', ''), self::codes($data['missing'] ?? null), $string('thousands', ''), $string('form', self::TEXT));
     }
 
     /** @return list<string> */

@@ -14,6 +14,10 @@ final class DialectSniffer
         if ('' === trim($sample, " \t\r\n\u{FEFF}")) {
             throw UnreadableTable::empty();
         }
+        $first = strtok(str_starts_with($sample, "\xEF\xBB\xBF") ? substr($sample, 3) : $sample, "\n");
+        if (false !== $first && '{' === ($first[0] ?? '') && json_decode($first) instanceof \stdClass) {
+            return new Dialect(form: Dialect::JSON_LINES);
+        }
         $encoding = self::encoding($sample);
         $text = self::decode($sample, $encoding);
         if (false !== $nul = strpos($text, "\0")) {

@@ -33,7 +33,7 @@ final readonly class TableImporter
                 yield $block;
             }
         };
-        $reader = new CsvReader($counted(), $this->dialect);
+        $reader = $this->dialect->reader($counted);
         /** @var array<int, ColumnEncoder> $encoders */
         $encoders = [];
         $frame = $held = 0;
@@ -79,7 +79,7 @@ final readonly class TableImporter
         foreach ($outdated as $j => $encoder) {
             $encoders[$j] = $encoder->again();
         }
-        $reader = new CsvReader($blocks(), $this->dialect);
+        $reader = $this->dialect->reader($blocks);
         $again = array_intersect_key($encoders, $outdated);
         $frame = $held = 0;
         foreach ($reader->batches() as $batch) {

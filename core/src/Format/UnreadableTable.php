@@ -42,6 +42,11 @@ final class UnreadableTable extends \RuntimeException
         return new self(\sprintf('The first line names %s columns; at most %s can be read. Nothing was imported.', number_format($found), number_format($most)));
     }
 
+    public static function notJson(int $line): self
+    {
+        return new self(\sprintf('Line %s is not a JSON object. A file of JSON Lines has one object in each line. Nothing was imported.', number_format($line)));
+    }
+
     public static function longRecord(int $line, int $bytes): self
     {
         return new self(\sprintf('The record at line %s is longer than %s MB. Check the quotes and the line ends. Nothing was imported.', number_format($line), number_format($bytes / 1048576)));

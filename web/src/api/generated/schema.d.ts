@@ -1305,6 +1305,8 @@ export interface components {
             missing?: string[];
             /** @default  */
             thousands?: string;
+            /** @default text */
+            form?: string;
         };
         ReadingView: {
             id: number;

@@ -112,14 +112,14 @@ export function Studies() {
                     <b className="serif" style={{ fontSize: 15 }}>
                       Drop a file here to begin a study
                     </b>
-                    <span className="soft">CSV or TSV; read before anything is kept</span>
+                    <span className="soft">CSV, TSV or JSON Lines; read before anything is kept</span>
                     <Button sx={{ marginLeft: 'auto' }} onClick={() => chooser.current?.click()}>
                       Choose a file…
                     </Button>
                     <input
                       ref={chooser}
                       type="file"
-                      accept=".csv,.tsv,.txt"
+                      accept=".csv,.tsv,.txt,.jsonl,.ndjson"
                       hidden
                       data-testid="new-study-file"
                       onChange={(e) => {

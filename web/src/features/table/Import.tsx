@@ -38,6 +38,7 @@ export function Import() {
     skip: 0,
     comment: '',
     missing: [] as string[],
+    form: 'text',
     ...data?.dialect,
   }
   const correct = (change: Corrections) => setCorrections({ ...corrections, ...change })
@@ -106,7 +107,7 @@ export function Import() {
       <input
         ref={chooser}
         type="file"
-        accept=".csv,.tsv,.txt"
+        accept=".csv,.tsv,.txt,.jsonl,.ndjson"
         hidden
         data-testid="import-file"
         onChange={(e) => {
@@ -128,8 +129,8 @@ export function Import() {
           <div className="empty">
             <h2>Drop a file on this sheet</h2>
             <p>
-              CSV or TSV, up to 2 GB. Encoding, delimiter, decimal mark and header are recognized and shown first; you can correct each of
-              them.
+              CSV, TSV or JSON Lines, up to 2 GB. Encoding, delimiter, decimal mark and header are recognized and shown first; you can
+              correct each of them.
             </p>
             {sending !== null ? (
               <p role="status">Sending: {share(sending, 0)}</p>
@@ -151,85 +152,92 @@ export function Import() {
                   change any underlined word
                 </span>
               </h2>
-              <Property note={`The text is shown as ${dialect.encoding}.`}>
-                Letters are written in{' '}
-                <Slot
-                  label="Encoding"
-                  value={dialect.encoding}
-                  choices={encodings.map((e) => ({ value: e, label: e }))}
-                  onChange={(v) => correct({ encoding: v })}
-                />
-                .
-              </Property>
-              <Property note={`${data.names.length} fields in the first line.`}>
-                Fields are parted by{' '}
-                <Slot
-                  label="Delimiter"
-                  value={dialect.delimiter}
-                  choices={Object.entries(delimiters).map(([value, label]) => ({ value, label }))}
-                  onChange={(v) => correct({ delimiter: v })}
-                />
-                , quoted with{' '}
-                <Slot
-                  label="Quote mark"
-                  value={dialect.quote}
-                  choices={[
-                    { value: '"', label: 'double quotes' },
-                    { value: "'", label: 'apostrophes' },
-                  ]}
-                  onChange={(v) => correct({ quote: v })}
-                />
-                .
-              </Property>
-              <Property note="Numbers with the other mark stay text.">
-                Decimals are marked by a{' '}
-                <Slot
-                  label="Decimal mark"
-                  value={dialect.decimal}
-                  choices={[
-                    { value: '.', label: 'point' },
-                    { value: ',', label: 'comma' },
-                  ]}
-                  onChange={(v) => correct({ decimal: v })}
-                />
-                , thousands by{' '}
-                <Slot
-                  label="Thousands mark"
-                  value={dialect.thousands}
-                  choices={[
-                    { value: '', label: dialect.decimal === ',' ? 'points or nothing' : 'commas or nothing' },
-                    { value: ' ', label: 'blanks' },
-                    { value: "'", label: 'apostrophes' },
-                  ]}
-                  onChange={(v) => correct({ thousands: v })}
-                />
-                .
-              </Property>
-              <Property note="Lines above the header are left out, whatever they hold; so is every line that is a comment.">
-                Skip{' '}
-                <Word
-                  label="Lines to skip"
-                  value={String(dialect.skip)}
-                  width={44}
-                  number
-                  onDone={(v) => correct({ skip: Number(v) || 0 })}
-                />{' '}
-                lines at the top, and lines that begin with{' '}
-                <Word label="Comment mark" value={dialect.comment} width={44} onDone={(v) => correct({ comment: v.trim() })} />.
-              </Property>
-              <Property note={dialect.header ? 'The names can be seen at the right.' : 'Columns are called column_1, column_2, …'}>
-                The first line{' '}
-                <Slot
-                  label="Header"
-                  value={dialect.header ? 'yes' : 'no'}
-                  choices={[
-                    { value: 'yes', label: 'names the columns' },
-                    { value: 'no', label: 'is a record' },
-                  ]}
-                  onChange={(v) => correct({ header: v === 'yes' })}
-                />
-                .
-              </Property>
+              {dialect.form === 'JSON Lines' && (
+                <Property note="Columns are all names that occur; an absent name is a missing cell.">
+                  Each line is <b>one JSON object</b>.
+                </Property>
+              )}
+              <div hidden={dialect.form === 'JSON Lines'}>
+                <Property note={`The text is shown as ${dialect.encoding}.`}>
+                  Letters are written in{' '}
+                  <Slot
+                    label="Encoding"
+                    value={dialect.encoding}
+                    choices={encodings.map((e) => ({ value: e, label: e }))}
+                    onChange={(v) => correct({ encoding: v })}
+                  />
+                  .
+                </Property>
+                <Property note={`${data.names.length} fields in the first line.`}>
+                  Fields are parted by{' '}
+                  <Slot
+                    label="Delimiter"
+                    value={dialect.delimiter}
+                    choices={Object.entries(delimiters).map(([value, label]) => ({ value, label }))}
+                    onChange={(v) => correct({ delimiter: v })}
+                  />
+                  , quoted with{' '}
+                  <Slot
+                    label="Quote mark"
+                    value={dialect.quote}
+                    choices={[
+                      { value: '"', label: 'double quotes' },
+                      { value: "'", label: 'apostrophes' },
+                    ]}
+                    onChange={(v) => correct({ quote: v })}
+                  />
+                  .
+                </Property>
+                <Property note="Numbers with the other mark stay text.">
+                  Decimals are marked by a{' '}
+                  <Slot
+                    label="Decimal mark"
+                    value={dialect.decimal}
+                    choices={[
+                      { value: '.', label: 'point' },
+                      { value: ',', label: 'comma' },
+                    ]}
+                    onChange={(v) => correct({ decimal: v })}
+                  />
+                  , thousands by{' '}
+                  <Slot
+                    label="Thousands mark"
+                    value={dialect.thousands}
+                    choices={[
+                      { value: '', label: dialect.decimal === ',' ? 'points or nothing' : 'commas or nothing' },
+                      { value: ' ', label: 'blanks' },
+                      { value: "'", label: 'apostrophes' },
+                    ]}
+                    onChange={(v) => correct({ thousands: v })}
+                  />
+                  .
+                </Property>
+                <Property note="Lines above the header are left out, whatever they hold; so is every line that is a comment.">
+                  Skip{' '}
+                  <Word
+                    label="Lines to skip"
+                    value={String(dialect.skip)}
+                    width={44}
+                    number
+                    onDone={(v) => correct({ skip: Number(v) || 0 })}
+                  />{' '}
+                  lines at the top, and lines that begin with{' '}
+                  <Word label="Comment mark" value={dialect.comment} width={44} onDone={(v) => correct({ comment: v.trim() })} />.
+                </Property>
+                <Property note={dialect.header ? 'The names can be seen at the right.' : 'Columns are called column_1, column_2, …'}>
+                  The first line{' '}
+                  <Slot
+                    label="Header"
+                    value={dialect.header ? 'yes' : 'no'}
+                    choices={[
+                      { value: 'yes', label: 'names the columns' },
+                      { value: 'no', label: 'is a record' },
+                    ]}
+                    onChange={(v) => correct({ header: v === 'yes' })}
+                  />
+                  .
+                </Property>
+              </div>
               <Property note="Separated by commas; an empty cell is always missing.">
                 Missing is written{' '}
                 <Word
