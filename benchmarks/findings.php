@@ -67,7 +67,7 @@ printf("%-18s %s\n", 'found of planted', implode('   ', array_map(static fn (int
 $hits = $falseHigh = $clean = $times = [];
 foreach ($sizes as $rows) {
     for ($s = 0; $s < $seeds; ++$s) {
-        [$keys, $high, $seconds] = found(7000 + $s, $rows, [], $file);
+        [$keys, $high, $seconds] = found(9000 + $s, $rows, [], $file);
         $times[$rows][] = $seconds;
         foreach (PLANTED as $blemish => $wanted) {
             $hits[$blemish][$rows] = ($hits[$blemish][$rows] ?? 0) + ([] === array_diff($wanted, $keys) ? 1 : 0);
@@ -76,7 +76,7 @@ foreach ($sizes as $rows) {
         foreach (array_diff($high, $right) as $key) {
             $falseHigh[$rows][] = $key;
         }
-        [$keys, $high] = found(7000 + $s, $rows, Blemishes::ALL, $file);
+        [$keys, $high] = found(9000 + $s, $rows, Blemishes::ALL, $file);
         foreach (array_merge(array_diff($high, ALWAYS), array_intersect($keys, array_merge(...array_values(PLANTED)))) as $key) {
             $clean[$rows][] = $key;
         }
