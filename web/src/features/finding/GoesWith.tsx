@@ -170,8 +170,8 @@ export function GoesWith() {
               <summary>How to read this</summary>
               <p className="small">
                 Half of the {whole(data.judged)} records whose outcome is known and not sealed teach each column the share of “{data.event}”
-                in its parts; the other half is ranked by it. AUC is the chance that a record with the event is ranked above one without:
-                0.5 is a coin. The line is its 95% interval.
+                in its parts; the other half is ranked by it, and the other way round. AUC is the chance that a record with the event is
+                ranked above one without: 0.5 is a coin. The line is its 95% interval.
               </p>
               <p className="small">
                 A column speaks when its p-value, corrected for asking {count(ranked.length, 'column')}, is under 0.05. At the right stand
