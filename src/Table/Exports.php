@@ -22,15 +22,17 @@ final readonly class Exports
      *
      * @return \Generator<int, string>
      */
-    public function lines(DataTable $table, string $format): \Generator
+    public function lines(DataTable $table, string $format, ?Selection $found = null): \Generator
     {
         $names = array_map(static fn (TableColumn $c) => $c->name(), $table->columns());
         $kinds = array_map(static fn (TableColumn $c) => $c->kind(), $table->columns());
         if ('csv' === $format) {
             yield CsvWriter::line($names);
         }
-        for ($from = 0; $from < $table->rows(); $from += FrameCodec::ROWS) {
-            foreach ($this->reader->rows($table, range($from, min($table->rows(), $from + FrameCodec::ROWS) - 1)) as $cells) {
+        $count = $found->count ?? $table->rows();
+        for ($from = 0; $from < $count; $from += FrameCodec::ROWS) {
+            $rows = $found?->page($from, FrameCodec::ROWS) ?? range($from, min($count, $from + FrameCodec::ROWS) - 1);
+            foreach ($this->reader->rows($table, $rows) as $cells) {
                 yield 'csv' === $format ? CsvWriter::line($cells) : self::object($names, $kinds, $cells);
             }
         }

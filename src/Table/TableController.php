@@ -19,6 +19,7 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
+use Symfony\Component\HttpKernel\Attribute\MapQueryString;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -97,14 +98,14 @@ final readonly class TableController
 
     #[Route('/api/tables/{id<\d{1,18}>}/rows', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'A page of records', content: new Model(type: RowsView::class))]
-    public function rows(int $id, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $sort = null, #[MapQueryParameter] bool $descending = false): JsonResponse
+    public function rows(int $id, #[MapQueryString] RowQuery $query = new RowQuery()): JsonResponse
     {
-        return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $offset, $limit, $sort, $descending));
+        return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $query));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The whole table as a file: csv, or jsonl with one object a line', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
-    public function file(int $id, Exports $exports, #[MapQueryParameter] string $format = 'csv'): StreamedResponse
+    #[OA\Response(response: 200, description: 'The table, or the records that answer a query, as a file: csv, or jsonl with one object a line', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
+    public function file(int $id, Exports $exports, Selections $selections, #[MapQueryParameter] string $format = 'csv', #[MapQueryString] RowQuery $query = new RowQuery()): StreamedResponse
     {
         $table = $this->access->find(DataTable::class, $id, 'table');
         if (!\in_array($format, Exports::FORMATS, true)) {
@@ -113,8 +114,9 @@ final readonly class TableController
         if (!$table->isReady()) {
             throw new Problem(409, 'The table is still being read.');
         }
-        $response = new StreamedResponse(static function () use ($exports, $table, $format): void {
-            foreach ($exports->lines($table, $format) as $line) {
+        $found = $query->narrows() ? $selections->find($table, $query) : null;
+        $response = new StreamedResponse(static function () use ($exports, $table, $format, $found): void {
+            foreach ($exports->lines($table, $format, $found) as $line) {
                 echo $line;
             }
         });

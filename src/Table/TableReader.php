@@ -69,11 +69,12 @@ final readonly class TableReader
     /**
      * The cells of some rows, read frame by frame.
      *
-     * @param list<int> $rows
+     * @param list<int>     $rows
+     * @param ?list<string> $names all columns when null
      *
-     * @return array<int, list<?string>> by row: one cell per column of the table
+     * @return array<int, list<?string>> by row: one cell per column, in the order of the table
      */
-    public function rows(DataTable $table, array $rows): array
+    public function rows(DataTable $table, array $rows, ?array $names = null): array
     {
         $byFrame = [];
         foreach ($rows as $row) {
@@ -81,6 +82,9 @@ final readonly class TableReader
         }
         $out = array_fill_keys($rows, []);
         foreach ($table->columns() as $column) {
+            if (null !== $names && !\in_array($column->name(), $names, true)) {
+                continue;
+            }
             foreach ($byFrame as $frame => $inFrame) {
                 $part = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->levels());
                 foreach ($inFrame as $row) {

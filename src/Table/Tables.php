@@ -17,7 +17,7 @@ final readonly class Tables
 {
     private const QUICK_BYTES = 8 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads, private TableReader $reader)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads, private TableReader $reader, private Selections $selections)
     {
     }
 
@@ -44,34 +44,37 @@ final readonly class Tables
         return $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => [DataTable::READY, DataTable::IMPORTING]], ['id' => 'ASC']);
     }
 
-    public function rows(DataTable $table, int $offset, int $limit, ?string $sort, bool $descending): RowsView
+    public function rows(DataTable $table, RowQuery $query): RowsView
     {
-        $limit = max(1, min(200, $limit));
-        $offset = max(0, min($offset, max(0, $table->rows() - 1)));
+        $columns = $query->columnNames();
+        $limit = max(1, min(200, $query->limit));
+        $sort = null === $query->sort ? null : $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
+        if ($query->narrows()) {
+            $found = $this->selections->find($table, $query);
+            $offset = max(0, min($query->offset, max(0, $found->count - 1)));
+
+            return $this->page($table, $found->page($offset, $limit), $columns, $found->count, $offset, $found);
+        }
+        $offset = max(0, min($query->offset, max(0, $table->rows() - 1)));
         if (null !== $sort) {
-            $column = $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
-            $order = $this->reader->order($column);
-            $wanted = \array_slice($descending ? self::descending($order, (int) ($column->profile()['missing'] ?? 0)) : $order, $offset, $limit);
+            $wanted = \array_slice(Selections::directed($this->reader->order($sort), $query->descending, (int) ($sort->profile()['missing'] ?? 0)), $offset, $limit);
         } else {
             $wanted = range($offset, max($offset, min($table->rows(), $offset + $limit) - 1));
-            $wanted = $descending ? array_map(static fn (int $r) => $table->rows() - 1 - $r, $wanted) : $wanted;
+            $wanted = $query->descending ? array_map(static fn (int $r) => $table->rows() - 1 - $r, $wanted) : $wanted;
         }
-        $cells = $table->rows() > 0 ? $this->reader->rows($table, $wanted) : [];
 
-        return new RowsView($table->rows(), $offset, array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), array_map(static fn (int $r) => new RowView($r + 1, $cells[$r]), array_keys($cells)));
+        return $this->page($table, $table->rows() > 0 ? $wanted : [], $columns, $table->rows(), $offset);
     }
 
     /**
-     * Missing cells stay last in either direction.
-     *
-     * @param list<int> $order
-     *
-     * @return list<int>
+     * @param list<int>     $rows
+     * @param ?list<string> $names
      */
-    private static function descending(array $order, int $missing): array
+    private function page(DataTable $table, array $rows, ?array $names, int $total, int $offset, ?Selection $found = null): RowsView
     {
-        $known = \count($order) - $missing;
+        $cells = $this->reader->rows($table, $rows, $names);
+        $shown = array_values(array_filter(array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), static fn (string $name) => null === $names || \in_array($name, $names, true)));
 
-        return [...array_reverse(\array_slice($order, 0, $known)), ...\array_slice($order, $known)];
+        return new RowsView($total, $offset, $shown, array_map(static fn (int $r) => new RowView($r + 1, $cells[$r]), array_keys($cells)), $table->rows(), $found->without ?? [], $found->sealed ?? 0, $found?->share);
     }
 }

@@ -387,3 +387,64 @@ describe('findings', () => {
     clean()
   })
 })
+
+describe('the rows', () => {
+  it('are narrowed by a sentence whose words are changed in place', async () => {
+    const asks = [
+      ['boiler_age', 'is missing'],
+      ['days_ahead', 'is over', '9'],
+    ]
+    const page = answers['GET /api/tables/5/rows'] as { total: number }
+    instead['GET /api/tables/5/rows'] = {
+      status: 200,
+      body: {
+        ...page,
+        total: 253,
+        without: [1244, 1175],
+        sealed: 0,
+        share: { event: 'yes', hits: 57, judged: 206, value: 0.277, low: 0.22, high: 0.341, overall: 0.165 },
+      },
+    }
+    open(`/study/2/table/5/rows?where=${encodeURIComponent(JSON.stringify(asks))}`)
+    await says('27.7%, 22.0% to 34.1%, against 16.5% of all')
+    await says('253 of 6,000')
+    const asked = () => new URLSearchParams(sent.filter((s) => s.path.endsWith('/rows')).at(-1)!.query)
+    expect(JSON.parse(asked().get('where')!)).toEqual(asks)
+    await userEvent.click(screen.getByRole('button', { name: 'Joined by: and' }))
+    await userEvent.click(screen.getByRole('menuitem', { name: /or.*one is enough/ }))
+    await waitFor(() => expect(asked().get('any')).toBe('true'))
+    await userEvent.click(screen.getByRole('button', { name: 'Relation 2: is over' }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'is between' }))
+    await waitFor(() => expect(JSON.parse(asked().get('where')!)[1]).toEqual(['days_ahead', 'is between', '9', '9']))
+    await userEvent.click(screen.getByRole('button', { name: 'Value 2: 9 and 9' }))
+    await userEvent.clear(screen.getByLabelText('To'))
+    await userEvent.type(screen.getByLabelText('To'), '20{Enter}')
+    await waitFor(() => expect(JSON.parse(asked().get('where')!)[1]).toEqual(['days_ahead', 'is between', '9', '20']))
+    await userEvent.click(screen.getByRole('button', { name: /without days_ahead, 1,175/ }))
+    await waitFor(() => expect(JSON.parse(asked().get('where')!)).toEqual([['boiler_age', 'is missing']]))
+    await userEvent.click(screen.getByRole('button', { name: 'Add a condition: and…' }))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^job_type/ }))
+    await waitFor(() => expect(JSON.parse(asked().get('where')!)[1].slice(0, 2)).toEqual(['job_type', 'is']))
+    await userEvent.click(screen.getByRole('button', { name: 'Clear' }))
+    await waitFor(() => expect(asked().has('where')).toBe(false))
+    clean()
+  })
+
+  it('are searched, shown with chosen columns, and say when none answers', async () => {
+    open('/study/2/table/5/rows')
+    await userEvent.type(await screen.findByLabelText('Text in any column', {}, { timeout: 8000 }), 'gate{Enter}')
+    const asked = () => new URLSearchParams(sent.filter((s) => s.path.endsWith('/rows')).at(-1)!.query)
+    await waitFor(() => expect(asked().get('search')).toBe('gate'))
+    await userEvent.click(screen.getByRole('button', { name: 'Choose columns…' }))
+    await userEvent.click(await screen.findByLabelText('job_type'))
+    await waitFor(() => expect(JSON.parse(asked().get('columns')!)).not.toContain('job_type'))
+    await userEvent.keyboard('{Escape}')
+    instead['GET /api/tables/5/rows'] = { status: 200, body: { ...(answers['GET /api/tables/5/rows'] as object), total: 0, rows: [] } }
+    await userEvent.clear(screen.getByLabelText('Text in any column'))
+    await userEvent.type(screen.getByLabelText('Text in any column'), 'nobody{Enter}')
+    await says('No record answers that')
+    instead['GET /api/tables/5/rows'] = { status: 422, body: { title: 'tenure is never "squatter".', status: 422, field: 'where' } }
+    await userEvent.click(screen.getByRole('button', { name: 'Clear' }))
+    await says('tenure is never "squatter".')
+  })
+})

@@ -93,7 +93,10 @@ export function Ledger<T>({
         <TableHead>
           <TableRow>
             {lineNumber && (
-              <TableCell className="ln" style={{ width: 34 }}>
+              <TableCell
+                className="ln"
+                style={{ width: rows.length > 0 && rows.some((r, i) => String(lineNumber(r, i)).length > 3) ? 46 : 34 }}
+              >
                 <span className="sr">Line</span>
               </TableCell>
             )}

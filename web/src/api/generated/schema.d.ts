@@ -820,6 +820,41 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        RowQuery: {
+            /** @default 0 */
+            offset?: number;
+            /** @default 50 */
+            limit?: number;
+            /** @default null */
+            sort?: string | null;
+            /** @default false */
+            descending?: boolean;
+            /**
+             * Conditions as JSON: lists of column, relation and values
+             * @default
+             */
+            where?: string;
+            /**
+             * Whether one condition is enough
+             * @default false
+             */
+            any?: boolean;
+            /**
+             * Text to be found in any column
+             * @default
+             */
+            search?: string;
+            /**
+             * Record numbers, with commas between them; at most 1,000
+             * @default
+             */
+            only?: string;
+            /**
+             * Names as a JSON list; all columns when left out
+             * @default
+             */
+            columns?: string;
+        };
         /** @enum {string} */
         Kind: "number" | "category" | "yes/no" | "date" | "text" | "identifier";
         /** @enum {string} */
@@ -1347,6 +1382,10 @@ export interface components {
             top: components["schemas"]["FrequentValueView"][];
             misfits: number;
         };
+        AskView: {
+            kind: string;
+            relations: string[];
+        };
         TableView: {
             id: number;
             studyId: number;
@@ -1359,16 +1398,34 @@ export interface components {
             importedAt: string;
             repairs: string[];
             columns: components["schemas"]["ColumnView"][];
+            asks: components["schemas"]["AskView"][];
         };
         RowView: {
             number: number;
             cells: (string | null)[];
+        };
+        ShareView: {
+            event: string;
+            hits: number;
+            judged: number;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            overall?: number | null;
         };
         RowsView: {
             total: number;
             offset: number;
             names: string[];
             rows: components["schemas"]["RowView"][];
+            all: number;
+            without: number[];
+            sealed: number;
+            share?: components["schemas"]["ShareView"] | (never | null);
         };
         DistributionPart: {
             label: string;
@@ -2548,6 +2605,11 @@ export interface operations {
                 limit?: number;
                 sort?: string | null;
                 descending?: boolean;
+                where?: string;
+                any?: boolean;
+                search?: string;
+                only?: string;
+                columns?: string;
             };
             header?: never;
             path: {
@@ -2572,6 +2634,15 @@ export interface operations {
         parameters: {
             query?: {
                 format?: string;
+                offset?: number;
+                limit?: number;
+                sort?: string | null;
+                descending?: boolean;
+                where?: string;
+                any?: boolean;
+                search?: string;
+                only?: string;
+                columns?: string;
             };
             header?: never;
             path: {
@@ -2581,7 +2652,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The whole table as a file: csv, or jsonl with one object a line */
+            /** @description The table, or the records that answer a query, as a file: csv, or jsonl with one object a line */
             200: {
                 headers: {
                     [name: string]: unknown;

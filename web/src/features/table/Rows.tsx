@@ -1,18 +1,22 @@
-import { Button } from '@mui/material'
-import { useState } from 'react'
+import { Button, Checkbox, FormControlLabel, Menu, MenuItem, Popover } from '@mui/material'
+import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { date, share, whole } from '../../ui/format'
+import { count, date, share, whole } from '../../ui/format'
 import type { View } from '../../api/client'
 import { Head } from '../../ui/Head'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../study/api'
-import { useRegister, useRows } from './api'
+import { type RowQuery, type TableInfo, useRegister, useRows } from './api'
+import { parseConditions } from './conditions'
+import { Where } from './Where'
 
 const page = 100
+/** So many columns are shown unless others are chosen: more would make every page slow to read and to draw. */
+const shownAtFirst = 40
 
-/** The records themselves, a page at a time from the server. */
+/** The records themselves, a page at a time from the server: all, or those for which conditions hold. */
 export function Rows() {
   const studyId = useStudyId()
   const tableId = Number(useParams().tableId)
@@ -21,64 +25,147 @@ export function Rows() {
   const offset = Math.max(0, Number(params.get('from') ?? 1) - 1)
   const sort = params.get('sort')
   const descending = params.get('down') === '1'
-  const [jump, setJump] = useState('')
-  const rows = useRows(tableId, offset, page, sort, descending)
-  const total = rows.data?.total ?? register.data?.rows ?? 0
-  const selected = params.has('row') ? Number(params.get('row')) : null
-  const open = rows.data?.rows.find((r) => r.number === selected)
+  const conditions = parseConditions(params.get('where'))
+  const any = params.get('any') === '1'
+  const search = params.get('search') ?? ''
+  const only = params.get('only') ?? ''
+  const narrowed = conditions.length > 0 || search !== '' || only !== ''
   const columns = register.data?.columns ?? []
+  const chosen =
+    params.get('cols')?.split('\n') ?? (columns.length > shownAtFirst ? columns.slice(0, shownAtFirst).map((c) => c.name) : null)
+  const [jump, setJump] = useState('')
+  const [copied, setCopied] = useState(false)
+  const query: RowQuery = {
+    offset,
+    limit: page,
+    descending,
+    ...(sort === null ? {} : { sort }),
+    ...(conditions.length === 0 ? {} : { where: JSON.stringify(conditions) }),
+    ...(any ? { any } : {}),
+    ...(search === '' ? {} : { search }),
+    ...(only === '' ? {} : { only }),
+    ...(chosen === null ? {} : { columns: JSON.stringify(chosen) }),
+  }
+  const rows = useRows(tableId, query)
+  const data = rows.error ? undefined : rows.data
+  const total = data?.total ?? register.data?.rows ?? 0
+  const selected = params.has('row') ? Number(params.get('row')) : null
+  const open = data?.rows.find((r) => r.number === selected)
   const isNumber = (name: string) => columns.find((c) => c.name === name)?.kind === 'number'
   const isDate = (name: string) => columns.find((c) => c.name === name)?.kind === 'date'
   const show = (name: string, cell: string | null) => (cell === null ? '–' : isDate(name) ? date(cell) : cell)
   const last = Math.min(total, offset + page)
+  const asked = new Set(conditions.map((c) => c[0]))
+  const file = (format: string) => {
+    const q = new URLSearchParams({ format })
+    for (const [key, value] of Object.entries(query))
+      if (['where', 'any', 'search', 'only', 'sort', 'descending'].includes(key)) q.set(key, String(value))
+    return `/api/tables/${tableId}/file?${q}`
+  }
+  const narrow = (change: Record<string, string | null>) => set({ from: null, row: null, ...change })
+
+  useEffect(() => setCopied(false), [params])
+  function copy() {
+    if (!data) return
+    const lines = [data.names, ...data.rows.map((r) => r.cells.map((c) => c ?? ''))].map((cells) =>
+      cells.map((c) => c.replace(/[\t\r\n]+/g, ' ')).join('\t'),
+    )
+    void navigator.clipboard.writeText(lines.join('\n')).then(() => setCopied(true))
+  }
 
   return (
     <>
       <Head
         title="Rows"
         small={register.data && `${register.data.name}, edition of ${date(register.data.importedAt)}`}
-        say={
-          <>
-            <b>
-              {whole(total)} records
-              {sort ? `, sorted by ${sort}, ${descending ? 'largest' : 'smallest'} first` : ', in the order of the file'}.
-            </b>{' '}
-            Missing cells come last.
-          </>
-        }
+        say={<Say data={data} narrowed={narrowed} total={total} sort={sort} descending={descending} />}
       >
         {sort && <Button onClick={() => set({ sort: null, down: null, from: null })}>In the order of the file</Button>}
-        <Button component="a" href={`/api/tables/${tableId}/file?format=csv`} download>
-          Download CSV
-        </Button>
-        <Button component="a" href={`/api/tables/${tableId}/file?format=jsonl`} download>
-          JSON Lines
-        </Button>
+        {register.data && (
+          <ChooseColumns table={register.data} chosen={chosen} onChange={(names) => set({ cols: names?.join('\n') ?? null })} />
+        )}
+        <Save narrowed={narrowed} file={file} copy={copy} copied={copied} />
         <Button component={Link} to={`/study/${studyId}/table/${tableId}`}>
           Register
         </Button>
       </Head>
       <div className="sheet fit split">
-        <section className="col" style={{ flex: 1 }}>
+        <section className="col" style={{ flex: 1, minWidth: 0 }}>
+          <div style={{ padding: '9px 14px 7px', borderBottom: '1px solid var(--rule)', display: 'flex', gap: 14, alignItems: 'baseline' }}>
+            <div style={{ flex: 1, minWidth: 0 }}>
+              {only !== '' ? (
+                <p className="sentence" style={{ margin: 0 }}>
+                  {count(only.split(',').length, 'record')} behind what was clicked
+                </p>
+              ) : (
+                register.data && (
+                  <Where
+                    table={register.data}
+                    conditions={conditions}
+                    any={any}
+                    onChange={(next, or) => narrow({ where: next.length === 0 ? null : JSON.stringify(next), any: or ? '1' : null })}
+                  />
+                )
+              )}
+              {conditions.length > 0 && data && (
+                <p className="small" style={{ margin: '2px 0 0' }}>
+                  Drop one:{' '}
+                  {conditions.map((c, i) => (
+                    <span key={i}>
+                      {i > 0 && '  '}
+                      <button
+                        type="button"
+                        className="link"
+                        onClick={() => {
+                          const rest = conditions.filter((_, j) => j !== i)
+                          narrow({ where: rest.length === 0 ? null : JSON.stringify(rest) })
+                        }}
+                      >
+                        without {c[0]}, {whole(data.without[i] ?? 0)}
+                      </button>
+                    </span>
+                  ))}
+                </p>
+              )}
+            </div>
+            <Search key={search} value={search} onChange={(text) => narrow({ search: text === '' ? null : text })} />
+            {narrowed && data && (
+              <b className="verd" style={{ font: '600 16px/24px var(--serif)', whiteSpace: 'nowrap' }}>
+                {whole(total)} of {whole(data.all)}
+              </b>
+            )}
+            {narrowed && (
+              <button type="button" className="link small" onClick={() => narrow({ where: null, any: null, search: null, only: null })}>
+                Clear
+              </button>
+            )}
+          </div>
           {rows.isPending && <Loading what="the rows" />}
           <Trouble error={rows.error} onRetry={() => void rows.refetch()} />
-          {rows.data && (
+          {data && total === 0 && (
+            <div className="empty">
+              <h2>No record answers that</h2>
+              <p>Drop a condition, or change a word of the sentence above. Missing cells answer only “is missing”.</p>
+            </div>
+          )}
+          {data && total > 0 && (
             <div className="scroll" style={{ overflow: 'auto', opacity: rows.isPlaceholderData ? 0.6 : 1 }}>
-              <div style={{ minWidth: Math.max(600, rows.data.names.length * 104), height: '100%', display: 'flex' }}>
+              <div style={{ minWidth: Math.max(600, data.names.length * 104), height: '100%', display: 'flex' }}>
                 <Ledger<View<'RowView'>>
                   label={`Rows of ${register.data?.name ?? 'the table'}`}
-                  rows={rows.data.rows}
+                  rows={data.rows}
                   rowKey={(r) => r.number}
                   selected={selected}
                   onSelect={(r) => set({ row: String(r.number) })}
                   sort={sort ? { key: sort, descending } : undefined}
                   onSort={(key) => set({ sort: key, down: sort === key && !descending ? '1' : null, from: null })}
                   lineNumber={(r) => r.number}
-                  columns={rows.data.names.map((name, i) => ({
+                  columns={order(data.names, asked).map(([name, i]) => ({
                     key: name,
                     title: name,
                     sortable: true,
                     number: isNumber(name),
+                    className: asked.has(name) ? 'asked' : '',
                     cell: (r) => (
                       <span title={r.cells[i] ?? ''} className={r.cells[i] == null ? 'brass' : ''}>
                         {show(name, r.cells[i] ?? null)}
@@ -95,7 +182,13 @@ export function Rows() {
             <b>
               {whole(total === 0 ? 0 : offset + 1)} to {whole(last)} of {whole(total)}
             </b>
-            <span className="soft">{share(total > 0 ? last / total : null, 0)} down</span>
+            <span className="soft">
+              {share(total > 0 ? last / total : null, 0)} down
+              {data &&
+                columns.length > 0 &&
+                data.names.length < columns.length &&
+                `; ${data.names.length} of ${count(columns.length, 'column')}`}
+            </span>
             <form
               style={{ marginLeft: 'auto' }}
               onSubmit={(e) => {
@@ -122,7 +215,7 @@ export function Rows() {
             </Button>
           </footer>
         </section>
-        {open && (
+        {open && data && (
           <section className="col" style={{ width: 292, overflow: 'auto' }} aria-label={`Record ${open.number}`}>
             <header style={{ display: 'flex', alignItems: 'center', height: 38, borderBottom: '1px solid var(--rule)', padding: '0 14px' }}>
               <h2 style={{ font: '600 17px/20px var(--serif)' }}>Record {whole(open.number)}</h2>
@@ -131,7 +224,7 @@ export function Rows() {
               </Button>
             </header>
             <dl className="facts" style={{ gridTemplateColumns: '1fr', padding: '8px 14px' }}>
-              {rows.data?.names.map((name, i) => (
+              {data.names.map((name, i) => (
                 <div key={name}>
                   <dt>{name}</dt>
                   <dd
@@ -146,6 +239,174 @@ export function Rows() {
           </section>
         )}
       </div>
+    </>
+  )
+}
+
+/** Behind the first column, which mostly names the record, stand those the question is about. */
+function order(names: string[], asked: Set<string>): [name: string, at: number][] {
+  const all = names.map((name, i): [string, number] => [name, i])
+  const rest = all.slice(1)
+  return [...all.slice(0, 1), ...rest.filter(([n]) => asked.has(n)), ...rest.filter(([n]) => !asked.has(n))]
+}
+
+/** How many there are, and how often the event happened among them. */
+function Say({
+  data,
+  narrowed,
+  total,
+  sort,
+  descending,
+}: {
+  data: View<'RowsView'> | undefined
+  narrowed: boolean
+  total: number
+  sort: string | null
+  descending: boolean
+}) {
+  const order = sort ? `, sorted by ${sort}, ${descending ? 'largest' : 'smallest'} first` : ', in the order of the file'
+  const s = narrowed ? data?.share : null
+  return (
+    <>
+      <b>
+        {count(total, 'record')}
+        {narrowed ? '' : order}.
+      </b>{' '}
+      {s && s.judged > 0
+        ? `“${s.event}” in ${whole(s.hits)} of the ${whole(s.judged)} that are not sealed: ${share(s.value)}, ${share(s.low)} to ${share(s.high)}, against ${share(s.overall)} of all.`
+        : 'Missing cells come last.'}
+      {(data?.sealed ?? 0) > 0 && ` ${count(data!.sealed, 'sealed record')} left out: their outcome stays unseen.`}
+    </>
+  )
+}
+
+function Search({ value, onChange }: { value: string; onChange: (text: string) => void }) {
+  const [text, setText] = useState(value)
+  return (
+    <form
+      role="search"
+      onSubmit={(e) => {
+        e.preventDefault()
+        onChange(text.trim())
+      }}
+    >
+      <input
+        value={text}
+        maxLength={200}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => text.trim() !== value && onChange(text.trim())}
+        aria-label="Text in any column"
+        placeholder="Text in any column"
+        style={{ width: 138, border: 0, borderBottom: '1px solid var(--ink)', background: 'none', font: 'inherit', fontSize: 13 }}
+      />
+    </form>
+  )
+}
+
+function Save({
+  narrowed,
+  file,
+  copy,
+  copied,
+}: {
+  narrowed: boolean
+  file: (format: string) => string
+  copy: () => void
+  copied: boolean
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const close = () => setAnchor(null)
+  return (
+    <>
+      <Button onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="menu">
+        {copied ? 'Copied' : narrowed ? 'Save these rows…' : 'Save…'}
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={close}>
+        <MenuItem component="a" href={file('csv')} download onClick={close}>
+          CSV
+        </MenuItem>
+        <MenuItem component="a" href={file('jsonl')} download onClick={close}>
+          JSON Lines
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            close()
+            copy()
+          }}
+        >
+          Copy this page
+        </MenuItem>
+      </Menu>
+    </>
+  )
+}
+
+function ChooseColumns({
+  table,
+  chosen,
+  onChange,
+}: {
+  table: TableInfo
+  chosen: string[] | null
+  onChange: (names: string[] | null) => void
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const [text, setText] = useState('')
+  const names = table.columns.map((c) => c.name)
+  const on = new Set(chosen ?? names)
+  const put = (next: string[]) => onChange(next.length === names.length ? null : next)
+  const found = names.filter((n) => n.toLowerCase().includes(text.toLowerCase()))
+  return (
+    <>
+      <Button onClick={(e) => setAnchor(e.currentTarget)} aria-haspopup="dialog">
+        Choose columns…
+      </Button>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <div
+          role="group"
+          aria-label="Columns shown"
+          style={{ padding: '10px 14px', display: 'flex', flexDirection: 'column', maxHeight: 440 }}
+        >
+          <input
+            autoFocus
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            placeholder="Name contains"
+            aria-label="Name contains"
+            style={{ border: 0, borderBottom: '1px solid var(--ink)', background: 'none', font: 'inherit' }}
+          />
+          <p style={{ margin: '6px 0' }}>
+            <Button size="small" onClick={() => put(names.filter((n) => on.has(n) || found.includes(n)))}>
+              All {found.length}
+            </Button>{' '}
+            <Button size="small" onClick={() => put(names.filter((n) => on.has(n) && !found.includes(n)))}>
+              None of them
+            </Button>
+          </p>
+          <div style={{ overflow: 'auto', display: 'flex', flexDirection: 'column' }}>
+            {found.slice(0, 200).map((n) => (
+              <FormControlLabel
+                key={n}
+                label={n}
+                control={
+                  <Checkbox
+                    size="small"
+                    sx={{ padding: '3px 9px' }}
+                    checked={on.has(n)}
+                    onChange={(_, yes) => put(names.filter((o) => (o === n ? yes : on.has(o))))}
+                  />
+                }
+              />
+            ))}
+          </div>
+          {found.length > 200 && <p className="small soft">{whole(found.length - 200)} more; write a part of the name.</p>}
+        </div>
+      </Popover>
     </>
   )
 }

@@ -31,16 +31,24 @@ export function useColumn(id: number | null) {
   })
 }
 
-export function useRows(tableId: number, offset: number, limit: number, sort: string | null, descending: boolean) {
+export type RowQuery = {
+  offset: number
+  limit: number
+  descending: boolean
+  sort?: string
+  where?: string
+  any?: boolean
+  search?: string
+  only?: string
+  columns?: string
+}
+
+export function useRows(tableId: number, query: RowQuery) {
   return useQuery({
-    queryKey: ['rows', tableId, offset, limit, sort, descending],
-    queryFn: () =>
-      take<View<'RowsView'>>(
-        api.GET('/api/tables/{id}/rows', {
-          params: { path: { id: String(tableId) }, query: { offset, limit, descending, ...(sort === null ? {} : { sort }) } },
-        }),
-      ),
+    queryKey: ['rows', tableId, query],
+    queryFn: () => take<View<'RowsView'>>(api.GET('/api/tables/{id}/rows', { params: { path: { id: String(tableId) }, query } })),
     placeholderData: (before) => before,
+    retry: false,
   })
 }
 

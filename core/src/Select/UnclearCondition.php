@@ -1,0 +1,10 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Select;
+
+/** A condition that cannot be asked of a table; the message says what would do. */
+final class UnclearCondition extends \DomainException
+{
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+/** Records found, in the wanted order. */
+final readonly class Selection
+{
+    /**
+     * @param string    $rows    uint32 little-endian, rows from 0
+     * @param list<int> $without how many would be found without each condition
+     * @param int       $sealed  records left out because the question was about the outcome and they are sealed
+     */
+    public function __construct(private string $rows, public int $count, public array $without, public int $sealed, public ?ShareView $share)
+    {
+    }
+
+    /** @return list<int> */
+    public function page(int $offset, int $limit): array
+    {
+        /** @var array<int, int> $rows */
+        $rows = unpack('V*', substr($this->rows, 4 * $offset, 4 * $limit)) ?: [];
+
+        return array_values($rows);
+    }
+}

@@ -1,0 +1,157 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use App\Http\Problem;
+use Dokimos\Core\Format\CellParser;
+use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Select\Condition;
+use Dokimos\Core\Select\Conditions;
+use Dokimos\Core\Select\Relation;
+use Dokimos\Core\Select\UnclearCondition;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
+
+/** Finds the records that answer a query. What was found is kept for an hour: paging on does not ask again. */
+final readonly class Selections
+{
+    public function __construct(private TableReader $reader, private CacheInterface $cache)
+    {
+    }
+
+    public function find(DataTable $table, RowQuery $query): Selection
+    {
+        $conditions = $query->conditions();
+        $only = $query->only();
+        $study = $table->study();
+        $judged = $study->table() === $table && null !== $study->event() ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null;
+        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $judged, $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
+
+        return $this->cache->get($key, function (ItemInterface $item) use ($table, $query, $conditions, $only): Selection {
+            $item->expiresAfter(3600);
+
+            return $this->look($table, $query, $conditions, $only);
+        });
+    }
+
+    /** @param list<int> $only */
+    private function look(DataTable $table, RowQuery $query, Conditions $conditions, array $only): Selection
+    {
+        $study = $table->study();
+        try {
+            [$found, $without] = $conditions->rows(fn (string $name): Column => $this->reader->column($table->column($name) ?? throw new UnclearCondition(\sprintf('There is no column %s.', $name))), $table->rows());
+        } catch (UnclearCondition $e) {
+            throw Problem::invalid($e->getMessage(), 'where');
+        }
+        $sealed = [];
+        $target = $study->table() === $table && null !== $study->event() ? $table->column((string) $study->target()) : null;
+        if (null !== $target && \in_array($target->name(), $conditions->columns(), true)) {
+            // Who asks for outcomes is not told those of sealed rows.
+            $hidden = array_fill_keys($study->sealedRows(), true);
+            $sealed = array_values(array_filter($found, static fn (int $row) => isset($hidden[$row])));
+            $found = array_values(array_filter($found, static fn (int $row) => !isset($hidden[$row])));
+        }
+        if ('' !== trim($query->search)) {
+            $found = $this->searched($table, mb_strtolower(trim($query->search)), $found);
+        }
+        if ([] !== $only) {
+            $found = array_values(array_intersect($found, $only));
+        }
+        $share = null === $target ? null : $this->share($target, (string) $study->event(), $study->sealedRows(), $found);
+        if (null !== $query->sort) {
+            $column = $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
+            $wanted = array_fill_keys($found, true);
+            $found = array_values(array_filter(self::directed($this->reader->order($column), $query->descending, (int) ($column->profile()['missing'] ?? 0)), static fn (int $row) => isset($wanted[$row])));
+        } elseif ($query->descending) {
+            $found = array_reverse($found);
+        }
+
+        return new Selection(pack('V*', ...$found), \count($found), $without, \count($sealed), $share);
+    }
+
+    /**
+     * Missing cells stay last in either direction.
+     *
+     * @param list<int> $order
+     *
+     * @return list<int>
+     */
+    public static function directed(array $order, bool $descending, int $missing): array
+    {
+        $known = \count($order) - $missing;
+
+        return $descending ? [...array_reverse(\array_slice($order, 0, $known)), ...\array_slice($order, $known)] : $order;
+    }
+
+    /**
+     * Text and categories that contain it, numbers and dates that are it.
+     *
+     * @param list<int> $among
+     *
+     * @return list<int>
+     */
+    private function searched(DataTable $table, string $text, array $among): array
+    {
+        $parser = new CellParser();
+        $hit = [];
+        foreach ($table->columns() as $column) {
+            if (\count($hit) === \count($among)) {
+                break;
+            }
+            $cells = $this->reader->column($column);
+            $number = $parser->number($text);
+            $relation = match (true) {
+                $cells instanceof NumberColumn => null === $number ? null : Relation::Is,
+                $cells instanceof DateColumn => null === $parser->date($text) ? null : Relation::Is,
+                $cells instanceof CodedColumn => Relation::OneOf,
+                default => Relation::Contains,
+            };
+            $values = [$text];
+            if ($cells instanceof CodedColumn) {
+                $values = array_values(array_filter($cells->levels, static fn (string $level) => str_contains(mb_strtolower($level), $text)));
+            }
+            if (null === $relation || [] === $values) {
+                continue;
+            }
+            foreach (array_chunk($values, 200) as $some) {
+                $holds = (new Condition($column->name(), $relation, $some))->holds($cells);
+                foreach ($among as $row) {
+                    if ($holds[$row]) {
+                        $hit[$row] = true;
+                    }
+                }
+            }
+        }
+
+        return array_values(array_filter($among, static fn (int $row) => isset($hit[$row])));
+    }
+
+    /**
+     * @param list<int> $sealed
+     * @param list<int> $found
+     */
+    private function share(TableColumn $target, string $event, array $sealed, array $found): ShareView
+    {
+        $events = $this->reader->event($target, $event);
+        foreach ($sealed as $row) {
+            $events[$row] = \NAN;
+        }
+        $all = array_filter($events, static fn (float $e) => !is_nan($e));
+        $hits = $judged = 0;
+        foreach ($found as $row) {
+            if (!is_nan($events[$row])) {
+                ++$judged;
+                $hits += (int) $events[$row];
+            }
+        }
+        $share = Interval::wilson($hits, $judged);
+
+        return new ShareView($event, $hits, $judged, $share->value, $share->low, $share->high, [] === $all ? null : array_sum($all) / \count($all));
+    }
+}
