@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Findings;
 
+use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Profile\Association;
 use Dokimos\Core\Profile\QuantileBins;
@@ -45,7 +46,7 @@ final class TargetRelations
             $ranked[$name] = [$strength, $late];
         }
         uasort($ranked, static fn (array $a, array $b) => $b[0]->auc <=> $a[0]->auc);
-        $adjusted = TargetStrength::adjusted($p);
+        $adjusted = Holm::adjusted($p);
         $out = [];
         foreach ($ranked as $name => [$strength, $late]) {
             $name = (string) $name;

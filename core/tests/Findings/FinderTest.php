@@ -10,6 +10,7 @@ use Dokimos\Core\Findings\Severity;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetStrength;
 use Dokimos\Core\Findings\Thresholds;
+use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\ColumnUse;
@@ -284,8 +285,8 @@ final class FinderTest extends TestCase
 
     public function testAdjustedPValuesNeverFallBelowPlainOnesAndKeepTheirOrder(): void
     {
-        self::assertEqualsWithDelta(['b' => 0.04, 'a' => 0.03, 'c' => 0.9], TargetStrength::adjusted(['b' => 0.02, 'a' => 0.01, 'c' => 0.9]), 1e-12);
-        self::assertSame(['x' => 1.0, 'y' => 1.0], TargetStrength::adjusted(['x' => 0.7, 'y' => 0.8]));
-        self::assertSame([], TargetStrength::adjusted([]));
+        self::assertEqualsWithDelta(['b' => 0.04, 'a' => 0.03, 'c' => 0.9], Holm::adjusted(['b' => 0.02, 'a' => 0.01, 'c' => 0.9]), 1e-12);
+        self::assertSame(['x' => 1.0, 'y' => 1.0], Holm::adjusted(['x' => 0.7, 'y' => 0.8]));
+        self::assertSame([], Holm::adjusted([]));
     }
 }

@@ -356,6 +356,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{id}/pictures/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_missing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_repeats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_apart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/lopsided": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_lopsided"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/two": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_two"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/preparation": {
         parameters: {
             query?: never;
@@ -1150,6 +1246,91 @@ export interface components {
         LogbookView: {
             total: number;
             entries: components["schemas"]["LogEntryView"][];
+        };
+        MissingPattern: {
+            records: number;
+            complete: number;
+            columns: {
+                [key: string]: number | string;
+            }[];
+            patterns: {
+                [key: string]: number | string[];
+            }[];
+            other: number;
+            where: {
+                [key: string]: number | {
+                    [key: string]: number | string;
+                }[] | string;
+            }[];
+        };
+        Repeats: {
+            columns: string[];
+            records: number;
+            groups: number;
+            repeated: number;
+            more: number;
+            sizes: {
+                [key: string]: number;
+            }[];
+            examples: {
+                [key: string]: number | number[] | (string | null)[];
+            }[];
+        };
+        StandsApart: {
+            columns: {
+                [key: string]: number | {
+                    [key: string]: number | (never | null);
+                }[] | string | (never | null);
+            }[];
+        };
+        Lopsided: {
+            numbers: {
+                [key: string]: number | {
+                    [key: string]: number;
+                }[] | string;
+            }[];
+            categories: {
+                [key: string]: number | {
+                    [key: string]: number | string;
+                }[] | string;
+            }[];
+        };
+        Pair: {
+            first: string;
+            second: string;
+            measure: string;
+            /** Format: float */
+            strength: number;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p: number;
+            /** Format: float */
+            pearson?: number | null;
+            n: number;
+            /**
+             * Format: float
+             * @default 1
+             */
+            adjusted?: number;
+        };
+        Together: {
+            order: string[];
+            pairs: components["schemas"]["Pair"][];
+            leftOut: {
+                [key: string]: string;
+            }[];
+            records: number;
+        };
+        TwoColumns: {
+            form: string;
+            x: string;
+            y: string;
+            pair?: components["schemas"]["Pair"] | (never | null);
+            parts: unknown[];
+            records: number;
         };
         Toll: {
             rowsBefore: number;
@@ -2036,6 +2217,143 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_app_picture_picture_missing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is missing together, and where more often */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissingPattern"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_repeats: {
+        parameters: {
+            query?: {
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Records that are equal in all columns, or in those named */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repeats"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What stands apart in columns of numbers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandsApart"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_lopsided: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Long tails and rare values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lopsided"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every pair of columns by strength; the target on unsealed rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_two: {
+        parameters: {
+            query: {
+                x: string;
+                y: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Any two columns; the event's share on unsealed rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoColumns"];
+                };
             };
         };
     };
