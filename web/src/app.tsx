@@ -9,6 +9,7 @@ import { Loading } from './ui/Trouble'
 
 const Import = lazy(() => import('./features/table/Import').then((m) => ({ default: m.Import })))
 const GoesWith = lazy(() => import('./features/finding/GoesWith').then((m) => ({ default: m.GoesWith })))
+const Pictures = lazy(() => import('./features/picture/Pictures').then((m) => ({ default: m.Pictures })))
 const Rows = lazy(() => import('./features/table/Rows').then((m) => ({ default: m.Rows })))
 const Preparation = lazy(() => import('./features/preparation/Preparation').then((m) => ({ default: m.Preparation })))
 const Plan = lazy(() => import('./features/trial/Plan').then((m) => ({ default: m.Plan })))
@@ -36,6 +37,7 @@ export function App() {
             <Route path="table" element={<Register />} />
             <Route path="table/:tableId" element={<Register />} />
             <Route path="table/:tableId/rows" element={<Rows />} />
+            <Route path="table/:tableId/pictures" element={<Pictures />} />
             <Route path="table/:tableId/goes-with" element={<GoesWith />} />
             <Route path="import" element={<Import />} />
             <Route path="preparation" element={<Preparation />} />

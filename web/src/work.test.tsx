@@ -448,3 +448,57 @@ describe('the rows', () => {
     await says('tenure is never "squatter".')
   })
 })
+
+describe('the pictures', () => {
+  it('lead from a pair to its drawing, and from a part of a picture to the records behind it', async () => {
+    open('/study/2/table/5/pictures')
+    const pairs = await screen.findByRole('table', { name: 'Strongest pairs' }, { timeout: 8000 })
+    await userEvent.click(within(pairs).getAllByRole('row')[1]!)
+    await userEvent.click(await button('Draw them'))
+    await waitFor(() => expect(where()).toMatch(/show=two&x=\w+&y=\w+/))
+    await userEvent.click(await button('As a table'))
+    await userEvent.click((await screen.findAllByRole('button', { name: 'Records behind it' }))[0]!)
+    await waitFor(() =>
+      expect(decodeURIComponent(where()!).replaceAll('+', ' ')).toMatch(/rows\?where=\[\["\w+","is between","2025-01-01","2025-01-31"\]/),
+    )
+  })
+
+  it('draw tiles, and open the records behind one', async () => {
+    const told = { judged: 40, share: 0.25, low: 0.15, high: 0.4 }
+    const pair = {
+      first: 'a',
+      second: 'b',
+      measure: "Cramér's V",
+      strength: 0.4,
+      low: 0.3,
+      high: 0.5,
+      p: 0.0001,
+      pearson: null,
+      n: 300,
+      adjusted: 1,
+    }
+    instead['GET /api/tables/5/pictures/two'] = {
+      status: 200,
+      body: {
+        form: 'mosaic',
+        x: 'job_type',
+        y: 'outcome',
+        pair,
+        records: 300,
+        parts: ['p', 'q'].flatMap((x) => ['k', 'l'].map((y) => ({ x, y, records: 75, expected: 75, ...told }))),
+      },
+    }
+    open('/study/2/table/5/pictures?show=two&x=job_type&y=outcome')
+    await says("outcome differs by job_type: Cramér's V 0.40")
+    await says('Width and height are shares of the records; 300 records where both are present.')
+    fireEvent.click([...document.querySelectorAll('svg title')].find((t) => t.textContent?.startsWith('p, k'))!.parentElement!)
+    await waitFor(() => expect(decodeURIComponent(where()!).replaceAll('+', ' ')).toContain('[["job_type","is","p"],["outcome","is","k"]]'))
+  })
+
+  it('say so when a column is not there any more', async () => {
+    instead['GET /api/tables/5/pictures/two'] = { status: 422, body: { title: 'There is no column gone.', status: 422, field: 'x' } }
+    open('/study/2/table/5/pictures?show=two&x=gone&y=outcome')
+    await says('There is no column gone.')
+    await says('Could not be drawn')
+  })
+})

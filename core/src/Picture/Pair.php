@@ -13,7 +13,7 @@ final readonly class Pair
      * @param ?float $pearson  for two numbers
      * @param int    $n        records where both are present
      */
-    public function __construct(public string $first, public string $second, public string $measure, public float $strength, public ?float $low, public ?float $high, public float $p, public ?float $pearson, public int $n, public float $adjusted = 1.0)
+    public function __construct(public string $first, public string $second, public string $measure, public float $strength, public ?float $low, public ?float $high, public float $p, public ?float $pearson, public int $n, public float $adjusted)
     {
     }
 

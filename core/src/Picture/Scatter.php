@@ -46,12 +46,12 @@ final class Scatter
         foreach ($cells as $rows) {
             $i = max(-1, min(self::ACROSS, (int) floor(($x[$rows[0]] - $left) / $width)));
             $j = max(-1, min(self::UP, (int) floor(($y[$rows[0]] - $bottom) / $height)));
-            // The outermost parts hold all that lies beyond: their ends are those of the records.
             $xs = array_map(static fn (int $row) => $x[$row], $rows);
             $ys = array_map(static fn (int $row) => $y[$row], $rows);
+            // The outermost parts hold all that lies beyond; they are drawn as wide as the others.
             $out[] = [
-                'x' => $i < 0 ? min($xs) : $left + $i * $width, 'x2' => $i < 0 ? $left : (self::ACROSS === $i ? max($xs) : $left + ($i + 1) * $width),
-                'y' => $j < 0 ? min($ys) : $bottom + $j * $height, 'y2' => $j < 0 ? $bottom : (self::UP === $j ? max($ys) : $bottom + ($j + 1) * $height),
+                'x' => $left + $i * $width, 'x2' => $left + ($i + 1) * $width, 'y' => $bottom + $j * $height, 'y2' => $bottom + ($j + 1) * $height,
+                'fromX' => min($xs), 'toX' => max($xs), 'fromY' => min($ys), 'toY' => max($ys),
                 'records' => \count($rows),
             ] + $told->share($rows);
         }

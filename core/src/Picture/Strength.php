@@ -69,7 +69,7 @@ final class Strength
         // Fisher's z with the variance of Bonett and Wright (2000).
         $half = $n > 3 && abs($rho) < 1.0 ? Normal::Z95 * sqrt((1.0 + $rho * $rho / 2.0) / ($n - 3)) : null;
 
-        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), $p ?? 1.0, Association::pearson($x, $y)['r'], $n);
+        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), $p ?? 1.0, Association::pearson($x, $y)['r'], $n, 1.0);
     }
 
     /**
@@ -86,7 +86,7 @@ final class Strength
         $scale = $out['cramers_v'] > 0.0 ? $out['chi2'] / $out['cramers_v'] ** 2 : 1.0;
         [$low, $high] = self::interval($out['chi2'], $out['df'], $scale);
 
-        return new Pair($first, $second, "Cramér's V", $out['cramers_v_corrected'], min($low, $out['cramers_v_corrected']), max($high, $out['cramers_v_corrected']), $out['p'] ?? 1.0, null, $out['n']);
+        return new Pair($first, $second, "Cramér's V", $out['cramers_v_corrected'], min($low, $out['cramers_v_corrected']), max($high, $out['cramers_v_corrected']), $out['p'] ?? 1.0, null, $out['n'], 1.0);
     }
 
     /**
@@ -102,14 +102,14 @@ final class Strength
         // Corrected for what chance gives to many groups (Kelley 1935), as Cramér's V is.
         $ratio = sqrt(max(0.0, 1.0 - (1.0 - $out['eta_squared']) * ($out['n'] - 1) / $out['df2']));
         if (!is_finite($out['f'])) {
-            return new Pair($first, $second, 'correlation ratio', $ratio, null, null, 0.0, null, $out['n']);
+            return new Pair($first, $second, 'correlation ratio', $ratio, null, null, 0.0, null, $out['n'], 1.0);
         }
         // With as many records as tables have, df1 times F is nearly a noncentral chi-square; eta² = λ / (λ + n).
         $carry = static fn (float $lambda): float => sqrt($lambda / ($lambda + $out['n']));
         $low = $carry(NoncentralChiSquare::noncentralityFor($out['df1'] * $out['f'], $out['df1'], 0.975));
         $high = $carry(NoncentralChiSquare::noncentralityFor($out['df1'] * $out['f'], $out['df1'], 0.025));
 
-        return new Pair($first, $second, 'correlation ratio', $ratio, min($low, $ratio), max($high, $ratio), $out['p'] ?? 1.0, null, $out['n']);
+        return new Pair($first, $second, 'correlation ratio', $ratio, min($low, $ratio), max($high, $ratio), $out['p'] ?? 1.0, null, $out['n'], 1.0);
     }
 
     /** @return array{float, float} */

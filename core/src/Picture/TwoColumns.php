@@ -68,18 +68,20 @@ final readonly class TwoColumns
      */
     public function numbered(array $numbers): self
     {
-        $put = static function (array $part) use ($numbers): array {
-            if (isset($part['row'])) {
+        $parts = [];
+        foreach ($this->parts as $part) {
+            if (\is_int($part['row'] ?? null)) {
                 $part['row'] = $numbers[$part['row']];
             }
             if (isset($part['apart'])) {
-                $part['apart'] = array_map(static fn (array $a) => ['row' => $numbers[$a['row']]] + $a, $part['apart']);
+                /** @var list<array{row: int, value: float}> $apart */
+                $apart = $part['apart'];
+                $part['apart'] = array_map(static fn (array $a) => ['row' => $numbers[$a['row']], 'value' => $a['value']], $apart);
             }
+            $parts[] = $part;
+        }
 
-            return $part;
-        };
-
-        return new self($this->form, $this->x, $this->y, $this->pair, array_map($put, $this->parts), $this->records);
+        return new self($this->form, $this->x, $this->y, $this->pair, $parts, $this->records);
     }
 
     /** @return ?list<float> */

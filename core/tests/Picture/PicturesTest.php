@@ -265,7 +265,7 @@ final class PicturesTest extends TestCase
         self::assertSame(['density', 4999], [$picture->form, $picture->records]);
         self::assertSame(4999, array_sum(array_column($picture->parts, 'records')));
         self::assertLessThan(1300, \count($picture->parts));
-        self::assertSame(1e6, max([0.0, ...array_column($picture->parts, 'x2')]));
+        self::assertSame(1e6, max([0.0, ...array_column($picture->parts, 'toX')]));
         foreach ($picture->parts as $part) {
             self::assertSame(1.0, $part['share']);
             self::assertLessThanOrEqual($part['y2'], $part['y']);

@@ -9,19 +9,27 @@ export function Chart({
   title,
   sub,
   option,
+  drawn,
   data,
   how,
   height,
   onPick,
+  onPickRow,
+  pickLabel = 'Records behind it',
   name,
 }: {
   title: ReactNode
   sub?: ReactNode
-  option: EChartsCoreOption
+  option?: EChartsCoreOption
+  /** An own drawing instead of an option: one svg with colors written out, so that it can be saved. */
+  drawn?: ReactNode
   data: TableData
   how: ReactNode
   height: number
-  onPick?: (index: number) => void
+  onPick?: (index: number, series: number) => void
+  /** What a click in the picture does, for a line of its table: the way by keyboard. */
+  onPickRow?: (row: number) => void
+  pickLabel?: string
   name: string
 }) {
   const box = useRef<HTMLDivElement>(null)
@@ -35,6 +43,7 @@ export function Chart({
   const [saveAt, setSaveAt] = useState<HTMLElement | null>(null)
 
   useEffect(() => {
+    if (!option) return
     let gone = false
     let observer: ResizeObserver | null = null
     // The drawing library is large: it comes only when a picture is shown.
@@ -42,7 +51,7 @@ export function Chart({
       if (gone || !box.current) return
       chart.current = start(box.current)
       chart.current.setOption(option)
-      chart.current.on('click', (event) => pick.current?.(event.dataIndex ?? -1))
+      chart.current.on('click', (event) => pick.current?.(event.dataIndex ?? -1, event.seriesIndex ?? 0))
       observer = new ResizeObserver(() => chart.current?.resize())
       observer.observe(box.current)
     })
@@ -55,7 +64,9 @@ export function Chart({
     // The picture is made once; changed figures go through the effect below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [asTable])
-  useEffect(() => chart.current?.setOption(option, { notMerge: true }), [option])
+  useEffect(() => {
+    if (option) chart.current?.setOption(option, { notMerge: true })
+  }, [option])
 
   function save(kind: 'png' | 'svg' | 'csv') {
     setSaveAt(null)
@@ -91,14 +102,16 @@ export function Chart({
       <h3 className="fig-title">{title}</h3>
       {sub && <p className="fig-sub">{sub}</p>}
       {asTable ? (
-        <DataTable data={data} height={height} />
+        <DataTable data={data} height={height} onPickRow={onPickRow} pickLabel={pickLabel} />
       ) : (
         <div
           ref={box}
-          style={{ height }}
-          role="img"
+          style={option ? { height } : { minHeight: height, overflow: 'auto' }}
+          role={option ? 'img' : 'group'}
           aria-label={`${typeof title === 'string' ? title : name}. The figures are in the table behind "As a table".`}
-        />
+        >
+          {drawn}
+        </div>
       )}
       <p className="fig-foot">
         <Link component="button" type="button" onClick={() => setReading(true)}>
@@ -127,7 +140,17 @@ export function Chart({
   )
 }
 
-function DataTable({ data, height }: { data: TableData; height: number }) {
+function DataTable({
+  data,
+  height,
+  onPickRow,
+  pickLabel,
+}: {
+  data: TableData
+  height: number
+  onPickRow: ((row: number) => void) | undefined
+  pickLabel: string
+}) {
   return (
     <div style={{ height, overflow: 'auto' }} tabIndex={0} role="region" aria-label="The figures as a table">
       <table className="ledger">
@@ -136,6 +159,11 @@ function DataTable({ data, height }: { data: TableData; height: number }) {
             {data.heads.map((h) => (
               <th key={h}>{h}</th>
             ))}
+            {onPickRow && (
+              <th>
+                <span className="sr">Open</span>
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -144,6 +172,13 @@ function DataTable({ data, height }: { data: TableData; height: number }) {
               {row.map((cell, j) => (
                 <td key={j}>{cell ?? '–'}</td>
               ))}
+              {onPickRow && (
+                <td>
+                  <button type="button" className="link" onClick={() => onPickRow(i)}>
+                    {pickLabel}
+                  </button>
+                </td>
+              )}
             </tr>
           ))}
         </tbody>

@@ -1,10 +1,21 @@
-import { BarChart, CustomChart, LineChart, ScatterChart } from 'echarts/charts'
+import { BarChart, BoxplotChart, CustomChart, GraphChart, LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { type EChartsType, init, registerTheme, use as include } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { tokens } from './theme'
 
-include([BarChart, LineChart, ScatterChart, CustomChart, GridComponent, TooltipComponent, MarkLineComponent, SVGRenderer])
+include([
+  BarChart,
+  LineChart,
+  ScatterChart,
+  CustomChart,
+  BoxplotChart,
+  GraphChart,
+  GridComponent,
+  TooltipComponent,
+  MarkLineComponent,
+  SVGRenderer,
+])
 
 const axis = {
   axisLine: { lineStyle: { color: tokens.ink } },

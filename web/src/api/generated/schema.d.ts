@@ -1310,11 +1310,8 @@ export interface components {
             /** Format: float */
             pearson?: number | null;
             n: number;
-            /**
-             * Format: float
-             * @default 1
-             */
-            adjusted?: number;
+            /** Format: float */
+            adjusted: number;
         };
         Together: {
             order: string[];

@@ -46,6 +46,13 @@ export function stationsOf(study: Study, here: string, tableId: number | null): 
             to: `${base}/table/${openTable.id}/rows`,
             open: here.endsWith('/rows'),
           },
+          {
+            key: 'pictures',
+            label: 'Pictures',
+            figure: '7',
+            to: `${base}/table/${openTable.id}/pictures`,
+            open: here.endsWith('/pictures'),
+          },
         ]
       : [r],
   )

@@ -149,9 +149,10 @@ export function Register() {
               <Tab value="late" label={`Known only after ${columns.filter((c) => narrowings.late(c, concerned)).length}`} />
             </Tabs>
             {table && (
-              <Link to={`/study/${studyId}/table/${table.id}/rows`} style={{ marginLeft: 'auto', lineHeight: '33px', fontSize: 13 }}>
-                Rows view
-              </Link>
+              <span style={{ marginLeft: 'auto', lineHeight: '33px', fontSize: 13, display: 'flex', gap: 14 }}>
+                <Link to={`/study/${studyId}/table/${table.id}/pictures`}>Pictures</Link>
+                <Link to={`/study/${studyId}/table/${table.id}/rows`}>Rows view</Link>
+              </span>
             )}
           </div>
           {register.isPending && tableId !== null && <Loading what="the register" />}
