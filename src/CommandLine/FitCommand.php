@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\CommandLine;
 
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\Coefficient;
@@ -70,7 +71,7 @@ final class FitCommand extends CoreCommand
         $out = [];
         for ($row = 0; $row < $table->rows; ++$row) {
             $text = $column->text($row);
-            $out[] = null === $text ? \NAN : (null === $event ? (\in_array(strtolower($text), ['1', 'yes', 'true', 'y'], true) ? 1.0 : 0.0) : ($text === $event ? 1.0 : 0.0));
+            $out[] = null === $text ? \NAN : (null === $event ? (true === CellParser::yesNo($text) ? 1.0 : 0.0) : ($text === $event ? 1.0 : 0.0));
         }
 
         return [$out, $event ?? 'yes'];

@@ -10,7 +10,10 @@ use App\Logbook\Logbook;
 use App\Storage\CellStore;
 use App\Storage\ChunkSink;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\EncodedColumn;
+use Dokimos\Core\Format\NoFrames;
 use Dokimos\Core\Format\TableImporter;
+use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 
@@ -23,20 +26,73 @@ final readonly class Columns
 
     public function change(TableColumn $column, User $user, ?Kind $kind, ?ColumnUse $use, ?bool $known): void
     {
+        $refused = $this->refusal($column, $kind, $use);
+        if (null !== $refused) {
+            throw $refused;
+        }
+        if (null !== $kind && $kind !== $column->kind()) {
+            $before = $column->kind();
+            $this->readAgain($column->table(), [$column], $kind);
+            $this->log($column->table(), $user, $column->name(), \sprintf('kind from %s to %s%s', $before->value, $kind->value, $column->misfitCount() > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($column->misfitCount())) : ''), ...$this->put($column, $use, $known));
+        } elseif ([] !== $said = $this->put($column, $use, $known)) {
+            $this->log($column->table(), $user, $column->name(), ...$said);
+        }
+        $this->entities->flush();
+    }
+
+    /**
+     * The same change of many columns, after looking at what it does; columns that may not be changed stay and say why.
+     *
+     * @param list<TableColumn> $columns of one table
+     */
+    public function changeMany(DataTable $table, array $columns, User $user, ColumnsRequest $request): ColumnsView
+    {
+        $refused = $again = $out = [];
+        foreach ($columns as $column) {
+            $refused[$column->id()] = $this->refusal($column, $request->kind, $request->use)?->getMessage();
+            if (null === $refused[$column->id()] && null !== $request->kind && $request->kind !== $column->kind()) {
+                $again[] = $column;
+            }
+        }
+        $looked = [] === $again || null === $request->kind ? [] : $this->readAgain($table, $again, $request->kind, $request->preview);
+        foreach ($columns as $column) {
+            $found = $looked[$column->position()] ?? null;
+            $out[] = new ColumnEffect($column->id(), $column->name(), $table->rows(), $found->misfitCount ?? 0, array_values(array_unique(array_column(\array_slice($found->misfits ?? [], 0, 200), 1))), $refused[$column->id()]);
+            if (!$request->preview && null === $refused[$column->id()]) {
+                $this->put($column, $request->use, $request->known);
+            }
+        }
+        if (!$request->preview) {
+            $changed = array_values(array_filter($columns, static fn (TableColumn $c) => null === $refused[$c->id()]));
+            $misfits = array_sum(array_map(static fn (ColumnEffect $e) => $e->misfits, $out));
+            if ([] !== $changed) {
+                $this->log($table, $user, Words::listed(array_map(static fn (TableColumn $c) => $c->name(), $changed), 8), ...array_filter([
+                    null === $request->kind ? null : \sprintf('kind to %s%s', $request->kind->value, $misfits > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($misfits)) : ''),
+                    null === $request->use ? null : 'use to '.$request->use->value,
+                    null === $request->known ? null : ($request->known ? 'known when the decision is made' : 'known only afterwards'),
+                ]));
+            }
+            $this->entities->flush();
+        }
+
+        return new ColumnsView(!$request->preview, array_map(static fn (ColumnEffect $e) => new ColumnEffect($e->id, $e->name, $e->cells, $e->misfits, \array_slice($e->examples, 0, 5), $e->refused), $out));
+    }
+
+    private function refusal(TableColumn $column, ?Kind $kind, ?ColumnUse $use): ?Problem
+    {
         $study = $column->study();
         $isTarget = $study->table() === $column->table() && $study->target() === $column->name();
         if ($isTarget && (null !== $use && ColumnUse::Target !== $use || null !== $kind && $kind !== $column->kind())) {
-            throw new Problem(409, \sprintf('%s is the target. Choose another target first.', $column->name()), 'use');
+            return new Problem(409, \sprintf('%s is the target. Choose another target first.', $column->name()), 'use');
         }
-        if (ColumnUse::Target === $use && !$isTarget) {
-            throw Problem::invalid('A target is chosen with the class that counts as the event: use "Choose target".', 'use');
-        }
+
+        return ColumnUse::Target === $use && !$isTarget ? Problem::invalid('A target is chosen with the class that counts as the event: use "Choose target".', 'use') : null;
+    }
+
+    /** @return list<string> what changed, in words */
+    private function put(TableColumn $column, ?ColumnUse $use, ?bool $known): array
+    {
         $said = [];
-        if (null !== $kind && $kind !== $column->kind()) {
-            $before = $column->kind();
-            $this->readAgain($column, $kind);
-            $said[] = \sprintf('kind from %s to %s%s', $before->value, $kind->value, $column->misfitCount() > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($column->misfitCount())) : '');
-        }
         if (null !== $use && $use !== $column->use()) {
             $said[] = \sprintf('use from %s to %s', $column->use()->value, $use->value);
             $column->changeUse($use);
@@ -45,20 +101,34 @@ final readonly class Columns
             $said[] = $known ? 'known when the decision is made' : 'known only afterwards';
             $column->setKnown($known);
         }
-        if ([] !== $said) {
-            $this->logbook->write($study, $user, 'table', \sprintf('%s of %s: %s.', $column->name(), $column->table()->name(), implode(', ', $said)));
-            $this->entities->flush();
-        }
+
+        return $said;
     }
 
-    private function readAgain(TableColumn $column, Kind $kind): void
+    private function log(DataTable $table, User $user, string $names, string ...$said): void
     {
-        $table = $column->table();
-        $sink = new ChunkSink($this->store, $table->id(), true);
-        $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), [$column->name() => $kind], [$column->name()]);
-        $sink->flush();
-        $this->store->forgetOrder($table->id(), $column->position());
-        $encoded = $imported->columns[$column->position()];
-        $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
+        $this->logbook->write($table->study(), $user, 'table', \sprintf('%s of %s: %s.', $names, $table->name(), implode(', ', $said)));
+    }
+
+    /**
+     * @param list<TableColumn> $columns
+     *
+     * @return array<int, EncodedColumn> by position
+     */
+    private function readAgain(DataTable $table, array $columns, Kind $kind, bool $preview = false): array
+    {
+        $names = array_map(static fn (TableColumn $c) => $c->name(), $columns);
+        $sink = $preview ? new NoFrames() : new ChunkSink($this->store, $table->id(), true);
+        $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), array_fill_keys($names, $kind), $names);
+        if ($sink instanceof ChunkSink) {
+            $sink->flush();
+            foreach ($columns as $column) {
+                $this->store->forgetOrder($table->id(), $column->position());
+                $encoded = $imported->columns[$column->position()];
+                $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
+            }
+        }
+
+        return $imported->columns;
     }
 }

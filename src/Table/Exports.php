@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Kind;
@@ -51,8 +52,7 @@ final readonly class Exports
             $object->{$name} = match (true) {
                 null === $cell => null,
                 Kind::Number === $kinds[$i] => (float) $cell,
-                Kind::YesNo === $kinds[$i] && \in_array(strtolower($cell), ['yes', 'true', 'y'], true) => true,
-                Kind::YesNo === $kinds[$i] && \in_array(strtolower($cell), ['no', 'false', 'n'], true) => false,
+                Kind::YesNo === $kinds[$i] => CellParser::yesNo($cell) ?? $cell,
                 default => $cell,
             };
         }

@@ -62,10 +62,10 @@ final readonly class TableController
 
     #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
-    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null): JsonResponse
+    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null): JsonResponse
     {
         $upload = $this->uploads->of($this->access->user(), $id);
-        $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
+        $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'dates' => $dates, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
         $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0)->toArray());
 
         return new JsonResponse($this->uploads->reading($upload, $wanted));
@@ -144,6 +144,28 @@ final readonly class TableController
         $this->entities->refresh($column);
 
         return new JsonResponse(ColumnView::of($column));
+    }
+
+    #[Route('/api/tables/{id<\d{1,18}>}/columns', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'What the change does to each column', content: new Model(type: ColumnsView::class))]
+    public function changeMany(int $id, #[MapRequestPayload] ColumnsRequest $request, Columns $columns): JsonResponse
+    {
+        $table = $this->access->find(DataTable::class, $id, 'table', Role::Editor);
+        $wanted = [];
+        foreach ($table->columns() as $column) {
+            $shown = $request->versions[$column->id()] ?? null;
+            if (null !== $shown) {
+                if ($shown !== $column->version()) {
+                    throw new Problem(412, \sprintf('Somebody has changed %s in the meantime. Nothing was saved; look again.', $column->name()));
+                }
+                $wanted[] = $column;
+            }
+        }
+        if (\count($wanted) !== \count($request->versions)) {
+            throw Problem::invalid('A column among them is not of this table.', 'versions');
+        }
+
+        return new JsonResponse($columns->changeMany($table, $wanted, $this->access->user(), $request));
     }
 
     /** @param array<string, mixed> $data */

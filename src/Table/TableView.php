@@ -34,6 +34,15 @@ final readonly class TableView
     {
         $columns = $table->columns();
 
-        return new self($table->id(), $table->study()->id(), $table->name(), $table->fileName(), $table->edition(), $table->state(), $table->rows(), \count($columns), $table->importedAt()->format(\DATE_ATOM), $table->repairs(), $withColumns ? array_map(ColumnView::of(...), $columns) : [], array_map(AskView::of(...), $withColumns ? Kind::cases() : []));
+        return new self($table->id(), $table->study()->id(), $table->name(), $table->fileName(), $table->edition(), $table->state(), $table->rows(), \count($columns), $table->importedAt()->format(\DATE_ATOM), [...$table->repairs(), ...array_merge(...array_map(self::unsure(...), $columns))], $withColumns ? array_map(ColumnView::of(...), $columns) : [], array_map(AskView::of(...), $withColumns ? Kind::cases() : []));
+    }
+
+    /** @return list<string> a sentence when no date of the column tells the order of day and month */
+    private static function unsure(TableColumn $column): array
+    {
+        /** @var ?array{string, string, string} $unsure */
+        $unsure = $column->profile()['unsure'] ?? null;
+
+        return null === $unsure ? [] : [\sprintf('No date in %s tells whether the day or the month comes first: %s was read as %s, it could be %s. Import the file again the other way round if that is wrong.', $column->name(), ...$unsure)];
     }
 }

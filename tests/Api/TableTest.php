@@ -66,6 +66,51 @@ final class TableTest extends ApiTestCase
         }
     }
 
+    public function testDatesThatCouldBeReadInTwoWaysAreSaid(): void
+    {
+        $this->signIn();
+        $import = function (string $csv, array $dialect = []): array {
+            $id = $this->upload($csv);
+            $reading = $this->call('GET', "/api/uploads/$id/reading?".http_build_query($dialect));
+            $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'when', 'dialect' => $reading['dialect']], 202);
+            $this->work();
+
+            return [$this->call('GET', '/api/tables/'.$job['subject'])['repairs'], array_map(static fn (array $r) => $r['cells'][0], $this->call('GET', '/api/tables/'.$job['subject'].'/rows')['rows'])];
+        };
+        $open = "day,x\n03/04/2025,a\n05/04/2025,b\n";
+        self::assertSame([['No date in day tells whether the day or the month comes first: 03/04/2025 was read as 2025-04-03, it could be 2025-03-04. Import the file again the other way round if that is wrong.'], ['2025-04-03', '2025-04-05']], $import($open));
+        self::assertSame(['2025-03-04', '2025-05-04'], $import($open, ['dates' => 'month first'])[1]);
+        self::assertSame([[], ['2025-04-03', '2025-04-25']], $import("day,x\n03/04/2025,a\n25/04/2025,b\n"));
+        self::assertSame([[], ['2025-03-04', '2025-04-25']], $import("day,x\n03/04/2025,a\n04/25/2025,b\n"), 'the other dates tell the order');
+    }
+
+    public function testManyColumnsAreChangedAfterLookingAtWhatItDoes(): void
+    {
+        $this->signIn();
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("a,b,c\n1,x,ja\n2,3.5,nein\n,7,perhaps\n"), 'name' => 'many'], 202);
+        $this->work();
+        $path = '/api/tables/'.$job['subject'];
+        $columns = fn (): array => array_column($this->call('GET', $path)['columns'], null, 'name');
+        $before = $columns();
+        $versions = static fn (string ...$names): array => array_column(array_map(static fn (string $n) => $before[$n], $names), 'version', 'id');
+        $looked = $this->call('POST', $path.'/columns', ['versions' => $versions('a', 'b', 'c'), 'kind' => 'number', 'preview' => true]);
+        self::assertFalse($looked['applied']);
+        self::assertSame([[0, []], [1, ['x']], [3, ['ja', 'nein', 'perhaps']]], array_map(static fn (array $c) => [$c['misfits'], $c['examples']], $looked['columns']));
+        self::assertEquals($before, $columns(), 'looking changes nothing');
+        self::assertSame([[1, ['perhaps']]], array_map(static fn (array $c) => [$c['misfits'], $c['examples']], $this->call('POST', $path.'/columns', ['versions' => $versions('c'), 'kind' => 'yes/no', 'preview' => true])['columns']));
+        $done = $this->call('POST', $path.'/columns', ['versions' => $versions('a', 'b'), 'kind' => 'number', 'use' => 'set aside', 'known' => false]);
+        self::assertTrue($done['applied']);
+        self::assertSame([['number', 'set aside', false, 0], ['number', 'set aside', false, 1]], array_map(static fn (string $n) => [$columns()[$n]['kind'], $columns()[$n]['use'], $columns()[$n]['known'], $columns()[$n]['misfits']], ['a', 'b']));
+        self::assertStringContainsString('a and b of many: kind to number (1 cells do not fit', json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR));
+        $this->call('POST', $path.'/columns', ['versions' => $versions('a'), 'use' => 'input'], 412);
+        $this->call('POST', $path.'/columns', ['versions' => [999999 => 1], 'use' => 'input'], 422);
+        $this->call('POST', $path.'/columns', ['versions' => []], 422);
+        $this->call('POST', $path.'/columns', ['versions' => $versions('c'), 'kind' => 'poem'], 422);
+        $target = array_column($this->call('GET', '/api/tables/1')['columns'], null, 'name')['return_visit'];
+        $refused = $this->call('POST', '/api/tables/1/columns', ['versions' => [$target['id'] => $target['version']], 'use' => 'set aside', 'preview' => true]);
+        self::assertStringContainsString('return_visit is the target', $refused['columns'][0]['refused']);
+    }
+
     public function testATableIsTakenAwayInOpenFormatsAndComesBackTheSame(): void
     {
         $this->signIn();

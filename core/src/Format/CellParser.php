@@ -8,13 +8,18 @@ namespace Dokimos\Core\Format;
 final readonly class CellParser
 {
     private const CURRENCY = ['€', '$', '£', '¥', 'EUR', 'USD', 'GBP', 'CHF'];
-    private const YES_NO = ['yes' => true, 'no' => false, 'true' => true, 'false' => false, 'y' => true, 'n' => false];
+    private const YES_NO = [
+        'yes' => true, 'no' => false, 'true' => true, 'false' => false, 'y' => true, 'n' => false, 't' => true, 'f' => false, 'on' => true, 'off' => false,
+        'ja' => true, 'nein' => false, 'oui' => true, 'non' => false, 'sí' => true, 'si' => true, 'wahr' => true, 'falsch' => false, '1' => true, '0' => false,
+    ];
+
+    private const MONTHS = ['jan' => 1, 'feb' => 2, 'mar' => 3, 'apr' => 4, 'may' => 5, 'jun' => 6, 'jul' => 7, 'aug' => 8, 'sep' => 9, 'oct' => 10, 'nov' => 11, 'dec' => 12];
 
     /** @var array<string, true> */
     private array $missing;
 
     /** @param list<string> $missing the cells that stand for "missing" */
-    public function __construct(private string $decimal = '.', array $missing = Dialect::MISSING, private string $thousands = '')
+    public function __construct(private string $decimal = '.', array $missing = Dialect::MISSING, private string $thousands = '', private string $dates = Dialect::DAY_FIRST)
     {
         $this->missing = array_fill_keys(array_map(strval(...), $missing), true);
     }
@@ -93,20 +98,29 @@ final readonly class CellParser
         return $value + 0.0;
     }
 
-    /** Seconds of local civil time since 1970, from ISO dates and day.month.year or day/month/year. */
+    /** Seconds of local civil time since 1970, from ISO dates, three numbers in the order of the file, and dates with the month's name. */
     public function date(string $cell): ?int
     {
         $s = trim($cell);
-        if (1 === preg_match('/^(\d{4})-(\d\d)-(\d\d)(?:[T ](\d\d):(\d\d)(?::(\d\d)(?:\.\d+)?)?)?$/', $s, $m)) {
-            [$year, $month, $day] = [(int) $m[1], (int) $m[2], (int) $m[3]];
-        } elseif (1 === preg_match('#^(\d{1,2})[./](\d{1,2})[./](\d{4})(?: (\d\d):(\d\d)(?::(\d\d))?)?$#', $s, $m)) {
-            [$day, $month, $year] = [(int) $m[1], (int) $m[2], (int) $m[3]];
+        $time = '(?:[T ] ?(\d{1,2}):(\d\d)(?::(\d\d)(?:[.,]\d+)?)?( ?[AaPp][Mm])?)?';
+        if (1 === preg_match('#^(\d{4})([-/])(\d\d)\2(\d\d)'.$time.'$#', $s, $m)) {
+            [$year, $month, $day] = [(int) $m[1], (int) $m[3], (int) $m[4]];
+        } elseif (1 === preg_match('#^(\d{1,2})([./-])(\d{1,2})\2(\d{4})'.$time.'$#', $s, $m)) {
+            [$day, $month, $year] = Dialect::MONTH_FIRST === $this->dates ? [(int) $m[3], (int) $m[1], (int) $m[4]] : [(int) $m[1], (int) $m[3], (int) $m[4]];
+        } elseif (1 === preg_match('#^(\d{1,2})([ -])([A-Za-z]{3,9})\.?\2(\d{4})'.$time.'$#', $s, $m)) {
+            [$day, $month, $year] = [(int) $m[1], self::MONTHS[strtolower(substr($m[3], 0, 3))] ?? 0, (int) $m[4]];
+        } elseif (1 === preg_match('#^()([A-Za-z]{3,9})\.? (\d{1,2}), ?(\d{4})'.$time.'$#', $s, $m)) {
+            [$day, $month, $year] = [(int) $m[3], self::MONTHS[strtolower(substr($m[2], 0, 3))] ?? 0, (int) $m[4]];
         } else {
             return null;
         }
-        $hour = (int) ($m[4] ?? 0);
-        $minute = (int) ($m[5] ?? 0);
-        $second = (int) ($m[6] ?? 0);
+        $hour = (int) ($m[5] ?? 0);
+        $minute = (int) ($m[6] ?? 0);
+        $second = (int) ($m[7] ?? 0);
+        if ('' !== $half = strtolower(trim($m[8] ?? ''))) {
+            // Twelve at night is 0, twelve at noon 12; there is no hour 0 or 13 on that clock.
+            $hour = $hour < 1 || $hour > 12 ? 99 : $hour % 12 + ('pm' === $half ? 12 : 0);
+        }
         if (!checkdate($month, $day, max(1, $year)) || $hour > 23 || $minute > 59 || $second > 59) {
             return null;
         }
@@ -114,9 +128,21 @@ final readonly class CellParser
         return gmmktime($hour, $minute, $second, $month, $day, $year) ?: (1970 === $year ? 0 : null);
     }
 
-    /** The lower-case spelling when the cell says yes or no. */
-    public function yesNo(string $cell): ?bool
+    /**
+     * What a date of three numbers would be with day and month the other way round; null where that cannot be.
+     */
+    public function otherWayRound(string $cell): ?int
     {
-        return self::YES_NO[strtolower(trim($cell))] ?? null;
+        if (1 !== preg_match('#^(\d{1,2})[./-](\d{1,2})[./-]\d{4}#', trim($cell), $m) || $m[1] === $m[2]) {
+            return null;
+        }
+
+        return (new self(dates: Dialect::MONTH_FIRST === $this->dates ? Dialect::DAY_FIRST : Dialect::MONTH_FIRST))->date($cell);
+    }
+
+    /** Yes or no in their usual spellings; null when the cell says neither. */
+    public static function yesNo(string $cell): ?bool
+    {
+        return self::YES_NO[mb_strtolower(trim($cell))] ?? null;
     }
 }

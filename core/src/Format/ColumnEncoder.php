@@ -53,6 +53,8 @@ final class ColumnEncoder
     /** @var list<array{int, string}> */
     private array $misfits = [];
     private int $misfitCount = 0;
+    /** @var array{string, string, string}|false|null a date that could be read in two ways, how it was read and how it could be; false once a date has told the order */
+    private array|false|null $unsure = null;
 
     /** @param bool $levelsOnly believe neither in numbers nor in dates: one of them has been refuted before */
     public function __construct(private readonly CellParser $parser, private readonly ?Kind $wanted = null, bool $levelsOnly = false)
@@ -194,6 +196,11 @@ final class ColumnEncoder
                     $seconds = DateColumn::MISSING;
                 }
                 $parsed[$cell] = $seconds;
+                if (DateColumn::MISSING !== $seconds && false !== $this->unsure) {
+                    $other = $this->parser->otherWayRound($text);
+                    $sure = null === $other && 1 === preg_match('#^\s*(\d{1,2})([./-])(?!\1\2)\d{1,2}\2#', $text);
+                    $this->unsure = $sure ? false : $this->unsure ?? (null === $other ? null : [$text, DateColumn::write($seconds), DateColumn::write($other)]);
+                }
             }
             $map[$cell] = $parsed[$cell];
             $pairs[] = [DateColumn::MISSING === $parsed[$cell] ? \NAN : (float) $parsed[$cell], $count];
@@ -220,13 +227,14 @@ final class ColumnEncoder
         $counts = &$this->counts;
         $lengths = &$this->lengths;
         $levels = &$this->levels;
-        $codes = [];
+        $codes = $foreign = [];
         $missing = 0;
         $letters = 0;
         $all = implode('', array_keys($distinct));
         $bytesAreLetters = mb_check_encoding($all, 'ASCII');
         $this->spaces = $this->spaces || str_contains($all, ' ');
         $yesNo = $this->yesNo;
+        $strict = Kind::YesNo === $this->wanted;
         $known = \count($hashes);
         $listed = \count($counts);
         foreach ($distinct as $cell => $count) {
@@ -236,11 +244,17 @@ final class ColumnEncoder
                 $codes[$cell] = \PHP_INT_MIN;
                 continue;
             }
+            if ($strict && null === CellParser::yesNo($cell)) {
+                $missing += $count;
+                $codes[$cell] = \PHP_INT_MIN;
+                $foreign[$cell] = true;
+                continue;
+            }
             $length = $bytesAreLetters ? \strlen($cell) : mb_strlen($cell);
             $letters += $length * $count;
             $lengths[$length] = ($lengths[$length] ?? 0) + $count;
             if ($yesNo) {
-                $yesNo = null !== $parser->yesNo($cell);
+                $yesNo = null !== CellParser::yesNo($cell);
             }
             if (!$asText) {
                 $codes[$cell] = $levels[$cell] ??= \count($levels);
@@ -254,6 +268,13 @@ final class ColumnEncoder
                 $counts[$cell] = ($counts[$cell] ?? 0) + $count;
             } elseif (isset($counts[$cell])) {
                 $counts[$cell] += $count;
+            }
+        }
+        if ([] !== $foreign) {
+            foreach ($this->block->cells() as $i => $cell) {
+                if (isset($foreign[$cell])) {
+                    $this->misfit($i, $cell);
+                }
             }
         }
         $this->yesNo = $yesNo;
@@ -335,6 +356,7 @@ final class ColumnEncoder
             $profile = ['kind' => $kind->value, 'missing' => $summary->missing, 'distinct' => $summary->distinct, 'rows' => $this->rows, 'summary' => $summary->toArray(), 'bins' => Shape::ofNumbers($values, $counts)];
             if (Kind::Date === $kind) {
                 $profile['bins'] = self::dateBins($values, $counts);
+                $profile += \is_array($this->unsure) ? ['unsure' => $this->unsure] : [];
             }
 
             return new EncodedColumn($kind, [], $profile, $this->misfits, $this->misfitCount);

@@ -11,6 +11,8 @@ final readonly class Dialect
     public const DELIMITERS = [',', ';', "\t", '|'];
     public const TEXT = 'text';
     public const JSON_LINES = 'JSON Lines';
+    public const DAY_FIRST = 'day first';
+    public const MONTH_FIRST = 'month first';
     public const QUOTES = ['"', "'"];
     public const THOUSANDS = ['', ' ', "'"];
     public const MOST_SKIPPED = 1000;
@@ -21,6 +23,7 @@ final readonly class Dialect
      * @param string       $comment   what lines begin with that are not read; '' = there are none
      * @param list<string> $missing   the cells that stand for "missing"; the empty cell always does
      * @param string       $form      delimited text, or one JSON object a line; then only the marks for missing matter
+     * @param string       $dates     what 03/04/2026 means: the third of April (day first) or the fourth of March (month first)
      * @param string       $thousands a mark inside numbers besides the usual one: a blank or an apostrophe; '' = none
      */
     public function __construct(
@@ -35,6 +38,7 @@ final readonly class Dialect
         public array $missing = self::MISSING,
         public string $thousands = '',
         public string $form = self::TEXT,
+        public string $dates = self::DAY_FIRST,
     ) {
         if (!\in_array($encoding, self::ENCODINGS, true)) {
             throw new \InvalidArgumentException(\sprintf('The encoding "%s" is not known; choose one of %s.', $encoding, implode(', ', self::ENCODINGS)));
@@ -57,6 +61,9 @@ final readonly class Dialect
         if (!\in_array($thousands, self::THOUSANDS, true)) {
             throw new \InvalidArgumentException('Besides the usual one, the thousands mark is a blank or an apostrophe.');
         }
+        if (!\in_array($dates, [self::DAY_FIRST, self::MONTH_FIRST], true)) {
+            throw new \InvalidArgumentException('Dates such as 03/04/2026 are read day first or month first.');
+        }
         if (!\in_array($decimal, ['.', ','], true)) {
             throw new \InvalidArgumentException('The decimal mark is a point or a comma.');
         }
@@ -68,10 +75,10 @@ final readonly class Dialect
         return self::JSON_LINES === $this->form ? new JsonLinesReader($blocks) : new CsvReader($blocks(), $this);
     }
 
-    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string, form: string} */
+    /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string, form: string, dates: string} */
     public function toArray(): array
     {
-        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns, 'skip' => $this->skip, 'comment' => $this->comment, 'missing' => $this->missing, 'thousands' => $this->thousands, 'form' => $this->form];
+        return ['encoding' => $this->encoding, 'delimiter' => $this->delimiter, 'quote' => $this->quote, 'decimal' => $this->decimal, 'header' => $this->header, 'carriageReturns' => $this->carriageReturns, 'skip' => $this->skip, 'comment' => $this->comment, 'missing' => $this->missing, 'thousands' => $this->thousands, 'form' => $this->form, 'dates' => $this->dates];
     }
 
     /** @param array<string, mixed> $data */
@@ -79,7 +86,7 @@ final readonly class Dialect
     {
         $string = static fn (string $key, string $default): string => \is_string($data[$key] ?? null) ? $data[$key] : $default;
 
-        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false), \is_int($data['skip'] ?? null) ? $data['skip'] : 0, $string('comment', ''), self::codes($data['missing'] ?? null), $string('thousands', ''), $string('form', self::TEXT));
+        return new self($string('encoding', 'UTF-8'), $string('delimiter', ','), $string('quote', '"'), $string('decimal', '.'), (bool) ($data['header'] ?? true), (bool) ($data['carriageReturns'] ?? false), \is_int($data['skip'] ?? null) ? $data['skip'] : 0, $string('comment', ''), self::codes($data['missing'] ?? null), $string('thousands', ''), $string('form', self::TEXT), $string('dates', self::DAY_FIRST));
     }
 
     /** @return list<string> */

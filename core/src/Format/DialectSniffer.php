@@ -31,7 +31,7 @@ final class DialectSniffer
         $delimiter = self::delimiter($lines);
         $decimal = ',' === $delimiter ? '.' : self::decimal($lines, $delimiter);
 
-        return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns);
+        return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns, dates: self::dates($text));
     }
 
     private static function encoding(string $sample): string
@@ -102,6 +102,19 @@ final class DialectSniffer
         }
 
         return $best;
+    }
+
+    /** Month first only where some date cannot be read day first, and none the other way round. */
+    private static function dates(string $text): string
+    {
+        preg_match_all('#(?<![\d./-])(\d{1,2})([/.-])(\d{1,2})\2\d{4}(?![\d./-])#', substr($text, 0, 1 << 18), $found, \PREG_SET_ORDER);
+        $dayFirst = $monthFirst = false;
+        foreach ($found as [, $one, , $two]) {
+            $dayFirst = $dayFirst || (int) $one > 12;
+            $monthFirst = $monthFirst || (int) $two > 12;
+        }
+
+        return $monthFirst && !$dayFirst ? Dialect::MONTH_FIRST : Dialect::DAY_FIRST;
     }
 
     /** @param list<string> $lines */

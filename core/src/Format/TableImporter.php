@@ -25,7 +25,7 @@ final readonly class TableImporter
     public function import(\Closure $blocks, array $kinds = [], ?array $only = null, ?int $bytes = null, ?Progress $progress = null, array $share = [0, 1]): ImportedTable
     {
         $progress ??= new Silent();
-        $parser = new CellParser($this->dialect->decimal, $this->dialect->missing, $this->dialect->thousands);
+        $parser = new CellParser($this->dialect->decimal, $this->dialect->missing, $this->dialect->thousands, $this->dialect->dates);
         $seen = 0;
         $counted = static function () use ($blocks, &$seen): \Generator {
             foreach ($blocks() as $block) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Picture;
 
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -69,7 +70,7 @@ final class OverTime
         $codes = \array_slice(array_keys(array_filter($counts)), 0, self::MOST_VALUES);
 
         // Of yes and no one line says both.
-        return 2 === \count(array_filter($counts)) ? [\in_array(strtolower($what->levels[$codes[0]]), ['yes', 'true', 'y', '1'], true) ? $codes[0] : $codes[1]] : $codes;
+        return 2 === \count(array_filter($counts)) ? [true === CellParser::yesNo($what->levels[$codes[0]]) ? $codes[0] : $codes[1]] : $codes;
     }
 
     private static function period(int $first, int $last): string

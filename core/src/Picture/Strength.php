@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Picture;
 
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Math\Distribution\NoncentralChiSquare;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Profile\Association;
@@ -51,7 +52,7 @@ final class Strength
             return null;
         }
         // "yes" is the higher one, however the file spells it.
-        $yes = array_map(static fn (string $level) => \in_array(strtolower($level), ['yes', 'true', 'y', '1'], true) ? 1.0 : 0.0, $column->levels);
+        $yes = array_map(static fn (string $level) => true === CellParser::yesNo($level) ? 1.0 : 0.0, $column->levels);
 
         return array_map(static fn (int $code) => $code < 0 ? \NAN : $yes[$code], $column->codes);
     }

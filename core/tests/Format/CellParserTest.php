@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Format;
 
 use Dokimos\Core\Format\CellParser;
+use Dokimos\Core\Format\Dialect;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -60,7 +61,7 @@ final class CellParserTest extends TestCase
             '14.03.2026' => '2026-03-14 00:00:00', '4.3.2026' => '2026-03-04 00:00:00', '14/03/2026' => '2026-03-14 00:00:00', '14.03.2026 23:59' => '2026-03-14 23:59:00',
             '1970-01-01' => '1970-01-01 00:00:00', '1969-12-31' => '1969-12-31 00:00:00', '2024-02-29' => '2024-02-29 00:00:00', '1900-01-01' => '1900-01-01 00:00:00',
             ' 2026-03-14 ' => '2026-03-14 00:00:00', '2026-02-30' => null, '2025-02-29' => null, '2026-13-01' => null, '31.04.2026' => null, '2026-03-14 24:00' => null,
-            '2026-03-14 10:60' => null, '2026-3-14' => null, '14-03-2026' => null, '20260314' => null, '2026' => null, 'March 2026' => null, '' => null, '00.00.0000' => null,
+            '2026-03-14 10:60' => null, '2026-3-14' => null, '14-03-2026' => '2026-03-14 00:00:00', '2026/03/14' => '2026-03-14 00:00:00', '14.03/2026' => null, '14 Mar 2026' => '2026-03-14 00:00:00', '4-March-2026' => '2026-03-04 00:00:00', 'March 4, 2026 5:07 pm' => '2026-03-04 17:07:00', '14/03/2026 12:30 AM' => '2026-03-14 00:30:00', '14/03/2026 13:30 AM' => null, '14 Mai 2026' => null, '03/14/2026' => null, '20260314' => null, '2026' => null, 'March 2026' => null, '' => null, '00.00.0000' => null,
         ] as $cell => $moment) {
             yield (string) $cell => [(string) $cell, $moment];
         }
@@ -73,10 +74,18 @@ final class CellParserTest extends TestCase
         self::assertSame($moment, null === $seconds ? null : gmdate('Y-m-d H:i:s', $seconds));
     }
 
+    public function testMonthFirstAndTheOtherWayRound(): void
+    {
+        $write = static fn (?int $s): ?string => null === $s ? null : gmdate('Y-m-d', $s);
+        $month = new CellParser(dates: Dialect::MONTH_FIRST);
+        self::assertSame(['2026-03-04', '2026-03-14', null, '2026-03-14'], array_map(static fn (string $c) => $write($month->date($c)), ['03/04/2026', '03/14/2026', '14/03/2026', '2026-03-14']));
+        self::assertSame(['2026-04-03', null, null, null], array_map(static fn (string $c) => $write($month->otherWayRound($c)), ['03/04/2026', '03/14/2026', '04/04/2026', '2026-03-04']));
+    }
+
     /** @return iterable<string, array{string, ?bool}> */
     public static function answers(): iterable
     {
-        foreach (['yes' => true, 'YES' => true, ' yes ' => true, 'y' => true, 'true' => true, 'True' => true, 'no' => false, 'N' => false, 'FALSE' => false, 'maybe' => null, '' => null, '1' => null, '0' => null, 'yes!' => null] as $cell => $answer) {
+        foreach (['yes' => true, 'YES' => true, ' yes ' => true, 'y' => true, 'true' => true, 'True' => true, 'no' => false, 'N' => false, 'FALSE' => false, 'maybe' => null, '' => null, '1' => true, '0' => false, 'Ja' => true, 'NON' => false, 'Sí' => true, 'off' => false, '2' => null, 'yes!' => null] as $cell => $answer) {
             yield json_encode((string) $cell, \JSON_THROW_ON_ERROR) => [(string) $cell, $answer];
         }
     }
@@ -84,7 +93,7 @@ final class CellParserTest extends TestCase
     #[DataProvider('answers')]
     public function testYesAndNo(string $cell, ?bool $answer): void
     {
-        self::assertSame($answer, (new CellParser())->yesNo($cell));
+        self::assertSame($answer, CellParser::yesNo($cell));
     }
 
     public function testWhatStandsForMissing(): void

@@ -39,6 +39,9 @@ final class DialectTest extends TestCase
         yield 'UTF-16 little end first' => ["\xFF\xFE".mb_convert_encoding("a,b\n1,2\n", 'UTF-16LE', 'UTF-8'), ['encoding' => 'UTF-16LE']];
         yield 'UTF-16 big end first' => ["\xFE\xFF".mb_convert_encoding("a,b\n1,2\n", 'UTF-16BE', 'UTF-8'), ['encoding' => 'UTF-16BE']];
         yield 'Windows letters' => ["a,b\nna\xEFve \x80,1\n", ['encoding' => 'Windows-1252']];
+        yield 'a fourteenth month tells that the month comes first' => ["a,b\n03/04/2026,1\n03/14/2026,2\n", ['dates' => 'month first']];
+        yield 'a fourteenth day first tells the usual order' => ["a,b\n03/04/2026,1\n14/03/2026,2\n", ['dates' => 'day first']];
+        yield 'dates in both orders are left as they are' => ["a,b\n03/14/2026,1\n14/03/2026,2\n", ['dates' => 'day first']];
         yield 'CR alone' => ["a,b\r1,2\r", ['carriageReturns' => true]];
         yield 'CRLF is not CR alone' => ["a,b\r\n1,2\r\n", ['carriageReturns' => false]];
     }

@@ -788,6 +788,22 @@ export interface paths {
         patch: operations["patch_app_table_table_change"];
         trace?: never;
     };
+    "/api/tables/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_table_table_changemany"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learners": {
         parameters: {
             query?: never;
@@ -962,6 +978,19 @@ export interface components {
             use?: components["schemas"]["ColumnUse"] | (never | null);
             /** @default null */
             known?: boolean | null;
+        };
+        ColumnsRequest: {
+            versions: {
+                [key: string]: number;
+            };
+            /** @default null */
+            kind?: components["schemas"]["Kind"] | (never | null);
+            /** @default null */
+            use?: components["schemas"]["ColumnUse"] | (never | null);
+            /** @default null */
+            known?: boolean | null;
+            /** @default false */
+            preview?: boolean;
         };
         TrialRequest: {
             /** @default 0 */
@@ -1520,6 +1549,8 @@ export interface components {
             thousands?: string;
             /** @default text */
             form?: string;
+            /** @default day first */
+            dates?: string;
         };
         ReadingView: {
             id: number;
@@ -1633,6 +1664,18 @@ export interface components {
             event?: string | null;
             rowsLookedAt: number;
             misfits: (number | string)[][];
+        };
+        ColumnEffect: {
+            id: number;
+            name: string;
+            cells: number;
+            misfits: number;
+            examples: string[];
+            refused?: string | null;
+        };
+        ColumnsView: {
+            applied: boolean;
+            columns: components["schemas"]["ColumnEffect"][];
         };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
@@ -2823,6 +2866,7 @@ export interface operations {
                 skip?: number | null;
                 comment?: string | null;
                 missing?: string | null;
+                dates?: string | null;
             };
             header?: never;
             path: {
@@ -3024,6 +3068,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnView"];
+                };
+            };
+        };
+    };
+    post_app_table_table_changemany: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsRequest"];
+            };
+        };
+        responses: {
+            /** @description What the change does to each column */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsView"];
                 };
             };
         };
