@@ -502,3 +502,37 @@ describe('the pictures', () => {
     await says('Could not be drawn')
   })
 })
+
+describe('many columns', () => {
+  it('are narrowed, chosen, looked at and changed together', async () => {
+    const columns = (answers['GET /api/tables/5'] as { columns: { id: number; name: string; version: number; kind: string }[] }).columns
+    const numbers = columns.filter((c) => c.kind === 'number')
+    open('/study/2/table/5')
+    await userEvent.click(await screen.findByRole('button', { name: 'Kind: any' }, { timeout: 8000 }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'number' }))
+    await userEvent.click(await button(`Choose all ${numbers.length}`))
+    await userEvent.click(screen.getByLabelText(`Choose ${numbers[1]!.name}`))
+    await userEvent.click(screen.getByLabelText(`Choose ${numbers[1]!.name}`))
+    await userEvent.click(await button(`Change ${numbers.length}…`))
+    await userEvent.click(await button('Kind: stays as it is'))
+    await userEvent.click(screen.getByRole('menuitem', { name: /becomes date/ }))
+    const effect = (misfits: number) =>
+      numbers.map((c) => ({ id: c.id, name: c.name, cells: 6000, misfits, examples: ['12', '17'], refused: null }))
+    instead['POST /api/tables/5/columns'] = { status: 200, body: { applied: false, columns: effect(5700) } }
+    await userEvent.click(await button('See what it does'))
+    await says('11,400 cells in 2 columns would not fit and count as missing; their text is kept.')
+    await says('“12”, “17”')
+    instead['POST /api/tables/5/columns'] = { status: 200, body: { applied: true, columns: effect(5700) } }
+    await userEvent.click(await button('Change 2 columns'))
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+    const posts = sent
+      .filter((s) => s.path === '/api/tables/5/columns')
+      .map((s) => s.body as { preview?: boolean; kind: string; versions: object })
+    expect(posts.map((p) => [p.preview ?? false, p.kind])).toEqual([
+      [true, 'date'],
+      [false, 'date'],
+    ])
+    expect(posts[1]!.versions).toEqual(Object.fromEntries(numbers.map((c) => [String(c.id), c.version])))
+    expect(await button('Change chosen…')).toBeDisabled()
+  })
+})

@@ -95,7 +95,12 @@ export function Ledger<T>({
             {lineNumber && (
               <TableCell
                 className="ln"
-                style={{ width: rows.length > 0 && rows.some((r, i) => String(lineNumber(r, i)).length > 3) ? 46 : 34 }}
+                style={{
+                  width:
+                    rows.length > 0 && rows.some((r, i) => typeof lineNumber(r, i) === 'object' || String(lineNumber(r, i)).length > 3)
+                      ? 46
+                      : 34,
+                }}
               >
                 <span className="sr">Line</span>
               </TableCell>

@@ -39,6 +39,7 @@ export function Import() {
     comment: '',
     missing: [] as string[],
     form: 'text',
+    dates: 'day first',
     ...data?.dialect,
   }
   const correct = (change: Corrections) => setCorrections({ ...corrections, ...change })
@@ -209,6 +210,16 @@ export function Import() {
                       { value: "'", label: 'apostrophes' },
                     ]}
                     onChange={(v) => correct({ thousands: v })}
+                  />
+                  , dates with the{' '}
+                  <Slot
+                    label="Order of dates"
+                    value={dialect.dates}
+                    choices={[
+                      { value: 'day first', label: 'day first', effect: '03/04/2026 is 3 April' },
+                      { value: 'month first', label: 'month first', effect: '03/04/2026 is March 4' },
+                    ]}
+                    onChange={(v) => correct({ dates: v })}
                   />
                   .
                 </Property>

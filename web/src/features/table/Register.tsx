@@ -14,8 +14,15 @@ import { FindingNote } from '../finding/FindingNote'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
+import { Slot } from '../../ui/Slot'
+import { ChangeColumns } from './ChangeColumns'
 import { ColumnPanel } from './ColumnPanel'
+import { kinds, uses } from './texts'
 import { type Column, useRegister } from './api'
+
+const any = 'any'
+/** At least so many cells missing. */
+const missingFrom: Record<string, number> = { any: 0, some: 1e-12, 'over 5%': 0.05, 'over half': 0.5 }
 
 type Narrowing = 'all' | 'findings' | 'inputs' | 'late'
 const narrowings: Record<Narrowing, (c: Column, found: Set<string>) => boolean> = {
@@ -46,7 +53,21 @@ export function Register() {
   const relations = useMemo(() => new Map((found.data?.relations ?? []).map((r) => [r.column, r])), [found.data])
   const speaking = [...relations.values()].filter((r) => !r.late && (r.adjusted ?? 1) < 0.05)
   const scale: [number, number] = [0.48, Math.max(0.66, ...[...relations.values()].filter((r) => !r.late).map((r) => r.high ?? 0))]
-  const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned))
+  const kind = params.get('kind') ?? any
+  const use = params.get('use') ?? any
+  const gaps = params.get('missing') ?? any
+  const text = params.get('name') ?? ''
+  const [marked, setMarked] = useState<Set<number>>(new Set())
+  const [changing, setChanging] = useState(false)
+  const filtered = columns.filter(
+    (c) =>
+      (narrowings[narrow] ?? narrowings.all)(c, concerned) &&
+      (kind === any || c.kind === kind) &&
+      (use === any || c.use === use) &&
+      c.missingShare >= (missingFrom[gaps] ?? 0) &&
+      c.name.toLowerCase().includes(text.toLowerCase()),
+  )
+  const chosen = columns.filter((c) => marked.has(c.id))
   const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
   const missing = columns.reduce((s, c) => s + c.missing, 0)
   const isMain = study.data?.tableId === tableId
@@ -155,6 +176,54 @@ export function Register() {
               </span>
             )}
           </div>
+          <div className="narrow" role="group" aria-label="Narrow by">
+            <span>
+              Kind{' '}
+              <Slot
+                label="Kind"
+                value={kind}
+                choices={[any, ...kinds].map((k) => ({ value: k, label: k }))}
+                onChange={(v) => set({ kind: v === any ? null : v })}
+              />
+            </span>
+            <span>
+              use{' '}
+              <Slot
+                label="Use"
+                value={use}
+                choices={[any, 'target', ...uses].map((u) => ({ value: u, label: u }))}
+                onChange={(v) => set({ use: v === any ? null : v })}
+              />
+            </span>
+            <span>
+              missing{' '}
+              <Slot
+                label="Missing"
+                value={gaps}
+                choices={Object.keys(missingFrom).map((m) => ({ value: m, label: m }))}
+                onChange={(v) => set({ missing: v === any ? null : v })}
+              />
+            </span>
+            <input
+              aria-label="Name contains"
+              placeholder="Name contains"
+              value={text}
+              onChange={(e) => set({ name: e.target.value === '' ? null : e.target.value })}
+            />
+            <span style={{ marginLeft: 'auto' }}>
+              {chosen.length > 0 && (
+                <button type="button" className="link" onClick={() => setMarked(new Set())}>
+                  Clear
+                </button>
+              )}{' '}
+              <button type="button" className="link" onClick={() => setMarked(new Set([...marked, ...rows.map((c) => c.id)]))}>
+                Choose all {rows.length}
+              </button>{' '}
+              <Button size="small" disabled={chosen.length === 0} onClick={() => setChanging(true)}>
+                {chosen.length === 0 ? 'Change chosen…' : `Change ${chosen.length}…`}
+              </Button>
+            </span>
+          </div>
           {register.isPending && tableId !== null && <Loading what="the register" />}
           <Trouble error={register.error} onRetry={() => void register.refetch()} />
           {table?.state === 'importing' && <Loading what={table.fileName} />}
@@ -167,7 +236,23 @@ export function Register() {
               onSelect={(c) => set({ column: String(c.id) })}
               sort={{ key: sortKey, descending }}
               onSort={(key) => set({ sort: key, down: sortKey === key && !descending ? '1' : null })}
-              lineNumber={(c) => c.position + 1}
+              lineNumber={(c) => (
+                <label className="choose">
+                  <input
+                    type="checkbox"
+                    aria-label={`Choose ${c.name}`}
+                    checked={marked.has(c.id)}
+                    onClick={(e) => e.stopPropagation()}
+                    onChange={(e) => {
+                      const next = new Set(marked)
+                      if (e.target.checked) next.add(c.id)
+                      else next.delete(c.id)
+                      setMarked(next)
+                    }}
+                  />
+                  <span>{c.position + 1}</span>
+                </label>
+              )}
               columns={[
                 {
                   key: 'name',
@@ -226,6 +311,16 @@ export function Register() {
         </section>
         {selected !== null && <ColumnPanel id={selected} tableId={tableId ?? 0} studyId={studyId} onClose={() => set({ column: null })} />}
       </div>
+      {changing && tableId !== null && (
+        <ChangeColumns
+          tableId={tableId}
+          columns={chosen}
+          onClose={(done) => {
+            setChanging(false)
+            if (done) setMarked(new Set())
+          }}
+        />
+      )}
       {choosing && table && study.data && (
         <TargetDialog
           study={study.data}

@@ -66,6 +66,19 @@ export function useChangeColumn() {
   })
 }
 
+export type ColumnsChange = View<'ColumnsRequest'>
+
+/** Many columns of a table at once; with preview it only says what would happen. */
+export function useChangeColumns(tableId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: ColumnsChange) =>
+      take<View<'ColumnsView'>>(api.POST('/api/tables/{id}/columns', { params: { path: { id: String(tableId) } }, body })),
+    onSuccess: (view) =>
+      view.applied && queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' && q.queryKey[0] !== 'jobs' }),
+  })
+}
+
 /** Sends a file in pieces of 8 MiB; what has arrived is kept, so a broken line goes on where it stopped. */
 export async function upload(file: File, progress: (share: number) => void): Promise<number> {
   const begun = await take<View<'UploadView'>>(api.POST('/api/uploads', { body: { fileName: file.name, size: file.size } }))
@@ -104,6 +117,7 @@ export type Corrections = {
   skip?: number
   comment?: string
   missing?: string
+  dates?: string
 }
 
 export function useReading(uploadId: number | null, corrections: Corrections) {
