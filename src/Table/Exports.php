@@ -4,18 +4,49 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Http\Problem;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\WorkbookWriter;
 use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Kind;
 
 /** Writes tables as open formats, a frame of rows at a time. */
 final readonly class Exports
 {
-    public const FORMATS = ['csv', 'jsonl'];
+    public const FORMATS = ['csv', 'jsonl', 'xlsx'];
 
     public function __construct(private TableReader $reader)
     {
+    }
+
+    /** @return string the bytes of an XLSX workbook */
+    public function workbook(DataTable $table, ?Selection $found = null): string
+    {
+        $cells = ($found->count ?? $table->rows()) * \count($table->columns());
+        if ($cells > WorkbookWriter::MOST_CELLS) {
+            throw Problem::invalid(\sprintf('The table has %s cells; a workbook is written up to %s. Narrow the rows, or take CSV.', number_format($cells), number_format(WorkbookWriter::MOST_CELLS)), 'format');
+        }
+        $path = (string) tempnam(sys_get_temp_dir(), 'book');
+        try {
+            WorkbookWriter::write(array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), array_map(static fn (TableColumn $c) => $c->kind(), $table->columns()), $this->records($table, $found), $path);
+
+            return (string) file_get_contents($path);
+        } finally {
+            unlink($path);
+        }
+    }
+
+    /** @return \Generator<int, list<?string>> */
+    private function records(DataTable $table, ?Selection $found): \Generator
+    {
+        $count = $found->count ?? $table->rows();
+        for ($from = 0; $from < $count; $from += FrameCodec::ROWS) {
+            $rows = $found?->page($from, FrameCodec::ROWS) ?? range($from, min($count, $from + FrameCodec::ROWS) - 1);
+            foreach ($this->reader->rows($table, $rows) as $cells) {
+                yield $cells;
+            }
+        }
     }
 
     /**
@@ -30,12 +61,8 @@ final readonly class Exports
         if ('csv' === $format) {
             yield CsvWriter::line($names);
         }
-        $count = $found->count ?? $table->rows();
-        for ($from = 0; $from < $count; $from += FrameCodec::ROWS) {
-            $rows = $found?->page($from, FrameCodec::ROWS) ?? range($from, min($count, $from + FrameCodec::ROWS) - 1);
-            foreach ($this->reader->rows($table, $rows) as $cells) {
-                yield 'csv' === $format ? CsvWriter::line($cells) : self::object($names, $kinds, $cells);
-            }
+        foreach ($this->records($table, $found) as $cells) {
+            yield 'csv' === $format ? CsvWriter::line($cells) : self::object($names, $kinds, $cells);
         }
     }
 

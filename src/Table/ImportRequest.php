@@ -15,6 +15,9 @@ final readonly class ImportRequest
         #[Assert\NotBlank(message: 'The table needs a name.'), Assert\Length(max: 120, maxMessage: 'A table name has at most 120 letters.')]
         public string $name = '',
         public ?array $dialect = null,
+        /** The sheet or table of a file that holds several, or a SELECT */
+        #[Assert\Length(max: 4000)]
+        public ?string $part = null,
     ) {
     }
 }

@@ -39,14 +39,15 @@ final readonly class ImportRunner implements PieceRunner
      *
      * @return array<string, array<string, int|string>>
      */
-    public static function pieces(Upload $upload, bool $large): array
+    public static function pieces(Upload $upload, bool $large, ?string $part = null): array
     {
         $pieces = [];
+        $of = null === $part ? [] : ['part' => $part];
         for ($i = 0, $n = $large ? 2 : 1; $i < $n; ++$i) {
-            $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n];
+            $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n] + $of;
         }
 
-        return $pieces + ['source' => ['upload' => $upload->id(), 'lane' => Jobs::QUICK]];
+        return $pieces + ['source' => ['upload' => $upload->id(), 'lane' => Jobs::QUICK] + $of];
     }
 
     public function run(Job $job, Piece $piece, Progress $progress): void
@@ -66,7 +67,9 @@ final readonly class ImportRunner implements PieceRunner
     {
         $upload = $piece->payload()['upload'] ?? 0;
 
-        return new CsvFile($this->uploads->path(\is_int($upload) ? $upload : 0));
+        $part = $piece->payload()['part'] ?? null;
+
+        return new CsvFile($this->uploads->text(\is_int($upload) ? $upload : 0, \is_string($part) ? $part : null));
     }
 
     private function putSourceAway(DataTable $table, Piece $piece, Progress $progress): void

@@ -11,7 +11,10 @@ final readonly class ReadingView
 {
     /**
      * @param list<string>       $names
-     * @param list<list<string>> $records the first twenty
+     * @param list<list<string>> $records   the first twenty
+     * @param ?string            $container "workbook" or "database" when the file holds several tables
+     * @param list<string>       $parts     their names
+     * @param ?string            $part      the one that is read, or a SELECT
      */
     public function __construct(
         public int $id,
@@ -22,6 +25,9 @@ final readonly class ReadingView
         public array $names,
         public array $records,
         public int $aboutRecords,
+        public ?string $container,
+        public array $parts,
+        public ?string $part,
     ) {
     }
 }

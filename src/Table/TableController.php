@@ -17,6 +17,7 @@ use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapQueryString;
@@ -62,13 +63,13 @@ final readonly class TableController
 
     #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
-    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null): JsonResponse
+    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null, #[MapQueryParameter] ?string $part = null): JsonResponse
     {
         $upload = $this->uploads->of($this->access->user(), $id);
         $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'dates' => $dates, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
-        $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0)->toArray());
+        $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0, $part)->toArray());
 
-        return new JsonResponse($this->uploads->reading($upload, $wanted));
+        return new JsonResponse($this->uploads->reading($upload, $wanted, $part));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/tables', methods: ['POST'])]
@@ -77,7 +78,7 @@ final readonly class TableController
     {
         $study = $this->access->study($id, Role::Editor);
         $upload = $this->uploads->of($this->access->user(), $request->uploadId);
-        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect));
+        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect), $request->part);
 
         return new JsonResponse($this->jobs->view($job), 202);
     }
@@ -104,8 +105,8 @@ final readonly class TableController
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The table, or the records that answer a query, as a file: csv, or jsonl with one object a line', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
-    public function file(int $id, Exports $exports, Selections $selections, #[MapQueryParameter] string $format = 'csv', #[MapQueryString] RowQuery $query = new RowQuery()): StreamedResponse
+    #[OA\Response(response: 200, description: 'The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
+    public function file(int $id, Exports $exports, Selections $selections, #[MapQueryParameter] string $format = 'csv', #[MapQueryString] RowQuery $query = new RowQuery()): Response
     {
         $table = $this->access->find(DataTable::class, $id, 'table');
         if (!\in_array($format, Exports::FORMATS, true)) {
@@ -115,12 +116,13 @@ final readonly class TableController
             throw new Problem(409, 'The table is still being read.');
         }
         $found = $query->narrows() ? $selections->find($table, $query) : null;
-        $response = new StreamedResponse(static function () use ($exports, $table, $format, $found): void {
+        $workbook = 'xlsx' === $format ? $exports->workbook($table, $found) : null;
+        $response = null !== $workbook ? new Response($workbook) : new StreamedResponse(static function () use ($exports, $table, $format, $found): void {
             foreach ($exports->lines($table, $format, $found) as $line) {
                 echo $line;
             }
         });
-        $response->headers->set('Content-Type', 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/jsonl; charset=utf-8');
+        $response->headers->set('Content-Type', ['csv' => 'text/csv; charset=utf-8', 'jsonl' => 'application/jsonl; charset=utf-8', 'xlsx' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'][$format]);
         $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'.'.$format));
 
         return $response;

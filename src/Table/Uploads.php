@@ -7,6 +7,7 @@ namespace App\Table;
 use App\Account\User;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\Container;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
@@ -14,6 +15,11 @@ use Dokimos\Core\Format\DialectSniffer;
 /** Files on their way in. */
 final readonly class Uploads
 {
+    /** Records taken from a sheet or a database at most. */
+    private const MOST_RECORDS = 5_000_000;
+    /** And for a look. */
+    private const LOOKED_AT = 1000;
+
     public function __construct(private EntityManagerInterface $entities, private string $dataDirectory)
     {
     }
@@ -73,9 +79,32 @@ final readonly class Uploads
         return $this->dataDirectory.'/uploads/'.$id.'.part';
     }
 
+    /**
+     * The file that is read as text: the upload itself, or the CSV of one of the tables in it.
+     *
+     * @param ?string $part a sheet, a table or a SELECT; the first when null
+     * @param bool    $look the first records only
+     */
+    public function text(int $id, ?string $part, bool $look = false): string
+    {
+        $container = Container::open($this->path($id));
+        if (null === $container) {
+            return $this->path($id);
+        }
+        $part ??= $container->parts()[0];
+        $path = $this->path($id).'.'.hash('xxh128', $part).($look ? '.look.csv' : '.csv');
+        if (!is_file($path)) {
+            $new = $path.'.'.bin2hex(random_bytes(4));
+            $container->write($part, $new, $look ? self::LOOKED_AT : self::MOST_RECORDS);
+            rename($new, $path);
+        }
+
+        return $path;
+    }
+
     public function discard(int $id): void
     {
-        @unlink($this->path($id));
+        array_map(unlink(...), glob($this->path($id).'*') ?: []);
         $upload = $this->entities->find(Upload::class, $id);
         if (null !== $upload) {
             $this->entities->remove($upload);
@@ -84,9 +113,9 @@ final readonly class Uploads
     }
 
     /** How the file seems to be written, below the lines that are skipped. */
-    public function detected(Upload $upload, int $skip = 0): Dialect
+    public function detected(Upload $upload, int $skip = 0, ?string $part = null): Dialect
     {
-        $sample = (string) file_get_contents($this->path($upload->id()), false, null, 0, DialectSniffer::SAMPLE);
+        $sample = (string) file_get_contents($this->text($upload->id(), $part, true), false, null, 0, DialectSniffer::SAMPLE);
         for ($i = 0; $i < $skip && false !== $end = strpos($sample, "\n"); ++$i) {
             $sample = substr($sample, $end + 1);
         }
@@ -95,9 +124,12 @@ final readonly class Uploads
     }
 
     /** How the file would be read, with its first records. */
-    public function reading(Upload $upload, ?Dialect $wanted = null): ReadingView
+    public function reading(Upload $upload, ?Dialect $wanted = null, ?string $part = null): ReadingView
     {
-        $sample = (string) file_get_contents($this->path($upload->id()), false, null, 0, DialectSniffer::SAMPLE);
+        $container = Container::open($this->path($upload->id()));
+        $parts = $container?->parts() ?? [];
+        $path = $this->text($upload->id(), $part, true);
+        $sample = (string) file_get_contents($path, false, null, 0, DialectSniffer::SAMPLE);
         $dialect = $wanted ?? DialectSniffer::detect($sample);
         $whole = \strlen($sample) < DialectSniffer::SAMPLE;
         if (!$whole && false !== $end = strrpos($sample, "\n")) {
@@ -105,7 +137,7 @@ final readonly class Uploads
         }
         // Read on from the file, not from the sample: a record may be longer than that.
         // JSON Lines are looked through for their names first; for a look the beginning is enough.
-        $reader = $dialect->reader(Dialect::JSON_LINES === $dialect->form ? static fn () => [$sample] : (new CsvFile($this->path($upload->id())))->blocks(...));
+        $reader = $dialect->reader(Dialect::JSON_LINES === $dialect->form ? static fn () => [$sample] : (new CsvFile($path))->blocks(...));
         $columns = [];
         foreach ($reader->batches(20) as $batch) {
             $columns = $batch->columns;
@@ -117,8 +149,10 @@ final readonly class Uploads
         }
         $lines = substr_count($sample, "\n");
         $lines += $whole && '' !== $sample && "\n" !== $sample[-1] ? 1 : 0;
-        $about = max(1, (int) round(($lines - ($dialect->header && Dialect::TEXT === $dialect->form ? 1 : 0)) * ($whole ? 1 : $upload->size() / max(1, \strlen($sample)))));
+        $about = max(1, (int) round(($lines - ($dialect->header && Dialect::TEXT === $dialect->form ? 1 : 0)) * ($whole ? 1 : filesize($path) / max(1, \strlen($sample)))));
 
-        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about);
+        $about = $container?->about($part ?? $parts[0]) ?? $about;
+
+        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about, $container?->what(), $parts, $part ?? $parts[0] ?? null);
     }
 }

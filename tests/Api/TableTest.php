@@ -6,6 +6,8 @@ namespace App\Tests\Api;
 
 use App\Table\DataTable;
 use Doctrine\DBAL\Connection;
+use Dokimos\Core\Format\WorkbookWriter;
+use Dokimos\Core\Table\Kind;
 
 /** Uploads, imports, kinds, rows. */
 final class TableTest extends ApiTestCase
@@ -64,6 +66,42 @@ final class TableTest extends ApiTestCase
         foreach (['quote' => '`', 'thousands' => '_', 'skip' => '-4', 'comment' => ';', 'encoding' => 'EBCDIC'] as $name => $value) {
             $this->call('GET', "/api/uploads/{$this->upload($csv, 'odd.csv')}/reading?delimiter=;&".http_build_query([$name => $value]), null, 422);
         }
+    }
+
+    public function testAWorkbookAndADatabaseGiveTheirTables(): void
+    {
+        $this->signIn();
+        $path = sys_get_temp_dir().'/'.bin2hex(random_bytes(4)).'.xlsx';
+        WorkbookWriter::write(['id', 'km', 'when'], [Kind::Text, Kind::Number, Kind::Date], [['a', '1.5', '2026-01-02'], ['b', null, '2026-01-03']], $path);
+        $id = $this->upload((string) file_get_contents($path), 'book.xlsx');
+        unlink($path);
+        $reading = $this->call('GET', "/api/uploads/$id/reading");
+        self::assertSame(['workbook', ['Worksheet'], 'Worksheet', 2, ['id', 'km', 'when']], [$reading['container'], $reading['parts'], $reading['part'], $reading['aboutRecords'], $reading['names']]);
+        self::assertSame(['Worksheet'], $this->call('GET', "/api/uploads/$id/reading?skip=0&part=Worksheet")['parts']);
+        self::assertStringContainsString('There is no sheet Other', $this->call('GET', "/api/uploads/$id/reading?part=Other", null, 422)['title']);
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'book', 'part' => 'Worksheet', 'dialect' => $reading['dialect']], 202);
+        $this->work();
+        $columns = array_column($this->call('GET', '/api/tables/'.$job['subject'])['columns'], 'kind', 'name');
+        self::assertSame(['id' => 'category', 'km' => 'number', 'when' => 'date'], $columns);
+        $this->client->request('GET', '/api/tables/'.$job['subject'].'/file?format=xlsx');
+        self::assertResponseIsSuccessful();
+        $again = $this->upload((string) $this->client->getResponse()->getContent(), 'again.xlsx');
+        self::assertSame([['a', '1.5', '2026-01-02'], ['b', '', '2026-01-03']], $this->call('GET', "/api/uploads/$again/reading")['records']);
+
+        self::assertSame(['visits', 'bookings', 'households', 'company'], array_column($this->call('GET', '/api/examples'), 'name'));
+        $this->call('POST', '/api/examples/nothing', null, 404);
+        $id = $this->call('POST', '/api/examples/company', null, 201)['id'];
+        $reading = $this->call('GET', "/api/uploads/$id/reading");
+        self::assertSame('database', $reading['container']);
+        self::assertContains('returned', $reading['parts']);
+        self::assertSame(3000, $this->call('GET', "/api/uploads/$id/reading?part=visits")['aboutRecords']);
+        $select = "SELECT tenure, count(*) AS visits FROM visits WHERE return_visit = 'yes' GROUP BY tenure ORDER BY tenure";
+        $chosen = $this->call('GET', "/api/uploads/$id/reading?".http_build_query(['part' => $select]));
+        self::assertSame([['tenure', 'visits'], 3], [$chosen['names'], \count($chosen['records'])]);
+        $this->call('GET', "/api/uploads/$id/reading?".http_build_query(['part' => 'DROP TABLE visits']), null, 422);
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $id, 'name' => 'returned by tenure', 'part' => $select, 'dialect' => $chosen['dialect']], 202);
+        $this->work();
+        self::assertSame(3, $this->call('GET', '/api/tables/'.$job['subject'])['rows']);
     }
 
     public function testDatesThatCouldBeReadInTwoWaysAreSaid(): void

@@ -196,6 +196,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_demo_example_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_demo_example_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/findings": {
         parameters: {
             query?: never;
@@ -931,6 +963,11 @@ export interface components {
             dialect?: {
                 [key: string]: unknown;
             } | null;
+            /**
+             * The sheet or table of a file that holds several, or a SELECT
+             * @default null
+             */
+            part?: string | null;
         };
         RowQuery: {
             /** @default 0 */
@@ -1102,6 +1139,18 @@ export interface components {
             offset: number;
             names: string[];
             rows: components["schemas"]["ScoredRowView"][];
+        };
+        Example: {
+            name: string;
+            fileName: string;
+            says: string;
+        };
+        UploadView: {
+            id: number;
+            fileName: string;
+            size: number;
+            received: number;
+            pieceSize: number;
         };
         RemedyView: {
             do: string;
@@ -1507,13 +1556,6 @@ export interface components {
             deletedAt: string;
             daysLeft: number;
         };
-        UploadView: {
-            id: number;
-            fileName: string;
-            size: number;
-            received: number;
-            pieceSize: number;
-        };
         Dialect: {
             /** @default UTF-8 */
             encoding?: string;
@@ -1561,6 +1603,9 @@ export interface components {
             names: string[];
             records: string[][];
             aboutRecords: number;
+            container?: string | null;
+            parts: string[];
+            part?: string | null;
         };
         BinView: {
             /** Format: float */
@@ -2021,6 +2066,48 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_demo_example_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is on the shelf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"][];
+                };
+            };
+        };
+    };
+    post_app_demo_example_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A complete upload of the example */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
                 };
             };
         };
@@ -2867,6 +2954,7 @@ export interface operations {
                 comment?: string | null;
                 missing?: string | null;
                 dates?: string | null;
+                part?: string | null;
             };
             header?: never;
             path: {
@@ -3011,7 +3099,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The table, or the records that answer a query, as a file: csv, or jsonl with one object a line */
+            /** @description The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -210,7 +210,7 @@ export function Register() {
               value={text}
               onChange={(e) => set({ name: e.target.value === '' ? null : e.target.value })}
             />
-            <span style={{ marginLeft: 'auto' }}>
+            <span style={{ marginLeft: 'auto', display: 'flex', gap: 12, alignItems: 'center' }}>
               {chosen.length > 0 && (
                 <button type="button" className="link" onClick={() => setMarked(new Set())}>
                   Clear

@@ -1,0 +1,208 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Format;
+
+use Dokimos\Core\Table\NumberColumn;
+use PhpOffice\PhpSpreadsheet\Cell\Cell;
+use PhpOffice\PhpSpreadsheet\Cell\Coordinate;
+use PhpOffice\PhpSpreadsheet\Reader\Ods;
+use PhpOffice\PhpSpreadsheet\Reader\Xlsx;
+use PhpOffice\PhpSpreadsheet\Shared\Date;
+use PhpOffice\PhpSpreadsheet\Spreadsheet;
+
+/**
+ * An XLSX or ODS file: stored values of one sheet. The file is looked over before it is opened: too much inside, or a document type that
+ * could fetch other files, is refused.
+ */
+final class Workbook extends Container
+{
+    /** Bytes that a workbook may hold unpacked, and how much smaller it may be packed. */
+    private const MOST_BYTES = 400 << 20;
+    private const MOST_RATIO = 200;
+    private const MOST_ENTRIES = 5000;
+    /** A cell takes about a kilobyte of memory while a workbook is open. */
+    private const MOST_CELLS = 600_000;
+
+    private readonly Xlsx|Ods $reader;
+
+    public function __construct(private readonly string $path)
+    {
+        $zip = new \ZipArchive();
+        if (true !== $zip->open($path, \ZipArchive::RDONLY)) {
+            throw self::unreadable();
+        }
+        try {
+            $this->reader = $this->checked($zip);
+        } finally {
+            $zip->close();
+        }
+    }
+
+    private function checked(\ZipArchive $zip): Xlsx|Ods
+    {
+        if ($zip->numFiles > self::MOST_ENTRIES) {
+            throw new UnreadableTable(\sprintf('The workbook holds %s files inside, far more than a workbook needs. It was not opened.', number_format($zip->numFiles)));
+        }
+        $bytes = 0;
+        for ($i = 0; $i < $zip->numFiles; ++$i) {
+            $entry = $zip->statIndex($i);
+            if (false === $entry) {
+                throw self::unreadable();
+            }
+            $bytes += $entry['size'];
+            if ($bytes > self::MOST_BYTES || $entry['size'] > 10 << 20 && $entry['size'] > self::MOST_RATIO * max(1, $entry['comp_size'])) {
+                throw new UnreadableTable('Unpacked, the workbook would be far larger than it looks. It was not opened. Save the sheet as CSV and try again.');
+            }
+            if (str_ends_with(strtolower($entry['name']), '.xml') && $this->declaresType($zip, $i)) {
+                throw new UnreadableTable('The workbook declares a document type, which could fetch other files. It was not opened.');
+            }
+        }
+        if (false !== $zip->locateName('xl/workbook.xml')) {
+            $reader = new Xlsx();
+            $reader->setReadEmptyCells(false);
+
+            return $reader;
+        }
+        if (false !== $zip->locateName('content.xml')) {
+            $reader = new Ods();
+            $reader->setReadEmptyCells(false);
+
+            return $reader;
+        }
+        throw new UnreadableTable('The file is an archive, but neither an XLSX nor an ODS workbook. Nothing was imported.');
+    }
+
+    private function declaresType(\ZipArchive $zip, int $index): bool
+    {
+        // A declaration stands before the first element; UTF-16 would hide it from a plain search.
+        $head = str_replace("\0", '', (string) $zip->getFromIndex($index, 4096));
+
+        return str_contains($head, '<!DOCTYPE') || str_contains($head, '<!ENTITY');
+    }
+
+    public function what(): string
+    {
+        return 'workbook';
+    }
+
+    public function parts(): array
+    {
+        $names = array_values($this->guarded(fn (): array => $this->reader->listWorksheetNames($this->path)));
+
+        return [] === $names ? throw self::unreadable() : $names;
+    }
+
+    public function write(string $part, string $to, int $most): void
+    {
+        if (!\in_array($part, $this->parts(), true)) {
+            throw new UnreadableTable(\sprintf('There is no sheet %s in the workbook.', $part));
+        }
+        $this->reader->setLoadSheetsOnly([$part]);
+        [$rows, $columns] = $this->size($part);
+        if ($rows * $columns > self::MOST_CELLS) {
+            throw new UnreadableTable(\sprintf('The sheet has %s cells; up to %s can be read from a workbook. Save it as CSV and import that.', number_format($rows * $columns), number_format(self::MOST_CELLS)));
+        }
+        if ($most < $rows) {
+            $this->reader->setReadFilter(new FirstRows($most + 1));
+        }
+        $book = $this->guarded(fn (): Spreadsheet => $this->reader->load($this->path));
+        try {
+            self::put(self::records($book, $part, $most), $to);
+        } finally {
+            $book->disconnectWorksheets();
+        }
+    }
+
+    public function about(string $part): int
+    {
+        return max(0, $this->size($part)[0] - 1);
+    }
+
+    /** @return array{int, int} rows and columns of a sheet */
+    private function size(string $part): array
+    {
+        foreach ($this->guarded(fn (): array => $this->reader->listWorksheetInfo($this->path)) as $info) {
+            if ($info['worksheetName'] === $part) {
+                return [(int) $info['totalRows'], (int) $info['totalColumns']];
+            }
+        }
+
+        return [0, 0];
+    }
+
+    /** @return \Generator<int, list<?string>> */
+    private static function records(Spreadsheet $book, string $part, int $most): \Generator
+    {
+        $sheet = $book->getSheetByName($part);
+        if (null === $sheet) {
+            throw self::unreadable();
+        }
+        $width = Coordinate::columnIndexFromString($sheet->getHighestDataColumn());
+        $letters = array_map(Coordinate::stringFromColumnIndex(...), range(1, $width));
+        $height = min($most + 1, $sheet->getHighestDataRow());
+        $stored = $sheet->getCellCollection();
+        $dates = [];
+        for ($row = 1; $row <= $height; ++$row) {
+            $cells = [];
+            foreach ($letters as $letter) {
+                $cell = $stored->has($letter.$row) ? $stored->get($letter.$row) : null;
+                // Whether a style means a date is asked once per style: it is slow.
+                $cells[] = null === $cell ? null : self::text($cell, $dates[$cell->getXfIndex()] ??= Date::isDateTimeFormat($book->getCellXfByIndex($cell->getXfIndex())->getNumberFormat()));
+            }
+            yield $cells;
+        }
+    }
+
+    /** The stored value: formulas are not computed again, dates are written as ISO, yes/no as words. */
+    private static function text(Cell $cell, bool $isDate): ?string
+    {
+        $value = $cell->isFormula() ? $cell->getOldCalculatedValue() : $cell->getValue();
+        if (null === $value || '' === $value) {
+            return null;
+        }
+        if (\is_bool($value)) {
+            return $value ? 'yes' : 'no';
+        }
+        if ($isDate && (\is_int($value) || \is_float($value))) {
+            $when = Date::excelToDateTimeObject($value);
+
+            return $value < 1 ? $when->format('H:i:s') : $when->format(0.0 === fmod((float) $value, 1.0) ? 'Y-m-d' : 'Y-m-d H:i:s');
+        }
+        if (\is_int($value) || \is_float($value)) {
+            return NumberColumn::write((float) $value);
+        }
+        $text = \is_scalar($value) || $value instanceof \Stringable ? (string) $value : '';
+
+        return str_starts_with($text, '#') && \in_array($text, ['#N/A', '#DIV/0!', '#REF!', '#VALUE!', '#NAME?', '#NUM!', '#NULL!'], true) ? null : $text;
+    }
+
+    /**
+     * @template T
+     *
+     * @param \Closure(): T $do
+     *
+     * @return T
+     */
+    private function guarded(\Closure $do): mixed
+    {
+        // What the XML parser warns of is said in our sentence.
+        $before = libxml_use_internal_errors(true);
+        try {
+            return $do();
+        } catch (UnreadableTable $e) {
+            throw $e;
+        } catch (\Throwable $e) {
+            throw self::unreadable($e);
+        } finally {
+            libxml_clear_errors();
+            libxml_use_internal_errors($before);
+        }
+    }
+
+    private static function unreadable(?\Throwable $why = null): UnreadableTable
+    {
+        return new UnreadableTable('The workbook is damaged or protected by a password. Save it again, or save the sheet as CSV. Nothing was imported.', 0, $why);
+    }
+}
