@@ -36,6 +36,9 @@ describe('importing', () => {
       ['V2', ''],
     ],
     aboutRecords: 200,
+    container: null,
+    parts: [],
+    part: null,
   }
 
   it('shows how a file is read, follows corrections, and imports what was shown', async () => {
@@ -66,6 +69,34 @@ describe('importing', () => {
     const post = await request('POST', '/api/studies/2/tables')
     expect(post.body).toMatchObject({ uploadId: 12, name: 'spring', dialect: { delimiter: ';' } })
     await says('Importing: 25%. You can leave this page; it goes on.')
+  })
+
+  it('takes a table or a SELECT of a database, and keeps the sample when one is refused', async () => {
+    const database = { ...reading, fileName: 'company.sqlite', container: 'database', parts: ['households', 'visits'], part: 'households' }
+    instead['GET /api/examples'] = {
+      status: 200,
+      body: [{ name: 'company', fileName: 'company.sqlite', says: 'A simulated company database' }],
+    }
+    instead['POST /api/examples/company'] = {
+      status: 201,
+      body: { id: 12, received: 9, size: 9, pieceSize: 9, fileName: 'company.sqlite' },
+    }
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: database }
+    open('/study/2/import')
+    await userEvent.click(await button('Take company.sqlite'))
+    await heading(/Reading company.sqlite/)
+    const asked = () => new URLSearchParams(sent.filter((s) => s.path.endsWith('/reading')).at(-1)?.query)
+    await userEvent.click(await button('Table: households'))
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: { ...database, part: 'visits' } }
+    await userEvent.click(screen.getByRole('menuitem', { name: 'visits' }))
+    await waitFor(() => expect(asked().get('part')).toBe('visits'))
+    await button('Table: visits')
+    instead['GET /api/uploads/12/reading'] = { status: 422, body: { title: 'The database says: no such column: km.', status: 422 } }
+    await userEvent.type(screen.getByLabelText('or what a SELECT gives'), 'SELECT km FROM visits')
+    await userEvent.click(await button('Show its records'))
+    await says('The database says: no such column: km.')
+    expect(asked().get('part')).toBe('SELECT km FROM visits')
+    expect(screen.getByRole('table', { name: 'The first records' })).toBeVisible()
   })
 
   it('takes corrections that are written, when they are left', async () => {

@@ -7,7 +7,7 @@ import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { isOver, useJob } from '../job/api'
 import { useStudyId } from '../study/api'
-import { type Corrections, upload, useImport, useReading } from './api'
+import { type Corrections, type Reading, upload, useExamples, useImport, useReading, useTakeExample } from './api'
 
 const encodings = ['UTF-8', 'Windows-1252', 'ISO-8859-1', 'UTF-16LE', 'UTF-16BE']
 const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
@@ -27,7 +27,12 @@ export function Import() {
   const [error, setError] = useState<unknown>(null)
   const [name, setName] = useState<string | null>(null)
   const chooser = useRef<HTMLInputElement>(null)
-  const data = reading.data
+  // A correction that cannot be followed leaves the last sample where it was.
+  const [last, setLast] = useState<Reading | null>(null)
+  useEffect(() => {
+    if (reading.data) setLast(reading.data)
+  }, [reading.data])
+  const data = reading.data ?? (last?.id === uploadId ? last : null)
   const dialect = {
     encoding: 'UTF-8',
     delimiter: ',',
@@ -98,7 +103,10 @@ export function Import() {
             color="primary"
             disabled={busy || start.isPending || tableName.trim() === ''}
             onClick={() =>
-              start.mutate({ uploadId: data.id, name: tableName.trim(), dialect: data.dialect }, { onSuccess: (j) => setJobId(j.id) })
+              start.mutate(
+                { uploadId: data.id, name: tableName.trim(), dialect: data.dialect, part: data.part ?? null },
+                { onSuccess: (j) => setJobId(j.id) },
+              )
             }
           >
             Import
@@ -108,7 +116,7 @@ export function Import() {
       <input
         ref={chooser}
         type="file"
-        accept=".csv,.tsv,.txt,.jsonl,.ndjson"
+        accept=".csv,.tsv,.txt,.jsonl,.ndjson,.xlsx,.ods,.sqlite,.sqlite3,.db"
         hidden
         data-testid="import-file"
         onChange={(e) => {
@@ -130,8 +138,8 @@ export function Import() {
           <div className="empty">
             <h2>Drop a file on this sheet</h2>
             <p>
-              CSV, TSV or JSON Lines, up to 2 GB. Encoding, delimiter, decimal mark and header are recognized and shown first; you can
-              correct each of them.
+              CSV, TSV or JSON Lines up to 2 GB, a sheet of an XLSX or ODS workbook, or a table of an SQLite database. How it is written is
+              recognized and shown first; you can correct each word of it.
             </p>
             {sending !== null ? (
               <p role="status">Sending: {share(sending, 0)}</p>
@@ -140,6 +148,7 @@ export function Import() {
                 Choose a file…
               </Button>
             )}
+            {sending === null && <Shelf onTaken={(id) => setParams({ upload: String(id) }, { replace: true })} />}
             {reading.isLoading && <Loading what="the first records" />}
             <Trouble error={error ?? reading.error} />
           </div>
@@ -153,12 +162,44 @@ export function Import() {
                   change any underlined word
                 </span>
               </h2>
+              {reading.error !== null && (
+                <div style={{ padding: '0 14px' }}>
+                  <Trouble error={reading.error} />
+                </div>
+              )}
+              {data.container != null && (
+                <Property
+                  note={
+                    data.container === 'workbook'
+                      ? 'Stored values are read: formulas are not computed again.'
+                      : 'The database is only read; nothing in it can be changed from here.'
+                  }
+                >
+                  From the {data.container === 'workbook' ? 'sheet' : 'table'}{' '}
+                  <Slot
+                    label={data.container === 'workbook' ? 'Sheet' : 'Table'}
+                    value={data.part ?? ''}
+                    choices={[
+                      ...data.parts.map((p) => ({ value: p, label: p })),
+                      ...(data.part != null && !data.parts.includes(data.part) ? [{ value: data.part, label: 'a SELECT' }] : []),
+                    ]}
+                    onChange={(v) => setCorrections({ part: v })}
+                  />
+                  {data.container === 'database' && (
+                    <Select
+                      key={data.part}
+                      value={data.parts.includes(data.part ?? '') ? '' : (data.part ?? '')}
+                      onDone={(v) => setCorrections({ part: v })}
+                    />
+                  )}
+                </Property>
+              )}
               {dialect.form === 'JSON Lines' && (
                 <Property note="Columns are all names that occur; an absent name is a missing cell.">
                   Each line is <b>one JSON object</b>.
                 </Property>
               )}
-              <div hidden={dialect.form === 'JSON Lines'}>
+              <div hidden={dialect.form === 'JSON Lines' || data.container === 'database'}>
                 <Property note={`The text is shown as ${dialect.encoding}.`}>
                   Letters are written in{' '}
                   <Slot
@@ -365,6 +406,73 @@ function Property({ children, note }: { children: React.ReactNode; note: string 
     <div style={{ padding: '8px 14px', borderBottom: '1px solid var(--rule)' }}>
       <p className="sentence">{children}</p>
       <p className="soft small">{note}</p>
+    </div>
+  )
+}
+
+/** A statement instead of a whole table. */
+function Select({ value, onDone }: { value: string; onDone: (statement: string) => void }) {
+  const [text, setText] = useState(value)
+  return (
+    <form
+      style={{ marginTop: 6 }}
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (text.trim() !== '') onDone(text.trim())
+      }}
+    >
+      <TextField
+        label="or what a SELECT gives"
+        value={text}
+        multiline
+        minRows={2}
+        fullWidth
+        size="small"
+        onChange={(e) => setText(e.target.value)}
+        slotProps={{
+          htmlInput: { maxLength: 4000, spellCheck: false, style: { fontFamily: '"JetBrains Mono Variable", monospace', fontSize: 12 } },
+        }}
+      />
+      <Button size="small" type="submit" disabled={text.trim() === '' || text.trim() === value} sx={{ marginTop: '6px' }}>
+        Show its records
+      </Button>
+    </form>
+  )
+}
+
+/** Examples that ship with the app. */
+function Shelf({ onTaken }: { onTaken: (uploadId: number) => void }) {
+  const examples = useExamples()
+  const take = useTakeExample()
+  if (!examples.data || examples.data.length === 0) return null
+  return (
+    <div style={{ marginTop: 22, textAlign: 'left', maxWidth: 620 }}>
+      <h3 className="fig-title">Or take an example from the shelf</h3>
+      <table className="ledger" aria-label="Examples" style={{ marginTop: 6 }}>
+        <tbody>
+          {examples.data.map((e) => (
+            <tr key={e.name}>
+              <td className="nm" style={{ width: 140 }}>
+                {e.fileName}
+              </td>
+              <td style={{ whiteSpace: 'normal', padding: '4px 6px' }} className="soft">
+                {e.says}
+              </td>
+              <td style={{ width: 70 }}>
+                <Button
+                  size="small"
+                  disabled={take.isPending}
+                  aria-label={`Take ${e.fileName}`}
+                  onClick={() => take.mutate(e.name, { onSuccess: (u) => onTaken(u.id) })}
+                >
+                  Take
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Trouble error={take.error} />
     </div>
   )
 }

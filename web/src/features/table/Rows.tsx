@@ -325,6 +325,9 @@ function Save({
         <MenuItem component="a" href={file('csv')} download onClick={close}>
           CSV
         </MenuItem>
+        <MenuItem component="a" href={file('xlsx')} download onClick={close}>
+          XLSX workbook
+        </MenuItem>
         <MenuItem component="a" href={file('jsonl')} download onClick={close}>
           JSON Lines
         </MenuItem>

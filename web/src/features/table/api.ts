@@ -118,6 +118,7 @@ export type Corrections = {
   comment?: string
   missing?: string
   dates?: string
+  part?: string
 }
 
 export function useReading(uploadId: number | null, corrections: Corrections) {
@@ -127,6 +128,19 @@ export function useReading(uploadId: number | null, corrections: Corrections) {
     queryFn: () => take<Reading>(api.GET('/api/uploads/{id}/reading', { params: { path: { id: String(uploadId) }, query: corrections } })),
     placeholderData: (before) => before,
     retry: false,
+  })
+}
+
+export type Example = View<'Example'>
+
+export function useExamples() {
+  return useQuery({ queryKey: ['examples'], queryFn: () => take<Example[]>(api.GET('/api/examples')), staleTime: Infinity })
+}
+
+/** Puts an example where an upload would lie; answers with the upload. */
+export function useTakeExample() {
+  return useMutation({
+    mutationFn: (name: string) => take<View<'UploadView'>>(api.POST('/api/examples/{name}', { params: { path: { name } } })),
   })
 }
 
