@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Table;
 
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Profile\ScaledBins;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
@@ -13,38 +14,80 @@ use Dokimos\Core\Table\TextColumn;
 /** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
 final readonly class ColumnDetail
 {
-    public function __construct(private TableReader $reader)
+    public function __construct(private TableReader $reader, private Outcomes $outcomes)
     {
     }
 
-    public function of(TableColumn $column): ColumnDetailView
+    /**
+     * @param ?int $bins how many bins of a number; as the profile has them when null
+     * @param bool $log  bins of equal width on a logarithmic scale
+     */
+    public function of(TableColumn $column, ?int $bins = null, bool $log = false): ColumnDetailView
     {
         $study = $column->study();
         $table = $column->table();
         $cells = $this->reader->column($column);
-        $event = null;
-        $target = $study->table() === $table && null !== $study->target() ? $table->column($study->target()) : null;
-        if (null !== $target && null !== $study->event() && $target !== $column) {
-            $event = $this->reader->event($target, $study->event());
-            foreach ($study->sealedRows() as $row) {
-                $event[$row] = \NAN;
-            }
-            $event = array_values($event);
-        }
+        $event = $this->outcomes->of($column);
         $view = ColumnView::of($column);
+        if ($cells instanceof NumberColumn && (null !== $bins || $log)) {
+            return $this->view($column, $view, $this->byEdges($cells, ScaledBins::edges($cells->values, $bins ?? 24, $log), $event), $event, null);
+        }
         $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
             ? $this->byBin($cells, $view->bins, $event)
             : $this->byValue($cells, $view->top, $event);
-        $headline = null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, [] !== $view->bins);
+        $headline = null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, $cells instanceof NumberColumn || $cells instanceof DateColumn);
         if ($cells instanceof TextColumn && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $table->rows())) {
             // Texts that hardly repeat have no frequent values to show, but lengths.
             $parts = array_map(static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null), $view->bins);
             $headline = 'How long the texts are, in letters';
         }
+
+        return $this->view($column, $view, $parts, $event, $headline);
+    }
+
+    /**
+     * @param list<DistributionPart> $parts
+     * @param ?list<float>           $event
+     */
+    private function view(TableColumn $column, ColumnView $view, array $parts, ?array $event, ?string $headline): ColumnDetailView
+    {
+        $study = $column->study();
         $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
         $summary = $column->profile()['summary'] ?? [];
 
         return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, $headline, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+    }
+
+    /**
+     * @param list<float>  $edges ascending; a bin holds its lower edge
+     * @param ?list<float> $event
+     *
+     * @return list<DistributionPart>
+     */
+    private function byEdges(NumberColumn $cells, array $edges, ?array $event): array
+    {
+        $last = \count($edges) - 2;
+        $counts = $judged = $events = array_fill(0, max(0, $last + 1), 0);
+        foreach ($cells->values as $row => $v) {
+            if (is_nan($v) || $last < 0) {
+                continue;
+            }
+            $b = 0;
+            while ($b < $last && $v >= $edges[$b + 1]) {
+                ++$b;
+            }
+            ++$counts[$b];
+            if (null !== $event && !is_nan($event[$row])) {
+                ++$judged[$b];
+                $events[$b] += $event[$row] > 0.5 ? 1 : 0;
+            }
+        }
+        $parts = [];
+        foreach ($counts as $b => $count) {
+            $parts[] = self::part(NumberColumn::write((float) \sprintf('%.4g', $edges[$b])), $edges[$b], $edges[$b + 1], $count, $judged[$b], null === $event ? null : $events[$b]);
+        }
+
+        return $parts;
     }
 
     /**

@@ -130,9 +130,16 @@ final readonly class TableController
 
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
-    public function column(int $id, ColumnDetail $detail): JsonResponse
+    public function column(int $id, ColumnDetail $detail, #[MapQueryParameter(options: ['min_range' => 2, 'max_range' => 100], validationFailedStatusCode: 422)] ?int $bins = null, #[MapQueryParameter] bool $log = false): JsonResponse
     {
-        return new JsonResponse($detail->of($this->access->find(TableColumn::class, $id, 'column')));
+        return new JsonResponse($detail->of($this->access->find(TableColumn::class, $id, 'column'), $bins, $log));
+    }
+
+    #[Route('/api/columns/{id<\d{1,18}>}/more', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Frequent values, extreme records and words of a column', content: new Model(type: ColumnMoreView::class))]
+    public function more(int $id, ColumnMore $more): JsonResponse
+    {
+        return new JsonResponse($more->of($this->access->find(TableColumn::class, $id, 'column')));
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['PATCH'])]

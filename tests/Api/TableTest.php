@@ -104,6 +104,33 @@ final class TableTest extends ApiTestCase
         self::assertSame(3, $this->call('GET', '/api/tables/'.$job['subject'])['rows']);
     }
 
+    public function testAColumnInMoreDetail(): void
+    {
+        $this->signIn();
+        $columns = array_column($this->call('GET', '/api/tables/1')['columns'], 'id', 'name');
+        $cost = $this->call('GET', "/api/columns/{$columns['quoted_cost']}?bins=8&log=1");
+        self::assertCount(8, $cost['parts']);
+        self::assertSame(1500, array_sum(array_column($cost['parts'], 'count')));
+        self::assertSame(1200, array_sum(array_column($cost['parts'], 'judged')));
+        self::assertEqualsWithDelta($cost['parts'][1]['low'] / $cost['parts'][0]['low'], $cost['parts'][5]['low'] / $cost['parts'][4]['low'], 1e-9, 'equal widths on the logarithmic scale');
+        $km = $this->call('GET', "/api/columns/{$columns['travel_km']}?bins=10&log=1");
+        self::assertCount(11, $km['parts'], 'what has no logarithm has a bin of its own');
+        $this->call('GET', "/api/columns/{$columns['travel_km']}?bins=1", null, 422);
+        $more = $this->call('GET', "/api/columns/{$columns['quoted_cost']}/more");
+        $high = array_map(static fn (array $e) => (float) $e['value'], $more['highest']);
+        $sorted = $high;
+        rsort($sorted);
+        self::assertSame($sorted, $high);
+        self::assertGreaterThan(3.5, $more['highest'][0]['z']);
+        $tenure = $this->call('GET', "/api/columns/{$columns['tenure']}/more");
+        self::assertSame([1500, 1200, []], [array_sum(array_column($tenure['values'], 'count')), array_sum(array_column($tenure['values'], 'judged')), $tenure['lowest']]);
+        $note = $this->call('GET', "/api/columns/{$columns['booking_note']}/more");
+        self::assertNotSame([], $note['terms']);
+        self::assertLessThanOrEqual($note['terms'][1]['p'], $note['terms'][0]['p']);
+        self::assertSame(mb_strlen($note['highest'][0]['value']) >= mb_strlen($note['highest'][1]['value']), true);
+        self::assertSame([], array_filter(array_column($this->call('GET', "/api/columns/{$columns['return_visit']}/more")['values'], 'share'), static fn (?float $s) => null !== $s), 'the target is not laid over itself');
+    }
+
     public function testDatesThatCouldBeReadInTwoWaysAreSaid(): void
     {
         $this->signIn();

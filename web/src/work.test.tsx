@@ -567,3 +567,22 @@ describe('many columns', () => {
     expect(await button('Change chosen…')).toBeDisabled()
   })
 })
+
+describe('a column in full', () => {
+  it('is drawn larger with its own bins and scale, its frequent values and the records at its ends', async () => {
+    const column = (answers['GET /api/tables/5'] as { columns: { id: number; name: string }[] }).columns.find(
+      (c) => c.name === 'days_ahead',
+    )!
+    open(`/study/2/table/5?column=${column.id}`)
+    await userEvent.click(await button('Larger'))
+    const asked = () => new URLSearchParams(sent.filter((s) => s.path === `/api/columns/${column.id}`).at(-1)!.query)
+    await userEvent.click(await screen.findByRole('switch', { name: /logarithmic scale/ }, { timeout: 8000 }))
+    await waitFor(() => expect(asked().get('log')).toBe('true'))
+    fireEvent.change(screen.getByRole('slider', { name: 'Number of bins' }), { target: { value: 12 } })
+    await waitFor(() => expect(asked().get('bins')).toBe('12'))
+    const ends = await screen.findByRole('table', { name: 'Highest records' })
+    await userEvent.click(within(ends).getAllByRole('link')[0]!)
+    await waitFor(() => expect(where()).toMatch(/rows\?only=\d+$/))
+    clean()
+  })
+})

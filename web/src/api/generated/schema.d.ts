@@ -820,6 +820,22 @@ export interface paths {
         patch: operations["patch_app_table_table_change"];
         trace?: never;
     };
+    "/api/columns/{id}/more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_more"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/columns": {
         parameters: {
             query?: never;
@@ -1709,6 +1725,31 @@ export interface components {
             event?: string | null;
             rowsLookedAt: number;
             misfits: (number | string)[][];
+        };
+        ExtremeView: {
+            number: number;
+            value: string;
+            /** Format: float */
+            z?: number | null;
+        };
+        TermView: {
+            term: string;
+            texts: number;
+            judged: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p?: number | null;
+        };
+        ColumnMoreView: {
+            values: components["schemas"]["DistributionPart"][];
+            lowest: components["schemas"]["ExtremeView"][];
+            highest: components["schemas"]["ExtremeView"][];
+            terms: components["schemas"]["TermView"][];
         };
         ColumnEffect: {
             id: number;
@@ -3112,7 +3153,10 @@ export interface operations {
     };
     get_app_table_table_column: {
         parameters: {
-            query?: never;
+            query?: {
+                bins?: number | null;
+                log?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -3156,6 +3200,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Frequent values, extreme records and words of a column */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnMoreView"];
                 };
             };
         };

@@ -1,9 +1,11 @@
 import { Button } from '@mui/material'
 import { useMemo, useState } from 'react'
+import { Link } from 'react-router'
 import { storedInstead } from '../../api/client'
 import { Chart } from '../../ui/Chart'
 import { Facts } from '../../ui/Facts'
 import { date, number, share, whole } from '../../ui/format'
+import { useAddress } from '../../ui/address'
 import { Slot } from '../../ui/Slot'
 import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
@@ -11,20 +13,27 @@ import { TwoVersions } from '../../ui/TwoVersions'
 import { useFindings } from '../finding/api'
 import { FindingNote } from '../finding/FindingNote'
 import { type Change, type Column, type ColumnDetail, useChangeColumn, useColumn, useRegister } from './api'
+import { BoxLine, ColumnMore, Scale } from './ColumnMore'
+import { type Condition, rowsPath } from './conditions'
 import { explain, kinds, uses } from './texts'
 
 /** One column in full: what it is for, its distribution with the event's share laid over it, and its figures. */
 export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tableId: number; studyId: number; onClose: () => void }) {
   const register = useRegister(tableId)
   const found = useFindings(tableId)
-  const detail = useColumn(id)
+  const [params, set] = useAddress()
+  const wide = params.get('wide') === '1'
+  const bins = params.has('bins') ? Number(params.get('bins')) : null
+  const log = params.get('log') === '1'
+  const detail = useColumn(id, wide ? bins : null, wide && log)
   const change = useChangeColumn()
   const [picked, setPicked] = useState<number | null>(null)
   const data = detail.data
   const column = data?.column
+  const chosen = picked === null ? undefined : data?.parts[picked]
   const stored = storedInstead<Column>(change.error)
   return (
-    <section className="col" style={{ width: 318, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
+    <section className="col" style={{ width: wide ? 600 : 318, overflow: 'auto' }} aria-label={column ? `Column ${column.name}` : 'Column'}>
       {detail.isPending && <Loading what="the column" />}
       <div style={{ padding: '0 14px' }}>
         {stored && change.variables ? (
@@ -51,7 +60,14 @@ export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tab
             }}
           >
             <h2 style={{ font: '600 17px/20px var(--serif)', overflowWrap: 'anywhere' }}>{column.name}</h2>
-            <Button size="small" sx={{ marginLeft: 'auto', flexShrink: 0 }} onClick={onClose}>
+            <Button
+              size="small"
+              sx={{ marginLeft: 'auto', flexShrink: 0 }}
+              onClick={() => set({ wide: wide ? null : '1', bins: null, log: null })}
+            >
+              {wide ? 'Smaller' : 'Larger'}
+            </Button>
+            <Button size="small" sx={{ flexShrink: 0 }} onClick={onClose}>
               Close
             </Button>
           </header>
@@ -94,8 +110,26 @@ export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tab
                 Reading the column again …
               </p>
             )}
-            {data.parts.length > 0 && <Distribution detail={data} picked={picked} onPick={setPicked} />}
+            {data.parts.length > 0 && <Distribution detail={data} height={wide ? 320 : 230} onPick={setPicked} />}
+            {chosen && (
+              <p className="small" role="status" style={{ margin: 0 }}>
+                <b>{label(data, chosen)}</b>: {tip(data, picked ?? 0)}{' '}
+                {behind(data, chosen) && <Link to={rowsPath(studyId, tableId, behind(data, chosen)!)}>Records behind it</Link>}
+              </p>
+            )}
+            {wide && column.kind === 'number' && (
+              <>
+                <Scale
+                  bins={bins}
+                  log={log}
+                  skewed={Math.abs(Number((data.summary as Record<string, unknown>).skewness_G1 ?? 0)) >= 1}
+                  onChange={(b, l) => set({ bins: b === null ? null : String(b), log: l ? '1' : null })}
+                />
+                <BoxLine detail={data} />
+              </>
+            )}
             <Facts facts={facts(data)} />
+            {wide && <ColumnMore detail={data} rows={register.data?.rows ?? 0} studyId={studyId} tableId={tableId} />}
             {(found.data?.findings ?? [])
               .filter((f) => f.columns.includes(column.name))
               .map((f) => (
@@ -130,12 +164,26 @@ function differences(wanted: Change, stored: Column) {
     .map((k) => ({ name: words[k], mine: say(wanted[k]), stored: say(stored[k]) }))
 }
 
-function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked: number | null; onPick: (i: number | null) => void }) {
+/** The conditions that describe a bin or a value. */
+function behind(detail: ColumnDetail, part: ColumnDetail['parts'][number]): Condition[] | null {
+  const { name, kind } = detail.column
+  if (kind === 'text' && part.low != null) return null
+  if (part.low == null || part.high == null) return [[name, 'is', part.label]]
+  if (kind === 'date') return [[name, 'is between', part.label, new Date((part.high - 86400) * 1000).toISOString().slice(0, 10)]]
+  const last = detail.parts[detail.parts.length - 1] === part
+  const first = detail.parts[0] === part
+  return [
+    ...(first ? [] : ([[name, 'is at least', String(part.low)]] as Condition[])),
+    ...(last ? [] : ([[name, 'is under', String(part.high)]] as Condition[])),
+  ]
+}
+
+function Distribution({ detail, height, onPick }: { detail: ColumnDetail; height: number; onPick: (i: number | null) => void }) {
   const { column, parts, overall, event } = detail
   const laid = overall != null && event != null
   const name = column.name
   const many = parts.length > 14
-  const title = detail.headline ?? (laid ? `“${event}” hardly differs along ${name}` : `How ${name} is spread`)
+  const title = detail.headline ?? (laid ? `“${event}” along ${name}` : `How ${name} is spread`)
   const option = useMemo(() => {
     const labels = parts.map((p) => label(detail, p))
     const points = parts.map((p, i) => (p.judged >= 15 ? [i, p.share, p.shareLow, p.shareHigh] : [i, null, null, null]))
@@ -215,7 +263,6 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
       ],
     }
   }, [parts, laid, overall, detail, column.kind, many])
-  const chosen = picked === null ? undefined : parts[picked]
   return (
     <>
       <Chart
@@ -226,9 +273,11 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
             : 'Records in each bin; the outer bins hold everything beyond them.'
         }
         option={option}
-        height={230}
+        height={height}
         name={name}
         onPick={onPick}
+        onPickRow={onPick}
+        pickLabel="Look at it"
         data={{
           heads: [name, 'records', ...(laid ? ['looked at', `“${event}”`, 'share', 'low', 'high'] : [])],
           rows: parts.map((p) => [
@@ -250,11 +299,6 @@ function Distribution({ detail, picked, onPick }: { detail: ColumnDetail; picked
           </>
         }
       />
-      {chosen && (
-        <p className="small" role="status">
-          <b>{label(detail, chosen)}</b>: {tip(detail, picked ?? 0)}
-        </p>
-      )}
     </>
   )
 }

@@ -2,27 +2,22 @@ import { Button, Tab, TableCell, TableRow, Tabs } from '@mui/material'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, date, fixed, share, whole } from '../../ui/format'
+import { count, date, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
-import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Note } from '../../ui/Note'
-import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type Finding, open, type Relation, tone, useFindings } from '../finding/api'
+import { open, type Relation, useFindings } from '../finding/api'
 import { FindingNote } from '../finding/FindingNote'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
-import { Slot } from '../../ui/Slot'
 import { ChangeColumns } from './ChangeColumns'
 import { ColumnPanel } from './ColumnPanel'
-import { kinds, uses } from './texts'
+import { Narrow } from './Narrow'
+import { narrowedTo } from './narrowing'
+import { registerColumns } from './registerColumns'
 import { type Column, useRegister } from './api'
-
-const any = 'any'
-/** At least so many cells missing. */
-const missingFrom: Record<string, number> = { any: 0, some: 1e-12, 'over 5%': 0.05, 'over half': 0.5 }
 
 type Narrowing = 'all' | 'findings' | 'inputs' | 'late'
 const narrowings: Record<Narrowing, (c: Column, found: Set<string>) => boolean> = {
@@ -53,20 +48,11 @@ export function Register() {
   const relations = useMemo(() => new Map((found.data?.relations ?? []).map((r) => [r.column, r])), [found.data])
   const speaking = [...relations.values()].filter((r) => !r.late && (r.adjusted ?? 1) < 0.05)
   const scale: [number, number] = [0.48, Math.max(0.66, ...[...relations.values()].filter((r) => !r.late).map((r) => r.high ?? 0))]
-  const kind = params.get('kind') ?? any
-  const use = params.get('use') ?? any
-  const gaps = params.get('missing') ?? any
-  const text = params.get('name') ?? ''
+  // Beside a large column there is room for the names and what is said of them.
+  const wide = selected !== null && params.get('wide') === '1'
   const [marked, setMarked] = useState<Set<number>>(new Set())
   const [changing, setChanging] = useState(false)
-  const filtered = columns.filter(
-    (c) =>
-      (narrowings[narrow] ?? narrowings.all)(c, concerned) &&
-      (kind === any || c.kind === kind) &&
-      (use === any || c.use === use) &&
-      c.missingShare >= (missingFrom[gaps] ?? 0) &&
-      c.name.toLowerCase().includes(text.toLowerCase()),
-  )
+  const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned) && narrowedTo(params, c))
   const chosen = columns.filter((c) => marked.has(c.id))
   const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
   const missing = columns.reduce((s, c) => s + c.missing, 0)
@@ -169,61 +155,28 @@ export function Register() {
               <Tab value="inputs" label={`Inputs ${columns.filter((c) => narrowings.inputs(c, concerned)).length}`} />
               <Tab value="late" label={`Known only after ${columns.filter((c) => narrowings.late(c, concerned)).length}`} />
             </Tabs>
-            {table && (
-              <span style={{ marginLeft: 'auto', lineHeight: '33px', fontSize: 13, display: 'flex', gap: 14 }}>
+            {table && !wide && (
+              <span style={{ marginLeft: 'auto', whiteSpace: 'nowrap', lineHeight: '33px', fontSize: 13, display: 'flex', gap: 14 }}>
                 <Link to={`/study/${studyId}/table/${table.id}/pictures`}>Pictures</Link>
                 <Link to={`/study/${studyId}/table/${table.id}/rows`}>Rows view</Link>
               </span>
             )}
           </div>
-          <div className="narrow" role="group" aria-label="Narrow by">
-            <span>
-              Kind{' '}
-              <Slot
-                label="Kind"
-                value={kind}
-                choices={[any, ...kinds].map((k) => ({ value: k, label: k }))}
-                onChange={(v) => set({ kind: v === any ? null : v })}
-              />
-            </span>
-            <span>
-              use{' '}
-              <Slot
-                label="Use"
-                value={use}
-                choices={[any, 'target', ...uses].map((u) => ({ value: u, label: u }))}
-                onChange={(v) => set({ use: v === any ? null : v })}
-              />
-            </span>
-            <span>
-              missing{' '}
-              <Slot
-                label="Missing"
-                value={gaps}
-                choices={Object.keys(missingFrom).map((m) => ({ value: m, label: m }))}
-                onChange={(v) => set({ missing: v === any ? null : v })}
-              />
-            </span>
-            <input
-              aria-label="Name contains"
-              placeholder="Name contains"
-              value={text}
-              onChange={(e) => set({ name: e.target.value === '' ? null : e.target.value })}
-            />
-            <span style={{ marginLeft: 'auto', display: 'flex', gap: 12, alignItems: 'center' }}>
+          {!wide && (
+            <Narrow>
               {chosen.length > 0 && (
                 <button type="button" className="link" onClick={() => setMarked(new Set())}>
                   Clear
                 </button>
-              )}{' '}
+              )}
               <button type="button" className="link" onClick={() => setMarked(new Set([...marked, ...rows.map((c) => c.id)]))}>
                 Choose all {rows.length}
-              </button>{' '}
+              </button>
               <Button size="small" disabled={chosen.length === 0} onClick={() => setChanging(true)}>
                 {chosen.length === 0 ? 'Change chosen…' : `Change ${chosen.length}…`}
               </Button>
-            </span>
-          </div>
+            </Narrow>
+          )}
           {register.isPending && tableId !== null && <Loading what="the register" />}
           <Trouble error={register.error} onRetry={() => void register.refetch()} />
           {table?.state === 'importing' && <Loading what={table.fileName} />}
@@ -253,58 +206,18 @@ export function Register() {
                   <span>{c.position + 1}</span>
                 </label>
               )}
-              columns={[
-                {
-                  key: 'name',
-                  title: 'Column',
-                  width: 132,
-                  sortable: true,
-                  cell: (c) => (
-                    <span className="nm" title={c.name}>
-                      {c.name}
-                    </span>
-                  ),
-                },
-                { key: 'kind', title: 'Kind', width: 72, sortable: true, cell: (c) => c.kind },
-                { key: 'use', title: 'Use', width: 62, sortable: true, cell: (c) => <Use column={c} /> },
-                {
-                  key: 'missing',
-                  title: 'Miss. %',
-                  number: true,
-                  width: 52,
-                  sortable: true,
-                  cell: (c) =>
-                    c.missing === 0 ? (
-                      <span className="soft">0</span>
-                    ) : (
-                      <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
-                    ),
-                },
-                { key: 'distinct', title: 'Distinct', number: true, width: 58, sortable: true, cell: (c) => whole(c.distinct) },
-                { key: 'shape', title: 'Shape', width: 62, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
-                ...(relations.size > 0
-                  ? [
-                      {
-                        key: 'auc',
-                        title: 'Alone, AUC',
-                        width: 86,
-                        sortable: true,
-                        className: 'mark',
-                        cell: (c: Column) => <Alone relation={relations.get(c.name)} scale={scale} />,
-                      },
-                    ]
-                  : []),
-                { key: 'says', title: 'Finding', cell: (c) => <Says column={c} findings={findings} /> },
-              ]}
+              columns={registerColumns(relations, scale, findings, wide)}
               footer={
-                <TableRow>
-                  <TableCell />
-                  <TableCell colSpan={3}>{count(columns.length, 'column')}</TableCell>
-                  <TableCell colSpan={relations.size > 0 ? 5 : 4} sx={{ fontWeight: '400 !important' }}>
-                    <b>{whole(missing)} cells missing</b>, {share(missing / Math.max(1, table.rows * columns.length))} of{' '}
-                    {whole(table.rows * columns.length)}
-                  </TableCell>
-                </TableRow>
+                wide ? undefined : (
+                  <TableRow>
+                    <TableCell />
+                    <TableCell colSpan={3}>{count(columns.length, 'column')}</TableCell>
+                    <TableCell colSpan={relations.size > 0 ? 5 : 4} sx={{ fontWeight: '400 !important' }}>
+                      <b>{whole(missing)} cells missing</b>, {share(missing / Math.max(1, table.rows * columns.length))} of{' '}
+                      {whole(table.rows * columns.length)}
+                    </TableCell>
+                  </TableRow>
+                )
               }
             />
           )}
@@ -330,66 +243,6 @@ export function Register() {
         />
       )}
     </>
-  )
-}
-
-function Use({ column }: { column: Column }) {
-  if (column.use === 'target') return <b>target</b>
-  if (!column.known) return <span className="brass">late</span>
-  return column.use === 'input' ? <span className="soft">input</span> : <b>{column.use}</b>
-}
-
-function ColumnShape({ column }: { column: Column }) {
-  if (column.kind === 'yes/no') return <Shape bars={column.top} band />
-  if (column.kind === 'category') return <Shape bars={column.top} />
-  if (column.kind === 'identifier')
-    return (
-      <svg width={58} height={16} aria-hidden="true">
-        <path d="M0 8.5H58" stroke="var(--rule-firm)" strokeDasharray="1 2" />
-      </svg>
-    )
-  return <Shape bars={column.bins} steps />
-}
-
-/** How well the column alone ranks records by the target; an arrow for what is known too late to be used. */
-function Alone({ relation, scale }: { relation: Relation | undefined; scale: [number, number] }) {
-  if (relation?.auc == null) return null
-  if (relation.late)
-    return (
-      <span className="brass" title="Known only after the decision" style={{ whiteSpace: 'nowrap' }}>
-        <svg width="34" height="12" aria-hidden="true" style={{ display: 'inline', verticalAlign: 'middle' }}>
-          <path d="M2 6H30M26 3l4 3-4 3" fill="none" stroke="currentColor" strokeDasharray="1.5 2" />
-        </svg>{' '}
-        <b>{fixed(relation.auc, 2)}</b>
-      </span>
-    )
-  return (
-    <span title={`AUC ${fixed(relation.auc)}, ${fixed(relation.low)} to ${fixed(relation.high)}`}>
-      <IntervalMark
-        value={relation.auc}
-        low={relation.low}
-        high={relation.high}
-        scale={scale}
-        width={84}
-        reference={0.5}
-        tone={(relation.adjusted ?? 1) < 0.05 ? 'verdigris' : 'soft'}
-      />
-    </span>
-  )
-}
-
-/** The most harmful finding about a column in a few words, and how many more there are. */
-function Says({ column, findings }: { column: Column; findings: Finding[] }) {
-  const own = findings.filter((f) => f.columns.includes(column.name))
-  // Of two columns that say the same, the remark stands with the one that could go.
-  const first = own.find((f) => f.columns.length < 2 || f.columns[1] === column.name) ?? own[0]
-  if (!first) return column.misfits > 0 ? <span className="brass">{whole(column.misfits)} cells do not fit</span> : null
-  const short = first.columns.length > 1 && first.columns[1] !== column.name ? `see ${first.columns[1]}` : first.short
-  return (
-    <span className={tone(first.severity)} title={first.sentence}>
-      {short}
-      {own.length > 1 && <span className="soft"> +{own.length - 1}</span>}
-    </span>
   )
 }
 

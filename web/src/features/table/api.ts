@@ -23,11 +23,24 @@ export function useRegister(id: number | null | undefined) {
   })
 }
 
-export function useColumn(id: number | null) {
+export function useColumn(id: number | null, bins: number | null = null, log = false) {
   return useQuery({
-    queryKey: ['column', id],
+    queryKey: ['column', id, bins, log],
     enabled: id !== null,
-    queryFn: () => take<ColumnDetail>(api.GET('/api/columns/{id}', { params: { path: { id: String(id) } } })),
+    queryFn: () =>
+      take<ColumnDetail>(
+        api.GET('/api/columns/{id}', {
+          params: { path: { id: String(id) }, query: { ...(bins === null ? {} : { bins }), ...(log ? { log } : {}) } },
+        }),
+      ),
+    placeholderData: (before) => (before?.column.id === id ? before : undefined),
+  })
+}
+
+export function useColumnMore(id: number) {
+  return useQuery({
+    queryKey: ['column', id, 'more'],
+    queryFn: () => take<View<'ColumnMoreView'>>(api.GET('/api/columns/{id}/more', { params: { path: { id: String(id) } } })),
   })
 }
 

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+use Dokimos\Core\Math\Holm;
+use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Profile\Terms;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\TextColumn;
+
+/** Lists a column's frequent values, extreme records and words, with the event's share on rows that are not sealed. */
+final readonly class ColumnMore
+{
+    private const VALUES = 40;
+    private const EXTREMES = 8;
+    private const TERMS = 40;
+    /** Terms in fewer texts say nothing surely. */
+    private const FEWEST_TEXTS = 5;
+
+    public function __construct(private TableReader $reader, private Outcomes $outcomes)
+    {
+    }
+
+    public function of(TableColumn $column): ColumnMoreView
+    {
+        $cells = $this->reader->column($column);
+        $event = $this->outcomes->of($column);
+        [$lowest, $highest] = $this->extremes($cells);
+
+        return new ColumnMoreView($this->values($cells, $event), $lowest, $highest, $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : []);
+    }
+
+    /**
+     * @param ?list<float> $event
+     *
+     * @return list<DistributionPart>
+     */
+    private function values(Column $cells, ?array $event): array
+    {
+        $counts = $judged = $events = [];
+        for ($row = 0, $rows = $cells->count(); $row < $rows; ++$row) {
+            $text = $cells->text($row);
+            if (null === $text) {
+                continue;
+            }
+            $counts[$text] = ($counts[$text] ?? 0) + 1;
+            if (null !== $event && !is_nan($event[$row])) {
+                $judged[$text] = ($judged[$text] ?? 0) + 1;
+                $events[$text] = ($events[$text] ?? 0) + ($event[$row] > 0.5 ? 1 : 0);
+            }
+        }
+        uksort($counts, static fn (int|string $a, int|string $b) => $counts[$b] <=> $counts[$a] ?: strcmp((string) $a, (string) $b));
+        $out = [];
+        foreach (\array_slice($counts, 0, self::VALUES, true) as $value => $count) {
+            $share = Interval::wilson($events[$value] ?? 0, $judged[$value] ?? 0);
+            $out[] = new DistributionPart((string) $value, null, null, $count, $judged[$value] ?? 0, null === $event ? null : $events[$value] ?? 0, $share->value, $share->low, $share->high);
+        }
+
+        return $out;
+    }
+
+    /** @return array{list<ExtremeView>, list<ExtremeView>} */
+    private function extremes(Column $cells): array
+    {
+        $keys = [];
+        $summary = $cells instanceof NumberColumn ? NumberSummary::of($cells->values) : null;
+        for ($row = 0, $rows = $cells->count(); $row < $rows; ++$row) {
+            if (!$cells->isMissing($row)) {
+                $keys[$row] = match (true) {
+                    $cells instanceof NumberColumn => $cells->values[$row],
+                    $cells instanceof DateColumn => (float) $cells->seconds[$row],
+                    default => (float) mb_strlen((string) $cells->text($row)),
+                };
+            }
+        }
+        if ($cells->kind()->isCoded()) {
+            return [[], []];
+        }
+        asort($keys);
+        $view = static fn (int $row): ExtremeView => new ExtremeView($row + 1, mb_strimwidth((string) $cells->text($row), 0, 120, '…'), $summary?->robustZ($keys[$row]));
+        $order = array_keys($keys);
+
+        return [array_map($view, \array_slice($order, 0, self::EXTREMES)), array_map($view, array_reverse(\array_slice($order, -self::EXTREMES)))];
+    }
+
+    /**
+     * @param ?list<float> $event
+     *
+     * @return list<TermView>
+     */
+    private function terms(TextColumn $cells, ?array $event): array
+    {
+        $terms = Terms::of($cells->cells);
+        $texts = array_filter($terms->texts, static fn (int $n) => $n >= self::FEWEST_TEXTS);
+        if (null === $event) {
+            uksort($texts, static fn (int|string $a, int|string $b) => $texts[$b] <=> $texts[$a] ?: strcmp((string) $a, (string) $b));
+
+            return array_map(static fn (int|string $t) => new TermView((string) $t, $texts[$t], 0, null, null, null, null), \array_slice(array_keys($texts), 0, self::TERMS));
+        }
+        $classes = array_map(static fn (float $e) => is_nan($e) ? -1 : (int) $e, $event);
+        $telling = array_values(array_filter($terms->tellingOf($classes, \PHP_INT_MAX), static fn (array $t) => isset($texts[$t['term']])));
+        $p = Holm::adjusted(array_column($telling, 'p'));
+        $out = [];
+        foreach (\array_slice($telling, 0, self::TERMS) as $i => $term) {
+            $known = array_filter($terms->rowsWith($term['term']), static fn (int $row) => $classes[$row] >= 0);
+            $share = Interval::wilson(\count(array_filter($known, static fn (int $row) => 1 === $classes[$row])), \count($known));
+            $out[] = new TermView($term['term'], $texts[$term['term']], \count($known), $share->value, $share->low, $share->high, $p[$i]);
+        }
+
+        return $out;
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Table;
+
+/** The outcomes that may be looked at when a column is shown: those of the study's target on rows that are not sealed. */
+final readonly class Outcomes
+{
+    public function __construct(private TableReader $reader)
+    {
+    }
+
+    /** @return ?list<float> 1, 0, or NAN where unknown or sealed; null when the column is the target or there is none */
+    public function of(TableColumn $column): ?array
+    {
+        $study = $column->study();
+        $target = $study->table() === $column->table() && null !== $study->target() ? $column->table()->column($study->target()) : null;
+        if (null === $target || null === $study->event() || $target === $column) {
+            return null;
+        }
+        $event = $this->reader->event($target, $study->event());
+        foreach ($study->sealedRows() as $row) {
+            $event[$row] = \NAN;
+        }
+
+        return array_values($event);
+    }
+}

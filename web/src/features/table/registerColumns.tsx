@@ -1,0 +1,119 @@
+import { fixed, whole } from '../../ui/format'
+import { IntervalMark } from '../../ui/IntervalMark'
+import type { LedgerColumn } from '../../ui/Ledger'
+import { Shape } from '../../ui/Shape'
+import { type Finding, type Relation, tone } from '../finding/api'
+import type { Column } from './api'
+
+/** What stands in each line of the Register; short beside a large column. */
+export function registerColumns(
+  relations: Map<string, Relation>,
+  scale: [number, number],
+  findings: Finding[],
+  short: boolean,
+): LedgerColumn<Column>[] {
+  const all: LedgerColumn<Column>[] = [
+    {
+      key: 'name',
+      title: 'Column',
+      width: 132,
+      sortable: true,
+      cell: (c) => (
+        <span className="nm" title={c.name}>
+          {c.name}
+        </span>
+      ),
+    },
+    { key: 'kind', title: 'Kind', width: 72, sortable: true, cell: (c) => c.kind },
+    { key: 'use', title: 'Use', width: 62, sortable: true, cell: (c) => <Use column={c} /> },
+    {
+      key: 'missing',
+      title: 'Miss. %',
+      number: true,
+      width: 52,
+      sortable: true,
+      cell: (c) =>
+        c.missing === 0 ? (
+          <span className="soft">0</span>
+        ) : (
+          <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
+        ),
+    },
+    { key: 'distinct', title: 'Distinct', number: true, width: 58, sortable: true, cell: (c) => whole(c.distinct) },
+    { key: 'shape', title: 'Shape', width: 62, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
+    ...(relations.size > 0
+      ? [
+          {
+            key: 'auc',
+            title: 'Alone, AUC',
+            width: 86,
+            sortable: true,
+            className: 'mark',
+            cell: (c: Column) => <Alone relation={relations.get(c.name)} scale={scale} />,
+          },
+        ]
+      : []),
+    { key: 'says', title: 'Finding', cell: (c) => <Says column={c} findings={findings} /> },
+  ]
+  return short ? all.filter((c) => ['name', 'kind', 'says'].includes(c.key)) : all
+}
+
+function Use({ column }: { column: Column }) {
+  if (column.use === 'target') return <b>target</b>
+  if (!column.known) return <span className="brass">late</span>
+  return column.use === 'input' ? <span className="soft">input</span> : <b>{column.use}</b>
+}
+
+function ColumnShape({ column }: { column: Column }) {
+  if (column.kind === 'yes/no') return <Shape bars={column.top} band />
+  if (column.kind === 'category') return <Shape bars={column.top} />
+  if (column.kind === 'identifier')
+    return (
+      <svg width={58} height={16} aria-hidden="true">
+        <path d="M0 8.5H58" stroke="var(--rule-firm)" strokeDasharray="1 2" />
+      </svg>
+    )
+  return <Shape bars={column.bins} steps />
+}
+
+/** How well the column alone ranks records by the target; an arrow for what is known too late to be used. */
+function Alone({ relation, scale }: { relation: Relation | undefined; scale: [number, number] }) {
+  if (relation?.auc == null) return null
+  if (relation.late)
+    return (
+      <span className="brass" title="Known only after the decision" style={{ whiteSpace: 'nowrap' }}>
+        <svg width="34" height="12" aria-hidden="true" style={{ display: 'inline', verticalAlign: 'middle' }}>
+          <path d="M2 6H30M26 3l4 3-4 3" fill="none" stroke="currentColor" strokeDasharray="1.5 2" />
+        </svg>{' '}
+        <b>{fixed(relation.auc, 2)}</b>
+      </span>
+    )
+  return (
+    <span title={`AUC ${fixed(relation.auc)}, ${fixed(relation.low)} to ${fixed(relation.high)}`}>
+      <IntervalMark
+        value={relation.auc}
+        low={relation.low}
+        high={relation.high}
+        scale={scale}
+        width={84}
+        reference={0.5}
+        tone={(relation.adjusted ?? 1) < 0.05 ? 'verdigris' : 'soft'}
+      />
+    </span>
+  )
+}
+
+/** The most harmful finding about a column in a few words, and how many more there are. */
+function Says({ column, findings }: { column: Column; findings: Finding[] }) {
+  const own = findings.filter((f) => f.columns.includes(column.name))
+  // Of two columns that say the same, the remark stands with the one that could go.
+  const first = own.find((f) => f.columns.length < 2 || f.columns[1] === column.name) ?? own[0]
+  if (!first) return column.misfits > 0 ? <span className="brass">{whole(column.misfits)} cells do not fit</span> : null
+  const short = first.columns.length > 1 && first.columns[1] !== column.name ? `see ${first.columns[1]}` : first.short
+  return (
+    <span className={tone(first.severity)} title={first.sentence}>
+      {short}
+      {own.length > 1 && <span className="soft"> +{own.length - 1}</span>}
+    </span>
+  )
+}
