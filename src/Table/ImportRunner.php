@@ -25,7 +25,7 @@ final readonly class ImportRunner implements PieceRunner
     /** Bytes of the source that are compressed together. */
     private const SOURCE_BLOCK = 1 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions)
     {
     }
 
@@ -101,7 +101,7 @@ final readonly class ImportRunner implements PieceRunner
             }
         };
         $sink = new ChunkSink($this->store, $table->id());
-        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, [], null, $table->bytes(), $progress, [$share, \is_int($of) ? $of : 1]);
+        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, $this->editions->kinds($table), null, $table->bytes(), $progress, [$share, \is_int($of) ? $of : 1]);
         $sink->flush();
         // A piece that is done again finds the columns of its first run.
         $known = [];
@@ -125,6 +125,7 @@ final readonly class ImportRunner implements PieceRunner
 
     private function join(DataTable $table, Job $job): void
     {
+        $this->editions->carryOver($table);
         $table->becomeReady();
         if (null === $table->study()->table()) {
             $table->study()->useTable($table);

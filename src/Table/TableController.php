@@ -92,9 +92,11 @@ final readonly class TableController
 
     #[Route('/api/tables/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The Register', content: new Model(type: TableView::class))]
-    public function register(int $id): JsonResponse
+    public function register(int $id, Editions $editions): JsonResponse
     {
-        return new JsonResponse(TableView::of($this->access->find(DataTable::class, $id, 'table')));
+        $table = $this->access->find(DataTable::class, $id, 'table');
+
+        return new JsonResponse(TableView::of($table, true, $table->isReady() ? $editions->differences($table) : null));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/rows', methods: ['GET'])]

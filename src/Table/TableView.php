@@ -13,6 +13,7 @@ final readonly class TableView
      * @param list<string>     $repairs
      * @param list<ColumnView> $columns empty in lists
      * @param list<AskView>    $asks    what a column of each kind can be asked
+     * @param ?EditionView     $before  how it differs from the edition before; null for a first one and in lists
      */
     public function __construct(
         public int $id,
@@ -27,14 +28,15 @@ final readonly class TableView
         public array $repairs,
         public array $columns,
         public array $asks,
+        public ?EditionView $before,
     ) {
     }
 
-    public static function of(DataTable $table, bool $withColumns = true): self
+    public static function of(DataTable $table, bool $withColumns = true, ?EditionView $before = null): self
     {
         $columns = $table->columns();
 
-        return new self($table->id(), $table->study()->id(), $table->name(), $table->fileName(), $table->edition(), $table->state(), $table->rows(), \count($columns), $table->importedAt()->format(\DATE_ATOM), [...$table->repairs(), ...array_merge(...array_map(self::unsure(...), $columns))], $withColumns ? array_map(ColumnView::of(...), $columns) : [], array_map(AskView::of(...), $withColumns ? Kind::cases() : []));
+        return new self($table->id(), $table->study()->id(), $table->name(), $table->fileName(), $table->edition(), $table->state(), $table->rows(), \count($columns), $table->importedAt()->format(\DATE_ATOM), [...$table->repairs(), ...array_merge(...array_map(self::unsure(...), $columns))], $withColumns ? array_map(ColumnView::of(...), $columns) : [], array_map(AskView::of(...), $withColumns ? Kind::cases() : []), $before);
     }
 
     /** @return list<string> a sentence when no date of the column tells the order of day and month */

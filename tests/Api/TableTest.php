@@ -131,6 +131,27 @@ final class TableTest extends ApiTestCase
         self::assertSame([], array_filter(array_column($this->call('GET', "/api/columns/{$columns['return_visit']}/more")['values'], 'share'), static fn (?float $s) => null !== $s), 'the target is not laid over itself');
     }
 
+    public function testALaterImportIsTheNextEditionAndSaysWhatDiffers(): void
+    {
+        $this->signIn();
+        $import = function (string $csv): array {
+            $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => 'monthly'], 202);
+            $this->work();
+
+            return $this->call('GET', '/api/tables/'.$job['subject']);
+        };
+        $first = $import("code,km,place,gone\n11,1,here,x\n12,2,there,y\n11,3,here,z\n");
+        self::assertNull($first['before']);
+        $columns = array_column($first['columns'], null, 'name');
+        $this->call('PATCH', '/api/columns/'.$columns['code']['id'], ['kind' => 'category', 'use' => 'set aside', 'known' => false], 200, ['If-Match' => (string) $columns['code']['version']]);
+        $second = $import("code,km,place,fresh\n11,1,here,1\n13,far,nowhere,2\n11,,here,3\n11,7,,4\n");
+        self::assertSame([2, 1, 3, 4], [$second['edition'], $second['before']['beforeEdition'], $second['before']['rowsBefore'], $second['before']['rows']]);
+        $code = array_column($second['columns'], null, 'name')['code'];
+        self::assertSame(['category', 'set aside', false], [$code['kind'], $code['use'], $code['known']]);
+        self::assertSame('number', array_column($second['columns'], 'kind', 'name')['km']);
+        self::assertSame(['gone is not there any more.', 'code: a new value: 13.', 'km: 1 cell does not fit the kind number, first "far"; missing in 50.0%, before in 0.0%.', 'place: missing in 25.0%, before in 0.0%; a new value: nowhere.', 'fresh is new (number).'], array_column($second['before']['differences'], 'says'));
+    }
+
     public function testDatesThatCouldBeReadInTwoWaysAreSaid(): void
     {
         $this->signIn();

@@ -1656,6 +1656,18 @@ export interface components {
             kind: string;
             relations: string[];
         };
+        DifferenceView: {
+            column: string;
+            says: string;
+        };
+        EditionView: {
+            beforeId: number;
+            beforeEdition: number;
+            beforeImportedAt: string;
+            rowsBefore: number;
+            rows: number;
+            differences: components["schemas"]["DifferenceView"][];
+        };
         TableView: {
             id: number;
             studyId: number;
@@ -1669,6 +1681,7 @@ export interface components {
             repairs: string[];
             columns: components["schemas"]["ColumnView"][];
             asks: components["schemas"]["AskView"][];
+            before?: components["schemas"]["EditionView"] | (never | null);
         };
         RowView: {
             number: number;

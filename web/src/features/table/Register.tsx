@@ -62,7 +62,8 @@ export function Register() {
   const repairs = table?.repairs ?? []
   // In the margin stands what concerns whole rows or would do harm; the rest stands with its column.
   const pressing = findings.filter((f) => f.columns.length === 0 || f.severity === 'high')
-  const notes = (isMain && !target ? 1 : 0) + repairs.length + pressing.length
+  const before = table?.before
+  const notes = (before ? 1 : 0) + (isMain && !target ? 1 : 0) + repairs.length + pressing.length
   useNotes(
     notes,
     <>
@@ -80,6 +81,18 @@ export function Register() {
       )}
       {tableId !== null &&
         pressing.map((f) => <FindingNote key={f.key} finding={f} columns={columns} studyId={studyId} tableId={tableId} />)}
+      {before && (
+        <Note title={`Compared with edition ${before.beforeEdition}`}>
+          {whole(before.rows)} records, before {whole(before.rowsBefore)}. Kinds and uses are as you settled them there.{' '}
+          {before.differences.length === 0
+            ? 'No column differs.'
+            : before.differences
+                .slice(0, 12)
+                .map((d) => d.says)
+                .join(' ')}
+          {before.differences.length > 12 && ` And ${whole(before.differences.length - 12)} more.`}
+        </Note>
+      )}
       {repairs.map((r) => (
         <Note key={r} title="Mended while reading">
           {r}
