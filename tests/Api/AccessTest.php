@@ -14,7 +14,7 @@ use Symfony\Component\Routing\RouterInterface;
 final class AccessTest extends ApiTestCase
 {
     private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/setup/invited', '/api/health', '/api/session/end'];
-    private const OF_NO_STUDY = ['/api/session', '/api/studies', '/api/studies/deleted', '/api/uploads', '/api/jobs', '/api/learners'];
+    private const OF_NO_STUDY = ['/api/examples', '/api/examples/{name}', '/api/session', '/api/studies', '/api/studies/deleted', '/api/uploads', '/api/jobs', '/api/learners'];
 
     /** @return iterable<string, array{string, string}> */
     private function routes(): iterable
@@ -33,7 +33,7 @@ final class AccessTest extends ApiTestCase
     {
         $tried = 0;
         foreach ($this->routes() as [$method, $path]) {
-            $this->call($method, strtr($path, ['{id}' => '1', '{number}' => '1']), 'GET' === $method ? null : [], 401);
+            $this->call($method, strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']), 'GET' === $method ? null : [], 401);
             ++$tried;
         }
         self::assertGreaterThan(30, $tried);
@@ -50,6 +50,7 @@ final class AccessTest extends ApiTestCase
             $body = match (true) {
                 'GET' === $method => null,
                 str_ends_with($path, '/tables') => ['uploadId' => 1, 'name' => 'x'],
+                str_ends_with($path, '/columns') => ['versions' => ['1' => 1]],
                 str_ends_with($path, '/settle') => ['key' => 'constant: currency', 'reason' => 'taken over'],
                 str_ends_with($path, '/members') => ['login' => 'otto', 'role' => 'owner'],
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
@@ -58,7 +59,7 @@ final class AccessTest extends ApiTestCase
                 default => new \stdClass(),
             };
             $query = str_contains($path, 'pieces') ? '?offset=0' : '';
-            $this->client->request($method, strtr($path, ['{id}' => '1', '{number}' => '1']).$query, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'], content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR));
+            $this->client->request($method, strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']).$query, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'], content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR));
             self::assertContains($this->client->getResponse()->getStatusCode(), [403, 404], $method.' '.$path.': '.$this->client->getResponse()->getContent());
         }
         self::assertSame([], $this->call('GET', '/api/studies'));

@@ -210,6 +210,78 @@ final class JourneyTest extends TestCase
         $this->everyRequestStayedHere();
     }
 
+    public function testFromAPictureToTheRecordsBehindIt(): void
+    {
+        $this->open('/');
+        $this->click('button', 'Sign in');
+        $this->see('h1', 'Studies');
+        $this->open('/study/1/table/1');
+        $this->click('a', 'Pictures');
+        $this->see('h1', 'Pictures');
+        $this->see('h3', 'nearly say the same');
+        $this->axe('what goes together');
+        foreach (['What is missing together' => 'records are complete', 'What stands apart' => 'A box holds the middle half', 'What is lopsided' => 'the most lopsided first', 'linked' => 'Columns on a ring'] as $picture => $says) {
+            $this->click('nav button', $picture);
+            $this->see('figure p', $says);
+            $this->axe($picture);
+        }
+        $this->click('nav button', 'What is missing together');
+        $this->see('h3', 'boiler_age is missing by');
+        $this->click('td a', 'boiler_make is');
+        $this->see('h1', 'Rows');
+        $this->see('p', 'Records where');
+        $this->see('button', 'without boiler_age');
+        $this->axe('rows by condition');
+        $this->open('/study/1/table/1/pictures?show=two&x=tenure&y=slot');
+        $this->see('h3', 'tenure and slot');
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('figure svg g g rect'))->click();
+        $this->see('h1', 'Rows');
+        $this->see('button', 'without tenure');
+        $this->click('button', 'without tenure');
+        $this->see('p', 'Drop one:');
+        $this->everyRequestStayedHere();
+    }
+
+    public function testImportingADatabaseAndCorrectingHowAFileIsRead(): void
+    {
+        $this->open('/');
+        $this->click('button', 'Sign in');
+        $this->see('h1', 'Studies');
+        $this->open('/study/1/import');
+        $file = self::$dir.'/odd dates.csv';
+        file_put_contents($file, "day;km\n03/04/2025;1,5\n05/06/2025;2,5\n");
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-testid=import-file]'))->sendKeys($file);
+        $this->see('h1', 'Reading odd dates.csv');
+        $this->click('button', 'day first');
+        $this->click('[role=menuitem]', 'month first');
+        $this->see('button', 'month first');
+        $this->click('button', 'comma');
+        $this->click('[role=menuitem]', 'point');
+        $this->see('button', 'point');
+        $this->click('button', 'Import', 12, true);
+        $this->see('h1', 'Register', 30);
+        $this->click('a', 'Rows view');
+        $this->see('td', '4 Mar 2025');
+        $this->see('td', '1,5');
+
+        $this->open('/study/1/import');
+        $this->see('h3', 'Or take an example from the shelf');
+        $this->axe('shelf');
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('button[aria-label="Take company.sqlite"]'))->click();
+        $this->see('h1', 'Reading company.sqlite');
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('button[aria-label^="Table:"]'))->click();
+        $this->click('[role=menuitem]', 'returned');
+        $this->see('button', 'returned');
+        $this->axe('reading a database');
+        $this->click('button', 'Import', 12, true);
+        $this->see('h1', 'Register', 30);
+        $this->see('p', 'records, 25 columns');
+        $this->click('button', 'Choose all 25');
+        $this->click('button', 'Change 25');
+        $this->see('h2', 'Change 25 columns');
+        $this->axe('many columns');
+    }
+
     private function open(string $path): void
     {
         self::$chrome->driver->get(self::$base.$path);

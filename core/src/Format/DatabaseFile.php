@@ -79,7 +79,7 @@ final class DatabaseFile extends Container
             }
             $names = [];
             for ($j = 0; $j < $result->numColumns(); ++$j) {
-                $names[] = $result->columnName($j);
+                $names[] = (string) $result->columnName($j);
             }
             yield $names;
             $until = microtime(true) + self::SECONDS;

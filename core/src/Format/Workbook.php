@@ -89,7 +89,12 @@ final class Workbook extends Container
 
     public function parts(): array
     {
-        $names = array_values($this->guarded(fn (): array => $this->reader->listWorksheetNames($this->path)));
+        $names = $this->guarded(function (): array {
+            /** @var list<string> $names */
+            $names = array_values($this->reader->listWorksheetNames($this->path));
+
+            return $names;
+        });
 
         return [] === $names ? throw self::unreadable() : $names;
     }
@@ -123,13 +128,17 @@ final class Workbook extends Container
     /** @return array{int, int} rows and columns of a sheet */
     private function size(string $part): array
     {
-        foreach ($this->guarded(fn (): array => $this->reader->listWorksheetInfo($this->path)) as $info) {
-            if ($info['worksheetName'] === $part) {
-                return [(int) $info['totalRows'], (int) $info['totalColumns']];
+        return $this->guarded(function () use ($part): array {
+            /** @var list<array{worksheetName: string, totalRows: int|string, totalColumns: int|string}> $sheets */
+            $sheets = $this->reader->listWorksheetInfo($this->path);
+            foreach ($sheets as $sheet) {
+                if ($sheet['worksheetName'] === $part) {
+                    return [(int) $sheet['totalRows'], (int) $sheet['totalColumns']];
+                }
             }
-        }
 
-        return [0, 0];
+            return [0, 0];
+        });
     }
 
     /** @return \Generator<int, list<?string>> */

@@ -69,6 +69,7 @@ final readonly class TwoColumns
     public function numbered(array $numbers): self
     {
         $parts = [];
+        /** @var array<string, mixed> $part */
         foreach ($this->parts as $part) {
             if (\is_int($part['row'] ?? null)) {
                 $part['row'] = $numbers[$part['row']];
