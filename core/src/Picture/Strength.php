@@ -17,22 +17,25 @@ use Dokimos\Core\Table\NumberColumn;
 /** Measures a pair of columns as their kinds want it. */
 final class Strength
 {
-    /** Null when either does not vary where both are present, or is text. */
     public static function of(string $first, Column $a, string $second, Column $b): ?Pair
     {
-        $x = self::numbers($a);
-        $y = self::numbers($b);
-        if (null !== $x && null !== $y) {
-            return self::byRank($first, $x, $second, $y);
+        return self::between(Operand::of($first, $a), Operand::of($second, $b));
+    }
+
+    /** Null when either does not vary where both are present, or is text. */
+    public static function between(Operand $a, Operand $b): ?Pair
+    {
+        if (null !== $a->numbers && null !== $b->numbers) {
+            return self::byRank($a, $b);
         }
-        if ($a instanceof CodedColumn && $b instanceof CodedColumn) {
-            return self::byTable($first, $a->codes, $second, $b->codes);
+        if (null !== $a->codes && null !== $b->codes) {
+            return self::byTable($a->name, $a->codes, $b->name, $b->codes);
         }
-        if ($a instanceof CodedColumn && null !== $y) {
-            return self::byGroups($first, $second, $a->codes, $y);
+        if (null !== $a->codes && null !== $b->numbers) {
+            return self::byGroups($a->name, $b->name, $a->codes, $b->numbers);
         }
 
-        return $b instanceof CodedColumn && null !== $x ? self::byGroups($first, $second, $b->codes, $x) : null;
+        return null !== $b->codes && null !== $a->numbers ? self::byGroups($a->name, $b->name, $b->codes, $a->numbers) : null;
     }
 
     /**
@@ -57,20 +60,40 @@ final class Strength
         return array_map(static fn (int $code) => $code < 0 ? \NAN : $yes[$code], $column->codes);
     }
 
-    /**
-     * @param list<float> $x
-     * @param list<float> $y
-     */
-    private static function byRank(string $first, array $x, string $second, array $y): ?Pair
+    private static function byRank(Operand $a, Operand $b): ?Pair
     {
-        ['n' => $n, 'rho' => $rho, 'p' => $p] = Association::spearman($x, $y);
+        $x = $y = [];
+        $others = $b->numbers ?? [];
+        foreach ($a->numbers ?? [] as $row => $v) {
+            $w = $others[$row];
+            if (!is_nan($v) && !is_nan($w)) {
+                $x[] = $v;
+                $y[] = $w;
+            }
+        }
+        $n = \count($x);
+        $ranks = Association::complete(self::used($a->ranksBeside($b), $n), self::used($b->ranksBeside($a), $n));
+        $rho = $ranks['r'];
         if (null === $rho) {
             return null;
         }
+        [$first, $second, $p] = [$a->name, $b->name, $ranks['p']];
         // Fisher's z with the variance of Bonett and Wright (2000).
         $half = $n > 3 && abs($rho) < 1.0 ? Normal::Z95 * sqrt((1.0 + $rho * $rho / 2.0) / ($n - 3)) : null;
 
-        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), $p ?? 1.0, Association::pearson($x, $y)['r'], $n, 1.0);
+        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), $p ?? 1.0, Association::complete($x, $y)['r'], $n, 1.0);
+    }
+
+    /**
+     * Ranks of the rows where both are present; 0 is no rank.
+     *
+     * @param list<float> $ranks
+     *
+     * @return list<float>
+     */
+    private static function used(array $ranks, int $n): array
+    {
+        return $n === \count($ranks) ? $ranks : array_values(array_filter($ranks, static fn (float $r) => 0.0 !== $r));
     }
 
     /**

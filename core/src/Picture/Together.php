@@ -40,16 +40,15 @@ final readonly class Together
         foreach ($table->columns() as $name => $column) {
             $why = \count($columns) >= self::MOST_COLUMNS ? 'beyond the first 200' : self::whyNot($column);
             if (null === $why) {
-                $columns[] = [(string) $name, $column];
+                $columns[] = Operand::of((string) $name, $column);
             } else {
                 $leftOut[] = ['column' => (string) $name, 'why' => $why];
             }
         }
         $pairs = $p = [];
-        foreach ($columns as $i => [$b, $second]) {
+        foreach ($columns as $i => $second) {
             for ($j = 0; $j < $i; ++$j) {
-                [$a, $one] = $columns[$j];
-                $pair = Strength::of($a, $one, $b, $second);
+                $pair = Strength::between($columns[$j], $second);
                 if (null !== $pair) {
                     $pairs[] = $pair;
                     $p[] = $pair->p;
@@ -60,7 +59,7 @@ final readonly class Together
         $pairs = array_map(static fn (Pair $pair, int $i) => $pair->adjustedTo($adjusted[$i]), $pairs, array_keys($pairs));
         usort($pairs, static fn (Pair $a, Pair $b) => abs($b->strength) <=> abs($a->strength) ?: strcmp($a->first.$a->second, $b->first.$b->second));
 
-        return new self(self::ordered(array_column($columns, 0), $pairs, $first), $pairs, $leftOut, $table->rows);
+        return new self(self::ordered(array_map(static fn (Operand $o) => $o->name, $columns), $pairs, $first), $pairs, $leftOut, $table->rows);
     }
 
     private static function whyNot(Column $column): ?string

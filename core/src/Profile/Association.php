@@ -27,7 +27,7 @@ final class Association
     {
         [$a, $b] = self::bothPresent($x, $y);
 
-        return self::correlation($a, $b);
+        return self::complete($a, $b);
     }
 
     /**
@@ -41,7 +41,7 @@ final class Association
     public static function spearman(array $x, array $y): array
     {
         [$a, $b] = self::bothPresent($x, $y);
-        $out = self::correlation(Ranks::of($a), Ranks::of($b));
+        $out = self::complete(Ranks::of($a), Ranks::of($b));
 
         return ['n' => $out['n'], 'rho' => $out['r'], 'p' => $out['p']];
     }
@@ -67,12 +67,14 @@ final class Association
     }
 
     /**
+     * Product-moment correlation of two columns without missing cells.
+     *
      * @param list<float> $x
      * @param list<float> $y
      *
      * @return array{n: int, r: ?float, p: ?float}
      */
-    private static function correlation(array $x, array $y): array
+    public static function complete(array $x, array $y): array
     {
         $n = \count($x);
         if ($n < 3) {
