@@ -7,6 +7,7 @@ namespace App\Finding;
 use App\Study\Access;
 use App\Study\Role;
 use App\Table\DataTable;
+use App\Table\Looks;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -17,15 +18,21 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Findings')]
 final readonly class FindingController
 {
-    public function __construct(private Access $access, private Findings $findings)
+    public function __construct(private Access $access, private Findings $findings, private Looks $looks)
     {
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/findings', methods: ['GET'])]
+    #[OA\Response(response: 202, description: 'A large table is being looked over; ask again')]
     #[OA\Response(response: 200, description: 'Findings, the most harmful first, and what goes with the target', content: new Model(type: FindingsView::class))]
     public function list(int $id): JsonResponse
     {
-        return new JsonResponse($this->findings->of($this->access->find(DataTable::class, $id, 'table')));
+        $table = $this->access->find(DataTable::class, $id, 'table');
+        if ($this->looks->isLarge($table) && !$this->findings->areKept($table)) {
+            return $this->looks->answer($table, $this->access->user());
+        }
+
+        return new JsonResponse($this->findings->of($table));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/findings/settle', methods: ['POST'])]

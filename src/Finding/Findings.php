@@ -34,9 +34,7 @@ final readonly class Findings
 
     public function of(DataTable $table): FindingsView
     {
-        $study = $table->study();
-        $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
-        $stamp = hash('xxh128', json_encode([self::FORM, $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR));
+        [$stamp, $judged] = $this->stamp($table);
         $document = $this->entities->find(FoundDocument::class, $table->id());
         if ($document?->stamp() !== $stamp) {
             $found = $this->look($table, $judged);
@@ -50,6 +48,21 @@ final readonly class Findings
         }
 
         return $this->view($table, $document->found());
+    }
+
+    /** Whether what was found is up to date. */
+    public function areKept(DataTable $table): bool
+    {
+        return $this->entities->find(FoundDocument::class, $table->id())?->stamp() === $this->stamp($table)[0];
+    }
+
+    /** @return array{string, bool} what the findings depend on, and whether the target may be looked at */
+    private function stamp(DataTable $table): array
+    {
+        $study = $table->study();
+        $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
+
+        return [hash('xxh128', json_encode([self::FORM, $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
     }
 
     /** @return array<string, mixed> */

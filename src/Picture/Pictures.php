@@ -19,6 +19,7 @@ use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 
@@ -30,7 +31,7 @@ final readonly class Pictures
     /** Pictures of single columns are made from at most so many records, taken evenly. */
     private const MOST = 102400;
 
-    public function __construct(private TableReader $reader, private CacheInterface $cache)
+    public function __construct(private TableReader $reader, private CacheInterface $cache, private CacheItemPoolInterface $pool)
     {
     }
 
@@ -151,13 +152,24 @@ final readonly class Pictures
      */
     private function kept(DataTable $table, string $picture, array $about, \Closure $make): object
     {
-        $study = $table->study();
-        $key = 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $study->table() === $table ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null], \JSON_THROW_ON_ERROR));
-
-        return $this->cache->get($key, static function (ItemInterface $item) use ($make): object {
+        return $this->cache->get(self::key($table, $picture, $about), static function (ItemInterface $item) use ($make): object {
             $item->expiresAfter(86400);
 
             return $make();
         });
+    }
+
+    /** Whether a picture of the whole table need not be drawn again. */
+    public function isKept(DataTable $table, string $picture): bool
+    {
+        return $this->pool->getItem(self::key($table, $picture, []))->isHit();
+    }
+
+    /** @param list<string> $about */
+    private static function key(DataTable $table, string $picture, array $about): string
+    {
+        $study = $table->study();
+
+        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $study->table() === $table ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null], \JSON_THROW_ON_ERROR));
     }
 }

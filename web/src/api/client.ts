@@ -32,7 +32,17 @@ export function storedInstead<T>(error: unknown): T | null {
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await answer
   if (!response.ok) throw errorOf(response.status, error)
+  if (response.status === 202 && response.headers.has('Retry-After')) throw new NotYet()
   return data as T
+}
+
+/** The server has begun to work on the answer: ask again. */
+export class NotYet extends Error {}
+
+/** For answers that large tables have only after a while: asked again every second until they are there. */
+export const whenReady = {
+  retry: (failures: number, error: Error) => error instanceof NotYet && failures < 900,
+  retryDelay: 1000,
 }
 
 export function idempotencyKey(): string {

@@ -2186,6 +2186,13 @@ export interface operations {
                     "application/json": components["schemas"]["FindingsView"];
                 };
             };
+            /** @description A large table is being looked over; ask again */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
         };
     };
     post_app_finding_finding_settle: {

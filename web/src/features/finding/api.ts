@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View, whenReady } from '../../api/client'
 
 export type Finding = View<'FindingView'>
 export type Remedy = View<'RemedyView'>
@@ -10,6 +10,7 @@ export function useFindings(tableId: number | null | undefined, enabled = true) 
   return useQuery({
     queryKey: ['findings', tableId],
     enabled: tableId != null && enabled,
+    ...whenReady,
     queryFn: () => take<View<'FindingsView'>>(api.GET('/api/tables/{id}/findings', { params: { path: { id: String(tableId) } } })),
   })
 }

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View, whenReady } from '../../api/client'
 
 /** The API's document cannot say the shapes of the lists inside a picture; here they are, as `core/src/Picture` writes them. */
 type Share = { judged: number; share: number | null; low: number | null; high: number | null }
@@ -105,6 +105,7 @@ export function useTogether(id: number, enabled = true) {
   return useQuery({
     queryKey: ['pictures', id, 'together'],
     enabled,
+    ...whenReady,
     queryFn: async () => (await take(api.GET('/api/tables/{id}/pictures/together', forTable(id)))) as unknown as Together,
   })
 }
@@ -112,6 +113,7 @@ export function useTogether(id: number, enabled = true) {
 export function useMissing(id: number) {
   return useQuery({
     queryKey: ['pictures', id, 'missing'],
+    ...whenReady,
     queryFn: async () => (await take(api.GET('/api/tables/{id}/pictures/missing', forTable(id)))) as unknown as Missing,
   })
 }
@@ -119,6 +121,7 @@ export function useMissing(id: number) {
 export function useApart(id: number) {
   return useQuery({
     queryKey: ['pictures', id, 'apart'],
+    ...whenReady,
     queryFn: async () => (await take(api.GET('/api/tables/{id}/pictures/apart', forTable(id)))) as unknown as { columns: ApartColumn[] },
   })
 }
@@ -126,6 +129,7 @@ export function useApart(id: number) {
 export function useLopsided(id: number) {
   return useQuery({
     queryKey: ['pictures', id, 'lopsided'],
+    ...whenReady,
     queryFn: async () => (await take(api.GET('/api/tables/{id}/pictures/lopsided', forTable(id)))) as unknown as Lopsided,
   })
 }
@@ -133,6 +137,7 @@ export function useLopsided(id: number) {
 export function useRepeats(id: number, columns: string[] | null) {
   return useQuery({
     queryKey: ['pictures', id, 'repeats', columns],
+    ...whenReady,
     queryFn: async () =>
       (await take(
         api.GET('/api/tables/{id}/pictures/repeats', {
