@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use Dokimos\Core\Format\KindFits;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Profile\NumberSummary;
@@ -33,7 +34,7 @@ final readonly class ColumnMore
         $event = $this->outcomes->of($column);
         [$lowest, $highest] = $this->extremes($cells);
 
-        return new ColumnMoreView($this->values($cells, $event), $lowest, $highest, $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : []);
+        return new ColumnMoreView($this->values($cells, $event), $lowest, $highest, $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : [], new FitsView(...KindFits::of($cells, $column->misfitCount())));
     }
 
     /**

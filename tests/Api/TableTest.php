@@ -124,6 +124,8 @@ final class TableTest extends ApiTestCase
         self::assertGreaterThan(3.5, $more['highest'][0]['z']);
         $tenure = $this->call('GET', "/api/columns/{$columns['tenure']}/more");
         self::assertSame([1500, 1200, []], [array_sum(array_column($tenure['values'], 'count')), array_sum(array_column($tenure['values'], 'judged')), $tenure['lowest']]);
+        self::assertSame([1500, 1500, 0, 0], array_values($more['fits']));
+        self::assertSame(['cells' => 1500, 'number' => 0, 'date' => 0, 'yesNo' => 0], $tenure['fits']);
         $note = $this->call('GET', "/api/columns/{$columns['booking_note']}/more");
         self::assertNotSame([], $note['terms']);
         self::assertLessThanOrEqual($note['terms'][1]['p'], $note['terms'][0]['p']);

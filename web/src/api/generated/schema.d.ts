@@ -1758,11 +1758,18 @@ export interface components {
             /** Format: float */
             p?: number | null;
         };
+        FitsView: {
+            cells: number;
+            number: number;
+            date: number;
+            yesNo: number;
+        };
         ColumnMoreView: {
             values: components["schemas"]["DistributionPart"][];
             lowest: components["schemas"]["ExtremeView"][];
             highest: components["schemas"]["ExtremeView"][];
             terms: components["schemas"]["TermView"][];
+            fits: components["schemas"]["FitsView"];
         };
         ColumnEffect: {
             id: number;

@@ -76,7 +76,7 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
   const { column, event, overall } = detail
   if (more.isPending) return <Loading what="its values" />
   if (!more.data) return <Trouble error={more.error} />
-  const { values, lowest, highest, terms } = more.data
+  const { values, lowest, highest, terms, fits } = more.data
   const repeated = values.filter((v) => v.count > 1 || column.kind === 'category')
   const told = event != null
   const top = Math.max(0.05, ...[...values, ...terms].map((v) => (v.judged >= 15 ? (('shareHigh' in v ? v.shareHigh : v.high) ?? 0) : 0)))
@@ -95,6 +95,10 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
   const text = column.kind === 'text' || column.kind === 'identifier'
   return (
     <>
+      <p className="small" style={{ margin: 0 }}>
+        Of {whole(fits.cells)} cells with a value, {share(fits.number / Math.max(1, fits.cells))} read as a number,{' '}
+        {share(fits.date / Math.max(1, fits.cells))} as a date, {share(fits.yesNo / Math.max(1, fits.cells))} as yes or no.
+      </p>
       {repeated.length > 0 && (
         <section aria-label="Most frequent values">
           <h3 className="fig-title">Most frequent values</h3>

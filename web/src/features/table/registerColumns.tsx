@@ -1,4 +1,4 @@
-import { fixed, whole } from '../../ui/format'
+import { date, fixed, number, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { LedgerColumn } from '../../ui/Ledger'
 import { Shape } from '../../ui/Shape'
@@ -64,16 +64,44 @@ function Use({ column }: { column: Column }) {
   return column.use === 'input' ? <span className="soft">input</span> : <b>{column.use}</b>
 }
 
+/** A word's size of the distribution; at the right the share of missing cells, from the ground up. */
 function ColumnShape({ column }: { column: Column }) {
-  if (column.kind === 'yes/no') return <Shape bars={column.top} band />
-  if (column.kind === 'category') return <Shape bars={column.top} />
+  const height = Math.max(1.5, 14 * column.missingShare)
+  return (
+    <span title={shapeSays(column)} style={{ display: 'inline-flex' }}>
+      <Distribution column={column} />
+      <svg width={6} height={16} aria-hidden="true">
+        {column.missing > 0 && <rect x={2} y={15 - height} width={4} height={height} fill="var(--brass)" />}
+      </svg>
+    </span>
+  )
+}
+
+function shapeSays(column: Column): string {
+  const gaps = column.missing > 0 ? `; ${share(column.missingShare)} missing` : ''
+  const first = column.bins[0]
+  const last = column.bins[column.bins.length - 1]
+  if (column.top.length > 0)
+    return `${column.top
+      .slice(0, 4)
+      .map((t) => `${t.value} ${share(t.share, 0)}`)
+      .join(', ')}${gaps}`
+  if (!first || !last) return `no value${gaps}`
+  const write = (v: number) => (column.kind === 'date' ? date(new Date(1000 * v).toISOString()) : number(v))
+  return `${column.kind === 'text' ? 'lengths of the texts, ' : ''}${write(first.low)} to ${write(last.high)}${gaps}`
+}
+
+function Distribution({ column }: { column: Column }) {
+  const width = 52
+  if (column.kind === 'yes/no') return <Shape bars={column.top} band width={width} />
+  if (column.kind === 'category') return <Shape bars={column.top} width={width} />
   if (column.kind === 'identifier')
     return (
-      <svg width={58} height={16} aria-hidden="true">
-        <path d="M0 8.5H58" stroke="var(--rule-firm)" strokeDasharray="1 2" />
+      <svg width={width} height={16} aria-hidden="true">
+        <path d={`M0 8.5H${width}`} stroke="var(--rule-firm)" strokeDasharray="1 2" />
       </svg>
     )
-  return <Shape bars={column.bins} steps />
+  return <Shape bars={column.bins} steps width={width} />
 }
 
 /** How well the column alone ranks records by the target; an arrow for what is known too late to be used. */
