@@ -62,7 +62,12 @@ final readonly class Findings
         $study = $table->study();
         $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
 
-        return [hash('xxh128', json_encode([self::FORM, $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
+        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
+    }
+
+    private function thresholds(DataTable $table): Thresholds
+    {
+        return $this->entities->find(StudyThresholds::class, $table->study()->id())?->thresholds() ?? Thresholds::standard();
     }
 
     /** @return array<string, mixed> */
@@ -94,7 +99,7 @@ final readonly class Findings
         return [
             'looked' => $cells->rows,
             'judged' => \count($known),
-            'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder(Thresholds::standard()))->of($subject)),
+            'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder($this->thresholds($table)))->of($subject)),
             'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
             'rules' => array_map(self::rule(...), PlainRules::of($subject)),
         ];

@@ -43,6 +43,23 @@ final class FindingTest extends ApiTestCase
         self::assertSame('depot', $found['near copy: district, depot']['remedies'][0]['column']);
     }
 
+    public function testThresholdsAreSetForAStudy(): void
+    {
+        $this->signIn();
+        self::assertArrayHasKey('skew: quoted_cost', $this->findings());
+        $values = array_column($this->call('GET', '/api/studies/1/thresholds'), 'value', 'name');
+        self::assertSame(2.0, (float) $values['skewness']);
+        $changed = array_column($this->call('PUT', '/api/studies/1/thresholds', ['values' => ['skewness' => 50, 'missing_share' => 0.05]]), null, 'name');
+        self::assertSame([50.0, 2.0], [(float) $changed['skewness']['value'], (float) $changed['skewness']['usual']]);
+        self::assertArrayNotHasKey('skew: quoted_cost', $this->findings());
+        self::assertStringContainsString('Thresholds of findings: skewness 50.', json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR));
+        self::assertStringContainsString('There is no threshold called', $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['luck' => 1]], 422)['title']);
+        self::assertStringContainsString('from 0 on to 1, a share', $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['missing_share' => 5]], 422)['title']);
+        $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['skewness' => 'much']], 422);
+        $this->call('PUT', '/api/studies/1/thresholds', ['values' => []]);
+        self::assertArrayHasKey('skew: quoted_cost', $this->findings(), 'as usual again');
+    }
+
     public function testALateColumnIsSuspectedUntilItIsSaidToBeLate(): void
     {
         $this->signIn();

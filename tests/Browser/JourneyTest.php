@@ -248,6 +248,7 @@ final class JourneyTest extends TestCase
         $this->click('button', 'Sign in');
         $this->see('h1', 'Studies');
         $this->open('/study/1/import');
+        $this->see('h2', 'Drop a file on this sheet');
         $file = self::$dir.'/odd dates.csv';
         file_put_contents($file, "day;km\n03/04/2025;1,5\n05/06/2025;2,5\n");
         self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-testid=import-file]'))->sendKeys($file);

@@ -586,3 +586,22 @@ describe('a column in full', () => {
     clean()
   })
 })
+
+describe('thresholds', () => {
+  it('are set for the study, back to usual in one step, and numbers only', async () => {
+    open('/study/2/table/5?narrow=findings')
+    await userEvent.click(await button('Thresholds…'))
+    const missing = await screen.findByLabelText('A column lacks at least this share of its cells', {}, { timeout: 8000 })
+    await userEvent.clear(missing)
+    await userEvent.type(missing, 'much')
+    await says('Each threshold is a number from 0 on.')
+    expect(screen.getByRole('button', { name: 'Look again' })).toBeDisabled()
+    await userEvent.click(screen.getByRole('button', { name: 'All as usual' }))
+    await userEvent.clear(missing)
+    await userEvent.type(missing, '0.1')
+    instead['PUT /api/studies/2/thresholds'] = { status: 200, body: answers['GET /api/studies/2/thresholds'] }
+    await userEvent.click(screen.getByRole('button', { name: 'Look again' }))
+    expect((await request('PUT', '/api/studies/2/thresholds')).body).toEqual({ values: { missing_share: 0.1, skewness: 2 } })
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+  })
+})

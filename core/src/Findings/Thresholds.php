@@ -25,6 +25,25 @@ final readonly class Thresholds
         'duplicate_rows_share' => 0.01,
     ];
 
+    /** What each one decides, for whoever sets it. */
+    public const SAYS = [
+        'missing_share' => 'A column lacks at least this share of its cells',
+        'mostly_missing_share' => 'A column is mostly missing from this share on',
+        'near_constant_share' => 'One value fills at least this share of a column',
+        'many_categories' => 'A category has more than so many values',
+        'rare_category_share' => 'A value is rare below this share of the records',
+        'skewness' => 'A column is lopsided from this skewness on, either way',
+        'outlier_z' => 'A value stands apart from this robust z on',
+        'outlier_gap' => 'and beyond a gap of this share of its distance from the median',
+        'copy_strength' => 'Two columns say nearly the same from this strength on',
+        'relation_strength' => 'Two columns go together strongly from this strength on',
+        'imbalance_share' => 'The target is imbalanced when its rarer class is below this share',
+        'leak_auc' => 'A column may give the target away from this AUC on, alone',
+        'leak_settled' => 'and when it settles at least this share of the events',
+        'leak_lead' => 'and leads the next column by so much',
+        'duplicate_rows_share' => 'Equal records are grave from this share on',
+    ];
+
     /** @param array<string, float|int> $values */
     private function __construct(private array $values)
     {
@@ -41,8 +60,8 @@ final readonly class Thresholds
             if (!isset(self::STANDARD[$name])) {
                 throw new \InvalidArgumentException(\sprintf('There is no threshold called "%s".', $name));
             }
-            if (!is_finite((float) $value) || $value < 0) {
-                throw new \InvalidArgumentException(\sprintf('The threshold "%s" is a number from 0 on.', $name));
+            if (!is_finite((float) $value) || $value < 0 || str_ends_with($name, '_share') && $value > 1) {
+                throw new \InvalidArgumentException(\sprintf('The threshold "%s" is a number from 0 on%s.', $name, str_ends_with($name, '_share') ? ' to 1, a share' : ''));
             }
         }
 

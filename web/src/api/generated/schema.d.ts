@@ -260,6 +260,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/thresholds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_finding_threshold_list"];
+        put: operations["put_app_finding_threshold_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -919,6 +935,12 @@ export interface components {
             /** @default null */
             reason?: string | null;
         };
+        ThresholdsRequest: {
+            /** @default [] */
+            values?: {
+                [key: string]: number;
+            };
+        };
         VariantRequest: {
             /** @default null */
             name?: string | null;
@@ -1245,6 +1267,14 @@ export interface components {
             target?: string | null;
             event?: string | null;
             judged: number;
+        };
+        ThresholdView: {
+            name: string;
+            /** Format: float */
+            value: number;
+            /** Format: float */
+            usual: number;
+            says: string;
         };
         TrialView: {
             id: number;
@@ -2224,6 +2254,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingsView"];
+                };
+            };
+        };
+    };
+    get_app_finding_threshold_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The thresholds of a study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThresholdView"][];
+                };
+            };
+        };
+    };
+    put_app_finding_threshold_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThresholdsRequest"];
+            };
+        };
+        responses: {
+            /** @description The thresholds as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThresholdView"][];
                 };
             };
         };

@@ -27,6 +27,24 @@ export function useSettle(tableId: number) {
   })
 }
 
+export type Threshold = View<'ThresholdView'>
+
+export function useThresholds(studyId: number) {
+  return useQuery({
+    queryKey: ['thresholds', studyId],
+    queryFn: () => take<Threshold[]>(api.GET('/api/studies/{id}/thresholds', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
+export function useChangeThresholds(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (values: Record<string, number>) =>
+      take<Threshold[]>(api.PUT('/api/studies/{id}/thresholds', { params: { path: { id: String(studyId) } }, body: { values } })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['thresholds', 'findings', 'logbook'].includes(String(q.queryKey[0])) }),
+  })
+}
+
 /** Those still open, about one column when it is named. */
 export const open = (findings: Finding[], column?: string) =>
   findings.filter((f) => !f.dismissed && (column === undefined || f.columns.includes(column)))

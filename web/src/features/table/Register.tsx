@@ -9,6 +9,7 @@ import { Note } from '../../ui/Note'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { open, type Relation, useFindings } from '../finding/api'
 import { FindingNote } from '../finding/FindingNote'
+import { ThresholdsDialog } from '../finding/ThresholdsDialog'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
@@ -52,6 +53,7 @@ export function Register() {
   const wide = selected !== null && params.get('wide') === '1'
   const [marked, setMarked] = useState<Set<number>>(new Set())
   const [changing, setChanging] = useState(false)
+  const [thresholds, setThresholds] = useState(false)
   const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned) && narrowedTo(params, c))
   const chosen = columns.filter((c) => marked.has(c.id))
   const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
@@ -170,6 +172,11 @@ export function Register() {
             </Tabs>
             {table && !wide && (
               <span style={{ marginLeft: 'auto', whiteSpace: 'nowrap', lineHeight: '33px', fontSize: 13, display: 'flex', gap: 14 }}>
+                {narrow === 'findings' && (
+                  <button type="button" className="link" onClick={() => setThresholds(true)}>
+                    Thresholds…
+                  </button>
+                )}
                 <Link to={`/study/${studyId}/table/${table.id}/pictures`}>Pictures</Link>
                 <Link to={`/study/${studyId}/table/${table.id}/rows`}>Rows view</Link>
               </span>
@@ -237,6 +244,7 @@ export function Register() {
         </section>
         {selected !== null && <ColumnPanel id={selected} tableId={tableId ?? 0} studyId={studyId} onClose={() => set({ column: null })} />}
       </div>
+      {thresholds && <ThresholdsDialog studyId={studyId} onClose={() => setThresholds(false)} />}
       {changing && tableId !== null && (
         <ChangeColumns
           tableId={tableId}
