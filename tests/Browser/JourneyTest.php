@@ -234,7 +234,7 @@ final class JourneyTest extends TestCase
         $this->axe('rows by condition');
         $this->open('/study/1/table/1/pictures?show=two&x=tenure&y=slot');
         $this->see('h3', 'tenure and slot');
-        self::$chrome->driver->findElement(WebDriverBy::cssSelector('figure svg g g rect'))->click();
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('figure svg g g'))->click();
         $this->see('h1', 'Rows');
         $this->see('button', 'without tenure');
         $this->click('button', 'without tenure');
