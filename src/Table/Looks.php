@@ -42,7 +42,8 @@ final readonly class Looks
         if (null === $view || \in_array($view->state, [Job::DONE, Job::FAILED, Job::CANCELLED], true)) {
             $pieces = [];
             foreach (['findings', 'missing', 'apart', 'lopsided', 'repeats', 'together'] as $key) {
-                $pieces[$key] = ['table' => $table->id()];
+                // What asks every pair goes to the workers for long work, so that the rest is there at once.
+                $pieces[$key] = ['lane' => \in_array($key, ['findings', 'together'], true) ? Jobs::LONG : Jobs::QUICK];
             }
             $job = $this->jobs->start($table->study(), $user, self::KIND, $table->id(), \sprintf('Looking %s over', $table->name()), Jobs::QUICK, $pieces);
             $this->entities->flush();

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Findings;
 
+use Dokimos\Core\Picture\Operand;
+use Dokimos\Core\Picture\Strength;
 use Dokimos\Core\Profile\Association;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -19,6 +21,10 @@ final readonly class RelationChecks
     /** Relations are looked for on so many rows: a strength of 0.8 is known to two digits then. */
     private const SAMPLE = 5000;
     private const MOST_LEVELS = 60;
+    /** Cells of pairs that are looked at before the strong ones are measured in full. */
+    private const LOOKED_AT = 2e8;
+    /** On 300 records a strength of 0.8 is known to ± 0.05. */
+    private const MARGIN = 0.15;
 
     public function __construct(private Thresholds $thresholds)
     {
@@ -119,11 +125,36 @@ final readonly class RelationChecks
             }
         }
         $out = [];
-        foreach ($columns as $i => [$first, $a]) {
-            foreach (\array_slice($columns, 0, $i) as [$second, $b]) {
-                $found = $this->pair($second, $b, $first, $a);
-                if (null !== $found) {
-                    $out[] = $found;
+        foreach ($this->worthALook($columns, $table->rows) as [$j, $i]) {
+            [[$second, $b], [$first, $a]] = [$columns[$j], $columns[$i]];
+            $found = $this->pair($second, $b, $first, $a);
+            if (null !== $found) {
+                $out[] = $found;
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * Pairs that may be strong, by a look at few rows where there are very many pairs: each of those is then measured in full.
+     *
+     * @param list<array{string, Column}> $columns
+     *
+     * @return list<array{int, int}> places in the list, the earlier first
+     */
+    private function worthALook(array $columns, int $rows): array
+    {
+        $pairs = max(1, intdiv(\count($columns) * (\count($columns) - 1), 2));
+        $some = (int) max(300, min($rows, self::LOOKED_AT / $pairs));
+        $picked = $some >= $rows ? null : array_map(static fn (int $i) => intdiv($i * $rows, $some), range(0, $some - 1));
+        $operands = array_map(static fn (array $c) => Operand::of($c[0], null === $picked ? $c[1] : $c[1]->take($picked)), $columns);
+        $least = $this->thresholds->of('relation_strength') - self::MARGIN;
+        $out = [];
+        foreach ($operands as $i => $a) {
+            for ($j = 0; $j < $i; ++$j) {
+                if (abs(Strength::rough($a, $operands[$j]) ?? 0.0) >= $least) {
+                    $out[] = [$j, $i];
                 }
             }
         }

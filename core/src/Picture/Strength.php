@@ -38,6 +38,21 @@ final class Strength
         return null !== $b->codes && null !== $a->numbers ? self::byGroups($a->name, $b->name, $b->codes, $a->numbers) : null;
     }
 
+    /** The strength alone, without p and interval: for looking through very many pairs. */
+    public static function rough(Operand $a, Operand $b): ?float
+    {
+        if (null !== $a->numbers && null !== $b->numbers) {
+            $n = 0;
+            foreach ($a->numbers as $row => $v) {
+                $n += is_nan($v) || is_nan($b->numbers[$row]) ? 0 : 1;
+            }
+
+            return Association::complete(self::used($a->ranksBeside($b), $n), self::used($b->ranksBeside($a), $n))['r'];
+        }
+
+        return null !== $a->codes && null !== $b->codes ? Association::categories($a->codes, $b->codes)['cramers_v_corrected'] : null;
+    }
+
     /**
      * Numbers, dates as seconds, yes/no as 1 and 0; null for other kinds.
      *

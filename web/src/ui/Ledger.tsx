@@ -1,6 +1,6 @@
 import { Table, TableBody, TableCell, TableFooter, TableHead, TableRow } from '@mui/material'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type ReactNode, useRef } from 'react'
+import { type KeyboardEvent, memo, type ReactNode, useRef } from 'react'
 
 export type LedgerColumn<T> = {
   key: string
@@ -28,6 +28,50 @@ type Props<T> = {
   rowHeight?: number
 }
 
+/** Room for the line numbers, and for what stands beside them. */
+function lineWidth<T>(rows: T[], lineNumber: (row: T, index: number) => ReactNode): number {
+  const ends = rows.length === 0 ? [] : [lineNumber(rows[0]!, 0), lineNumber(rows[rows.length - 1]!, rows.length - 1)]
+  if (ends.some((e) => typeof e === 'object')) return rows.length >= 1000 ? 58 : 46
+  return Math.max(34, ...ends.map((e) => 10 + 8 * String(e).length))
+}
+
+type LineProps<T> = {
+  row: T
+  index: number
+  columns: LedgerColumn<T>[]
+  chosen: boolean
+  reachable: boolean
+  rowHeight: number
+  rowClass: ((row: T) => string) | undefined
+  onSelect: ((row: T) => void) | undefined
+  onOpen: ((row: T) => void) | undefined
+  lineNumber: ((row: T, index: number) => ReactNode) | undefined
+}
+
+function OneLine<T>({ row, index, columns, chosen, reachable, rowHeight, rowClass, onSelect, onOpen, lineNumber }: LineProps<T>) {
+  return (
+    <TableRow
+      data-row={index}
+      className={`${chosen ? 'sel' : ''} ${onSelect ? 'pick' : ''} ${rowClass?.(row) ?? ''}`}
+      aria-selected={onSelect ? chosen : undefined}
+      tabIndex={onSelect ? (reachable ? 0 : -1) : undefined}
+      onClick={onSelect ? () => onSelect(row) : undefined}
+      onDoubleClick={onOpen ? () => onOpen(row) : undefined}
+      style={{ height: rowHeight }}
+    >
+      {lineNumber && <TableCell className="ln">{lineNumber(row, index)}</TableCell>}
+      {columns.map((c) => (
+        <TableCell key={c.key} className={`${c.number ? 'n' : ''} ${c.className ?? ''}`}>
+          {c.cell(row, index)}
+        </TableCell>
+      ))}
+    </TableRow>
+  )
+}
+
+/** Scrolling draws the lines that come into sight, and no other again. */
+const Line = memo(OneLine) as typeof OneLine
+
 /**
  * A ledger: hairlines, tabular figures, the selected line marked by an ink bar. J and K or the arrows move, Enter opens. Long lists
  * are drawn only where they are seen.
@@ -53,7 +97,7 @@ export function Ledger<T>({
     count: long ? rows.length : 0,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
-    overscan: 20,
+    overscan: 12,
   })
   const items = long ? virtual.getVirtualItems().map((v) => v.index) : rows.map((_, i) => i)
   const first = items[0] ?? 0
@@ -93,15 +137,7 @@ export function Ledger<T>({
         <TableHead>
           <TableRow>
             {lineNumber && (
-              <TableCell
-                className="ln"
-                style={{
-                  width:
-                    rows.length > 0 && rows.some((r, i) => typeof lineNumber(r, i) === 'object' || String(lineNumber(r, i)).length > 3)
-                      ? 46
-                      : 34,
-                }}
-              >
+              <TableCell className="ln" style={{ width: lineWidth(rows, lineNumber) }}>
                 <span className="sr">Line</span>
               </TableCell>
             )}
@@ -134,23 +170,19 @@ export function Ledger<T>({
             const row = rows[index] as T
             const chosen = selected != null && rowKey(row) === selected
             return (
-              <TableRow
+              <Line
                 key={rowKey(row)}
-                data-row={index}
-                className={`${chosen ? 'sel' : ''} ${onSelect ? 'pick' : ''} ${rowClass?.(row) ?? ''}`}
-                aria-selected={onSelect ? chosen : undefined}
-                tabIndex={onSelect ? (chosen || (place < 0 && index === 0) ? 0 : -1) : undefined}
-                onClick={onSelect ? () => onSelect(row) : undefined}
-                onDoubleClick={onOpen ? () => onOpen(row) : undefined}
-                style={{ height: rowHeight }}
-              >
-                {lineNumber && <TableCell className="ln">{lineNumber(row, index)}</TableCell>}
-                {columns.map((c) => (
-                  <TableCell key={c.key} className={`${c.number ? 'n' : ''} ${c.className ?? ''}`}>
-                    {c.cell(row, index)}
-                  </TableCell>
-                ))}
-              </TableRow>
+                row={row}
+                index={index}
+                columns={columns}
+                chosen={chosen}
+                reachable={chosen || (place < 0 && index === 0)}
+                rowHeight={rowHeight}
+                rowClass={rowClass}
+                onSelect={onSelect}
+                onOpen={onOpen}
+                lineNumber={lineNumber}
+              />
             )
           })}
           {long && last < rows.length - 1 && (

@@ -140,7 +140,8 @@ export function Register() {
                   , {speaking.length} {speaking.length === 1 ? 'says' : 'say'} something about <b>{target}</b> on their own
                 </>
               )}
-              {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} are known only afterwards`}.{' '}
+              {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} are known only afterwards`}
+              {found.data ? '. ' : ' '}
               {target ? null : isMain ? 'No target is chosen yet.' : null}
             </>
           )
