@@ -116,6 +116,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_combine_combine_list"];
+        put?: never;
+        post: operations["post_app_combine_combine_combine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_combine_combine_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/match": {
         parameters: {
             query?: never;
@@ -914,6 +946,28 @@ export interface components {
             /** @default  */
             password?: string;
         };
+        CombineRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default null */
+            otherId?: number | null;
+            /** @default [] */
+            recipe?: {
+                [key: string]: unknown;
+            };
+            /** @default  */
+            name?: string;
+            /** @default false */
+            preview?: boolean;
+        };
+        FollowRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default  */
+            name?: string;
+            /** @default false */
+            preview?: boolean;
+        };
         MatchRequest: {
             /** @default 0 */
             trialId?: number;
@@ -1099,6 +1153,53 @@ export interface components {
             path: string;
             expiresAt: string;
         };
+        CombinationView: {
+            tableId: number;
+            sourceId: number;
+            sourceName: string;
+            otherId?: number | null;
+            otherName?: string | null;
+            sentence: string;
+        };
+        CombineToll: {
+            rowsBefore: number;
+            rowsAfter: number;
+            columnsBefore: number;
+            columnsAfter: number;
+            unmatched: number;
+            keyless: number;
+            multiplied: number;
+        };
+        CombineView: {
+            sentence: string;
+            toll: components["schemas"]["CombineToll"];
+            names: string[];
+            records: (string | null)[][];
+        };
+        FigureSoFar: {
+            name: string;
+            /** Format: float */
+            value: number;
+            parts: number;
+        };
+        JobView: {
+            id: number;
+            studyId: number;
+            studyName: string;
+            kind: string;
+            subject: number;
+            title: string;
+            state: string;
+            /** Format: float */
+            share: number;
+            /** Format: float */
+            secondsLeft?: number | null;
+            /** Format: float */
+            seconds: number;
+            message?: string | null;
+            /** @default null */
+            soFar?: components["schemas"]["FigureSoFar"] | (never | null);
+        };
         MatchLine: {
             asked: string;
             kind: string;
@@ -1138,30 +1239,6 @@ export interface components {
             histogram: number[];
             columns: string[];
             createdAt: string;
-        };
-        FigureSoFar: {
-            name: string;
-            /** Format: float */
-            value: number;
-            parts: number;
-        };
-        JobView: {
-            id: number;
-            studyId: number;
-            studyName: string;
-            kind: string;
-            subject: number;
-            title: string;
-            state: string;
-            /** Format: float */
-            share: number;
-            /** Format: float */
-            secondsLeft?: number | null;
-            /** Format: float */
-            seconds: number;
-            message?: string | null;
-            /** @default null */
-            soFar?: components["schemas"]["FigureSoFar"] | (never | null);
         };
         ScoredRowView: {
             number: number;
@@ -2007,6 +2084,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_combine_combine_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How tables of the study were made from others */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombinationView"][];
+                };
+            };
+        };
+    };
+    post_app_combine_combine_combine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CombineRequest"];
+            };
+        };
+        responses: {
+            /** @description What it would cost */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombineView"];
+                };
+            };
+            /** @description The table is being made */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_combine_combine_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowRequest"];
+            };
+        };
+        responses: {
+            /** @description What it would cost */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombineView"];
+                };
+            };
+            /** @description The table is being made by the same recipe */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Combine;
+
+use Dokimos\Core\Table\Table;
+
+/** How a table is made from others; kept, so that it can be followed again with new records. */
+interface Recipe
+{
+    /** What it does, in a sentence. */
+    public function sentence(): string;
+
+    /** What it would do, counted before it is done. */
+    public function toll(Table $table, ?Table $other): CombineToll;
+
+    public function apply(Table $table, ?Table $other): Table;
+
+    /** @return array<string, mixed> */
+    public function toArray(): array;
+}

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Combine;
+
+/** Recipes as they are kept and sent. */
+final class Recipes
+{
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): Recipe
+    {
+        $text = static fn (string $name): string => \is_string($data[$name] ?? null) && '' !== $data[$name] ? $data[$name] : throw new CannotCombine(\sprintf('Say the %s.', strtolower((string) preg_replace('/([A-Z])/', ' $1', $name))));
+        if ('look up' === ($data['recipe'] ?? null)) {
+            $columns = $data['columns'] ?? null;
+
+            return new LookUp($text('key'), $text('otherKey'), array_map(static fn (mixed $c) => \is_string($c) ? $c : throw new CannotCombine('Columns are named by text.'), \is_array($columns) ? array_values($columns) : []));
+        }
+        if ('gather' !== ($data['recipe'] ?? null)) {
+            throw new CannotCombine('A recipe looks up or gathers.');
+        }
+        $figures = [];
+        foreach (\is_array($data['figures'] ?? null) ? $data['figures'] : [] as $figure) {
+            if (!\is_array($figure)) {
+                throw new CannotCombine('A figure is said by how, and mostly a column.');
+            }
+            $said = array_filter(array_intersect_key($figure, array_flip(['how', 'column', 'value', 'by'])), static fn (mixed $v) => \is_string($v) && '' !== $v);
+            /** @var array{how?: string, column?: string, value?: string, by?: string} $said */
+            $figures[] = ['how' => $said['how'] ?? ''] + $said;
+        }
+
+        return new Gather($text('key'), $figures);
+    }
+}

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Combine;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
+use App\Table\DataTable;
+use App\Table\TableReader;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Combine\CannotCombine;
+use Dokimos\Core\Combine\Recipe;
+use Dokimos\Core\Table\Column;
+
+/** Makes tables from others by recipes that are kept. */
+final readonly class Combinations
+{
+    private const SHOWN = 10;
+
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Jobs $jobs)
+    {
+    }
+
+    public function preview(DataTable $table, ?DataTable $other, Recipe $recipe): CombineView
+    {
+        try {
+            $cells = $this->reader->table($table);
+            $beside = null === $other ? null : $this->reader->table($other);
+            $toll = $recipe->toll($cells, $beside);
+            $made = $recipe->apply($cells, $beside);
+        } catch (CannotCombine $e) {
+            throw Problem::invalid($e->getMessage(), 'recipe');
+        }
+        $records = [];
+        for ($row = 0; $row < min(self::SHOWN, $made->rows); ++$row) {
+            $records[] = array_values(array_map(static fn (Column $c) => $c->text($row), $made->columns()));
+        }
+
+        return new CombineView($recipe->sentence(), $toll, $made->names(), $records);
+    }
+
+    public function start(DataTable $table, ?DataTable $other, Recipe $recipe, string $name, User $user): Job
+    {
+        $name = trim($name);
+        if ('' === $name) {
+            throw Problem::invalid('The table needs a name.', 'name');
+        }
+        if (null !== $this->entities->getRepository(DataTable::class)->findOneBy(['study' => $table->study(), 'name' => $name, 'state' => [DataTable::READY, DataTable::IMPORTING]])) {
+            throw Problem::invalid(\sprintf('There is a table %s already; choose another name.', $name), 'name');
+        }
+        $made = new DataTable($table->study(), $name, $name, 0, []);
+        $this->entities->persist($made);
+        $this->entities->flush();
+        $this->entities->persist(new Combination($made, $table, $other, $recipe->toArray()));
+        $large = $table->rows() * \count($table->columns()) > 1_000_000;
+        $job = $this->jobs->start($table->study(), $user, CombineRunner::KIND, $made->id(), \sprintf('Making %s', $name), $large ? Jobs::LONG : Jobs::QUICK, ['make' => []]);
+        $this->entities->flush();
+
+        return $job;
+    }
+}

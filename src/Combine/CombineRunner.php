@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Combine;
+
+use App\Job\Job;
+use App\Job\Piece;
+use App\Job\PieceRunner;
+use App\Logbook\Logbook;
+use App\Storage\CellStore;
+use App\Storage\ChunkSink;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Table\TableReader;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Combine\CannotCombine;
+use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\TableImporter;
+use Dokimos\Core\Format\UnreadableTable;
+use Dokimos\Core\Progress;
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\Table;
+
+/** Follows a recipe: what it gives is kept as text, like any source, and read with the kinds it has. */
+final readonly class CombineRunner implements PieceRunner
+{
+    public const KIND = 'combine';
+    private const BLOCK = 1 << 20;
+
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private TableReader $reader, private Logbook $logbook)
+    {
+    }
+
+    public function kind(): string
+    {
+        return self::KIND;
+    }
+
+    public function run(Job $job, Piece $piece, Progress $progress): void
+    {
+        $combination = $this->entities->find(Combination::class, $job->subject());
+        if (null === $combination || $combination->table()->isReady()) {
+            return;
+        }
+        $table = $combination->table();
+        try {
+            $made = $combination->recipe()->apply($this->reader->table($combination->source()), null === $combination->other() ? null : $this->reader->table($combination->other()));
+        } catch (CannotCombine $e) {
+            throw new UnreadableTable($e->getMessage(), 0, $e);
+        }
+        $progress->report(0.3, 'put together');
+        $hash = $this->putAway($table, $made);
+        $progress->report(0.5, 'put away');
+        $kinds = array_map(static fn ($column): Kind => $column->kind(), $made->columns());
+        $sink = new ChunkSink($this->store, $table->id());
+        $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), $kinds);
+        $sink->flush();
+        foreach ($imported->columns as $position => $encoded) {
+            $column = new TableColumn($table, $position, $imported->names[$position]);
+            $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
+            $from = $combination->source()->column($imported->names[$position]);
+            $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : (null === $from || ColumnUse::Target === $from->use() ? ColumnUse::Input : $from->use()));
+            $column->setKnown($from?->isKnown() ?? true);
+            $table->addColumn($column);
+        }
+        $table->describe($imported->rows, $hash, $imported->repairs);
+        $table->becomeReady();
+        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Made %s from %s%s, which %s: %s records, %d columns.', $table->name(), $combination->source()->name(), null === $combination->other() ? '' : ' and '.$combination->other()->name(), $combination->recipe()->sentence(), number_format($table->rows()), \count($table->columns())));
+        $this->entities->flush();
+    }
+
+    /** @return string the hash of what was put away */
+    private function putAway(DataTable $table, Table $made): string
+    {
+        $hash = hash_init('xxh128');
+        $names = $made->names();
+        $block = CsvWriter::line($names, false);
+        $n = 0;
+        $columns = array_values($made->columns());
+        $put = function (string $bytes) use ($table, $hash, &$n): void {
+            hash_update($hash, $bytes);
+            $this->store->writeSource($table->id(), $n++, $bytes);
+        };
+        for ($row = 0; $row < $made->rows; ++$row) {
+            $block .= CsvWriter::line(array_map(static fn ($c) => $c->text($row), $columns), false);
+            if (\strlen($block) > self::BLOCK) {
+                $put($block);
+                $block = '';
+            }
+        }
+        $put($block);
+
+        return hash_final($hash);
+    }
+
+    public function abandon(Job $job, ?string $failure): void
+    {
+        $table = $this->entities->find(DataTable::class, $job->subject());
+        if (null !== $table && !$table->isReady()) {
+            $this->store->discard($table->id());
+            $table->fail();
+            $this->entities->flush();
+        }
+    }
+}

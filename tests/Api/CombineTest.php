@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+/** Tables made from others, and recipes followed again. */
+final class CombineTest extends ApiTestCase
+{
+    private function import(string $csv, string $name): int
+    {
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => $name], 202);
+        $this->work();
+        \assert(\is_int($job['subject']));
+
+        return $job['subject'];
+    }
+
+    public function testColumnsAreLookedUpByAKeptRecipeThatIsFollowedAgain(): void
+    {
+        $this->signIn();
+        $calls = $this->import("caller,minutes\nA7,3\nB2,5\nC1,\n,9\nA7,4\n", 'calls');
+        $people = $this->import("id,area,since\nA7,north,2020-01-02\nB2,south,2021-03-04\nB2,east,2022-01-01\n", 'people');
+        $recipe = ['recipe' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'since']];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'preview' => true]);
+        self::assertSame(['rowsBefore' => 5, 'rowsAfter' => 5, 'columnsBefore' => 2, 'columnsAfter' => 4, 'unmatched' => 1, 'keyless' => 1, 'multiplied' => 1], $looked['toll']);
+        self::assertSame([['caller', 'minutes', 'area', 'since'], ['A7', '3', 'north', '2020-01-02']], [$looked['names'], $looked['records'][0]]);
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe], 422);
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'name' => 'people'], 422);
+        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'name' => 'calls with areas'], 202)['subject'];
+        $this->work();
+        $table = $this->call('GET', "/api/tables/$made");
+        self::assertSame(['ready', 5, ['caller' => 'category', 'minutes' => 'number', 'area' => 'category', 'since' => 'date']], [$table['state'], $table['rows'], array_column($table['columns'], 'kind', 'name')]);
+        self::assertSame(['C1', null, null, null], $this->call('GET', "/api/tables/$made/rows")['rows'][2]['cells']);
+        self::assertSame([['tableId' => $made, 'sourceId' => $calls, 'sourceName' => 'calls', 'otherId' => $people, 'otherName' => 'people', 'sentence' => 'looks up area and since where caller is its id']], $this->call('GET', '/api/studies/1/combinations'));
+        self::assertStringContainsString('Made calls with areas from calls and people, which looks up area', json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR));
+
+        $newer = $this->import("caller,minutes\nB2,1\n", 'calls of May');
+        self::assertSame(['B2', '1', 'south', '2021-03-04'], $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'preview' => true])['records'][0]);
+        $again = $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'name' => 'May with areas'], 202)['subject'];
+        $this->work();
+        self::assertSame(1, $this->call('GET', "/api/tables/$again")['rows']);
+        self::assertStringContainsString('There is no column caller.', $this->call('POST', "/api/tables/$made/follow", ['tableId' => $people, 'name' => 'x'], 422)['title']);
+        self::assertStringContainsString('was imported, not made', $this->call('POST', "/api/tables/$calls/follow", ['tableId' => $newer], 409)['title']);
+    }
+
+    public function testRecordsAreGathered(): void
+    {
+        $this->signIn();
+        $recipe = ['recipe' => 'gather', 'key' => 'household_id', 'figures' => [['how' => 'count'], ['how' => 'mean', 'column' => 'days_ahead'], ['how' => 'share', 'column' => 'tenure', 'value' => 'tenant'], ['how' => 'latest', 'column' => 'slot', 'by' => 'visit_date']]];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $recipe, 'preview' => true]);
+        self::assertSame([1500, ['household_id', 'records', 'mean_days_ahead', 'share_tenure_tenant', 'latest_slot']], [$looked['toll']['rowsBefore'], $looked['names']]);
+        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $recipe, 'name' => 'by household'], 202)['subject'];
+        $this->work();
+        $table = $this->call('GET', "/api/tables/$made");
+        self::assertSame($looked['toll']['rowsAfter'], $table['rows']);
+        self::assertSame('identifier', $table['columns'][0]['kind']);
+        foreach ([['recipe' => 'stir'], ['recipe' => 'gather', 'key' => 'nowhere', 'figures' => [['how' => 'count']]], ['recipe' => 'look up', 'key' => 'slot', 'otherKey' => 'id', 'columns' => ['x']]] as $wrong) {
+            $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $wrong, 'preview' => true], 422);
+        }
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => 999, 'recipe' => $recipe, 'preview' => true], 422);
+    }
+}
