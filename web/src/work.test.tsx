@@ -605,3 +605,82 @@ describe('thresholds', () => {
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
   })
 })
+
+describe('a table made from others', () => {
+  it('is looked at first, named, and made', async () => {
+    const main = answers['GET /api/tables/5'] as { name: string; columns: { name: string }[] }
+    const other = {
+      ...main,
+      id: 9,
+      name: 'households',
+      columns: main.columns.filter((c) => ['visit_id', 'job_type', 'boiler_age'].includes(c.name)),
+    }
+    instead['GET /api/studies/2/tables'] = {
+      status: 200,
+      body: [
+        { ...main, columns: [] },
+        { ...other, columns: [] },
+      ],
+    }
+    instead['GET /api/tables/9'] = { status: 200, body: other }
+    open('/study/2/table/5')
+    await userEvent.click(await button('Combine…'))
+    await userEvent.click(await button('Take a column: which columns?'))
+    await userEvent.click(await screen.findByRole('menuitem', { name: /boiler_age/ }))
+    instead['POST /api/studies/2/combinations'] = {
+      status: 200,
+      body: {
+        sentence: 'looks up boiler_age',
+        toll: { rowsBefore: 6000, rowsAfter: 6000, columnsBefore: 8, columnsAfter: 9, unmatched: 12, keyless: 1, multiplied: 2 },
+        names: ['visit_id', 'boiler_age'],
+        records: [['V1', null]],
+      },
+    }
+    await userEvent.click(await button('See what it gives'))
+    await says(
+      '6,000 × 8 → 6,000 × 9. 12 records find no match: their new cells are missing. 1 record has no key. 2 keys stand more than once',
+    )
+    expect(screen.getByRole('button', { name: 'Make it' })).toBeDisabled()
+    await userEvent.type(screen.getByLabelText('Name of the table'), 'visits with ages')
+    instead['POST /api/studies/2/combinations'] = { status: 202, body: { ...job, subject: 9 } }
+    await userEvent.click(screen.getByRole('button', { name: 'Make it' }))
+    await waitFor(() => expect(where()).toBe('/study/2/table/9'))
+    expect(sent.filter((s) => s.method === 'POST').map((s) => s.body)).toEqual([
+      {
+        tableId: 5,
+        otherId: 9,
+        recipe: { recipe: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
+        name: '',
+        preview: true,
+      },
+      {
+        tableId: 5,
+        otherId: 9,
+        recipe: { recipe: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
+        name: 'visits with ages',
+        preview: false,
+      },
+    ])
+  })
+
+  it('gathers what a sentence says', async () => {
+    instead['GET /api/studies/2/tables'] = { status: 200, body: [] }
+    open('/study/2/table/5')
+    await userEvent.click(await button('Combine…'))
+    await says('needs a second table in this study')
+    await userEvent.click(await button('What: Look up columns'))
+    await userEvent.click(screen.getByRole('menuitem', { name: /Gather records/ }))
+    for (const figure of ['the mean of', 'the share of records where', 'the latest']) {
+      await userEvent.click(await button('Gather more: and…'))
+      await userEvent.click(screen.getByRole('menuitem', { name: figure }))
+    }
+    instead['POST /api/studies/2/combinations'] = { status: 422, body: { title: 'There is no column gone.', status: 422, field: 'recipe' } }
+    await userEvent.click(await button('See what it gives'))
+    await says('There is no column gone.')
+    const { recipe } = (await request('POST', '/api/studies/2/combinations')).body as {
+      recipe: { figures: { how: string; column?: string }[] }
+    }
+    expect(recipe.figures.map((f) => f.how)).toEqual(['count', 'mean', 'share', 'latest'])
+    expect(recipe.figures[2]).toMatchObject({ how: 'share', value: expect.any(String) as string })
+  })
+})

@@ -8,6 +8,9 @@ import { Ledger } from '../../ui/Ledger'
 import { Note } from '../../ui/Note'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { open, type Relation, useFindings } from '../finding/api'
+import { useCombinations } from '../combine/api'
+import { CombineDialog } from '../combine/CombineDialog'
+import { MadeNote } from '../combine/MadeNote'
 import { FindingNote } from '../finding/FindingNote'
 import { ThresholdsDialog } from '../finding/ThresholdsDialog'
 import { useNotes } from '../frame/notes'
@@ -54,6 +57,9 @@ export function Register() {
   const [marked, setMarked] = useState<Set<number>>(new Set())
   const [changing, setChanging] = useState(false)
   const [thresholds, setThresholds] = useState(false)
+  const [combining, setCombining] = useState(false)
+  const combinations = useCombinations(studyId)
+  const made = combinations.data?.find((c) => c.tableId === tableId)
   const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned) && narrowedTo(params, c))
   const chosen = columns.filter((c) => marked.has(c.id))
   const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
@@ -65,7 +71,7 @@ export function Register() {
   // In the margin stands what concerns whole rows or would do harm; the rest stands with its column.
   const pressing = findings.filter((f) => f.columns.length === 0 || f.severity === 'high')
   const before = table?.before
-  const notes = (before ? 1 : 0) + (isMain && !target ? 1 : 0) + repairs.length + pressing.length
+  const notes = (made ? 1 : 0) + (before ? 1 : 0) + (isMain && !target ? 1 : 0) + repairs.length + pressing.length
   useNotes(
     notes,
     <>
@@ -83,6 +89,7 @@ export function Register() {
       )}
       {tableId !== null &&
         pressing.map((f) => <FindingNote key={f.key} finding={f} columns={columns} studyId={studyId} tableId={tableId} />)}
+      {made && table && <MadeNote made={made} studyId={studyId} name={table.name} />}
       {before && (
         <Note title={`Compared with edition ${before.beforeEdition}`}>
           {whole(before.rows)} records, before {whole(before.rowsBefore)}. Kinds and uses are as you settled them there.{' '}
@@ -101,7 +108,7 @@ export function Register() {
         </Note>
       ))}
     </>,
-    `register ${tableId} ${target} ${repairs.length} ${columns.map((c) => c.version).join()} ${pressing.map((f) => f.key).join()}`,
+    `register ${tableId} ${made?.sentence} ${target} ${repairs.length} ${columns.map((c) => c.version).join()} ${pressing.map((f) => f.key).join()}`,
   )
 
   if (study.data && study.data.tables.length === 0)
@@ -178,6 +185,11 @@ export function Register() {
                     Thresholds…
                   </button>
                 )}
+                {table.state === 'ready' && (
+                  <button type="button" className="link" onClick={() => setCombining(true)}>
+                    Combine…
+                  </button>
+                )}
                 <Link to={`/study/${studyId}/table/${table.id}/pictures`}>Pictures</Link>
                 <Link to={`/study/${studyId}/table/${table.id}/rows`}>Rows view</Link>
               </span>
@@ -245,6 +257,16 @@ export function Register() {
         </section>
         {selected !== null && <ColumnPanel id={selected} tableId={tableId ?? 0} studyId={studyId} onClose={() => set({ column: null })} />}
       </div>
+      {combining && table && (
+        <CombineDialog
+          studyId={studyId}
+          table={table}
+          onClose={(id) => {
+            setCombining(false)
+            if (id !== null) void go(`/study/${studyId}/table/${id}`)
+          }}
+        />
+      )}
       {thresholds && <ThresholdsDialog studyId={studyId} onClose={() => setThresholds(false)} />}
       {changing && tableId !== null && (
         <ChangeColumns
