@@ -14,6 +14,8 @@ describe('the keyboard', () => {
   it('goes to each station by its number and to the logbook', async () => {
     open('/study/2/logbook')
     await heading(/Logbook/)
+    // The keys of the stations wait for the study.
+    await screen.findByRole('link', { name: /Preparation/ }, { timeout: 8000 })
     for (const [key, path] of [
       ['2', 'preparation'],
       ['3', 'trials'],
@@ -22,7 +24,7 @@ describe('the keyboard', () => {
       ['l', 'logbook'],
     ] as const) {
       await userEvent.keyboard(key)
-      await waitFor(() => expect(where()).toContain(`/study/2/${path}`))
+      await waitFor(() => expect(where()).toContain(`/study/2/${path}`), { timeout: 8000 })
     }
   })
 

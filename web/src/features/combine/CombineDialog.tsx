@@ -16,7 +16,7 @@ export function CombineDialog({ studyId, table, onClose }: Props) {
   const [what, setWhat] = useState<'look up' | 'gather'>('look up')
   const [otherId, setOtherId] = useState<number | null>(null)
   const other = useRegister(otherId ?? others[0]?.id)
-  const [key, setKey] = useState(guessKey(table))
+  const [chosenKey, setKey] = useState<string | null>(null)
   const [otherKey, setOtherKey] = useState<string | null>(null)
   const [columns, setColumns] = useState<string[]>([])
   const [figures, setFigures] = useState<Figure[]>([{ how: 'count' }])
@@ -24,6 +24,8 @@ export function CombineDialog({ studyId, table, onClose }: Props) {
   const look = useLook(studyId)
   const make = useCombine(studyId)
   const beside = other.data
+  // A key that both tables know, or one that stands in several records: that is what is looked up, or gathered.
+  const key = chosenKey ?? (what === 'look up' ? commonKey(table, beside) : repeatedKey(table)) ?? guessKey(table)
   const matching = otherKey ?? beside?.columns.find((c) => c.name === key)?.name ?? (beside ? guessKey(beside) : '')
   const recipe: Recipe = what === 'look up' ? { recipe: what, key, otherKey: matching, columns } : { recipe: what, key, figures }
   const wanted = { tableId: table.id, otherId: what === 'look up' ? (beside?.id ?? null) : null, recipe, name: name.trim() }
@@ -104,7 +106,7 @@ export function CombineDialog({ studyId, table, onClose }: Props) {
           )}
         </p>
         <Trouble error={look.error ?? make.error} />
-        {look.data && <Toll preview={look.data} />}
+        {look.data && <Toll preview={look.data} fresh={what === 'look up' ? columns.length : 0} />}
         {look.data && (
           <TextField
             label="Name of the table"
@@ -136,12 +138,24 @@ export function CombineDialog({ studyId, table, onClose }: Props) {
   )
 }
 
+const isKey = (c: TableInfo['columns'][number]) => c.use === 'key' || c.kind === 'identifier'
+
+function commonKey(table: TableInfo, other: TableInfo | undefined): string | undefined {
+  return table.columns.find((c) => isKey(c) && other?.columns.some((o) => o.name === c.name))?.name
+}
+
+function repeatedKey(table: TableInfo): string | undefined {
+  return table.columns.find((c) => isKey(c) && c.distinct < table.rows - c.missing)?.name
+}
+
 function guessKey(table: TableInfo): string {
   return (table.columns.find((c) => c.use === 'key') ?? table.columns.find((c) => c.kind === 'identifier') ?? table.columns[0])?.name ?? ''
 }
 
-function Toll({ preview }: { preview: Preview }) {
+/** The new columns stand first in the sample, where they are seen. */
+function Toll({ preview, fresh }: { preview: Preview; fresh: number }) {
   const t = preview.toll
+  const order = preview.names.map((_, j) => (j < fresh ? preview.names.length - fresh + j : j - fresh))
   return (
     <div role="status">
       <p>
@@ -158,17 +172,19 @@ function Toll({ preview }: { preview: Preview }) {
         <table className="ledger" aria-label="The first records" style={{ tableLayout: 'auto' }}>
           <thead>
             <tr>
-              {preview.names.map((n) => (
-                <th key={n}>{n}</th>
+              {order.map((j) => (
+                <th key={j} style={j >= preview.names.length - fresh ? { color: 'var(--ink)' } : {}}>
+                  {preview.names[j]}
+                </th>
               ))}
             </tr>
           </thead>
           <tbody>
             {preview.records.map((r, i) => (
               <tr key={i}>
-                {r.map((cell, j) => (
-                  <td key={j} className={cell === null ? 'brass' : ''}>
-                    {cell ?? '–'}
+                {order.map((j) => (
+                  <td key={j} className={r[j] == null ? 'brass' : ''}>
+                    {r[j] ?? '–'}
                   </td>
                 ))}
               </tr>
