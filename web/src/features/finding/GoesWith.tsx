@@ -1,14 +1,14 @@
 import { Button } from '@mui/material'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, fixed, pValue, share, whole } from '../../ui/format'
+import { count, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
-import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
 import { useStudy, useStudyId } from '../study/api'
 import { type Relation, type Rule, useFindings } from './api'
+import { RelationMark } from './RelationMark'
 
 /** One column at a time: how well each ranks records by the target, on rows it did not learn from. Association, never cause. */
 export function GoesWith() {
@@ -103,19 +103,7 @@ export function GoesWith() {
                   title: <Scale scale={scale} ticks={[0.5, 0.6, 0.7, 0.8, 0.9]} write={(v) => `.${Math.round(100 * v)}`} width={96} />,
                   width: 104,
                   className: 'mark',
-                  cell: (r) => (
-                    <span title={`${fixed(r.low)} to ${fixed(r.high)}; p ${pValue(r.adjusted)} for all columns together`}>
-                      <IntervalMark
-                        value={r.auc}
-                        low={r.low}
-                        high={r.high}
-                        scale={scale}
-                        width={96}
-                        reference={0.5}
-                        tone={(r.adjusted ?? 1) < 0.05 ? 'verdigris' : 'soft'}
-                      />
-                    </span>
-                  ),
+                  cell: (r) => <RelationMark relation={r} scale={scale} width={96} />,
                 },
                 {
                   key: 'says',

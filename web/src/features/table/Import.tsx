@@ -48,7 +48,8 @@ export function Import() {
     ...data?.dialect,
   }
   const correct = (change: Corrections) => setCorrections({ ...corrections, ...change })
-  const tableName = name ?? data?.fileName.replace(/\.[^.]+$/, '') ?? ''
+  const part = data?.part != null && data.container === 'database' && data.parts.includes(data.part) ? data.part : null
+  const tableName = name ?? part ?? data?.fileName.replace(/\.[^.]+$/, '') ?? ''
 
   useEffect(() => {
     if (job.data?.state === 'done') void go(`/study/${studyId}/table/${job.data.subject}`, { replace: true })

@@ -1,7 +1,7 @@
 import { date, fixed, number, share, whole } from '../../ui/format'
-import { IntervalMark } from '../../ui/IntervalMark'
 import type { LedgerColumn } from '../../ui/Ledger'
 import { Shape } from '../../ui/Shape'
+import { RelationMark } from '../finding/RelationMark'
 import { type Finding, type Relation, tone } from '../finding/api'
 import type { Column } from './api'
 
@@ -116,19 +116,7 @@ function Alone({ relation, scale }: { relation: Relation | undefined; scale: [nu
         <b>{fixed(relation.auc, 2)}</b>
       </span>
     )
-  return (
-    <span title={`AUC ${fixed(relation.auc)}, ${fixed(relation.low)} to ${fixed(relation.high)}`}>
-      <IntervalMark
-        value={relation.auc}
-        low={relation.low}
-        high={relation.high}
-        scale={scale}
-        width={84}
-        reference={0.5}
-        tone={(relation.adjusted ?? 1) < 0.05 ? 'verdigris' : 'soft'}
-      />
-    </span>
-  )
+  return <RelationMark relation={relation} scale={scale} width={84} />
 }
 
 /** The most harmful finding about a column in a few words, and how many more there are. */
