@@ -7,7 +7,8 @@ import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { isOver, useJob } from '../job/api'
 import { useStudyId } from '../study/api'
-import { type Corrections, type Reading, upload, useExamples, useImport, useReading, useTakeExample } from './api'
+import { type Corrections, type Reading, upload, useImport, useReading } from './api'
+import { Select, Shelf } from './Sources'
 
 const encodings = ['UTF-8', 'Windows-1252', 'ISO-8859-1', 'UTF-16LE', 'UTF-16BE']
 const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
@@ -407,73 +408,6 @@ function Property({ children, note }: { children: React.ReactNode; note: string 
     <div style={{ padding: '8px 14px', borderBottom: '1px solid var(--rule)' }}>
       <p className="sentence">{children}</p>
       <p className="soft small">{note}</p>
-    </div>
-  )
-}
-
-/** A statement instead of a whole table. */
-function Select({ value, onDone }: { value: string; onDone: (statement: string) => void }) {
-  const [text, setText] = useState(value)
-  return (
-    <form
-      style={{ marginTop: 6 }}
-      onSubmit={(e) => {
-        e.preventDefault()
-        if (text.trim() !== '') onDone(text.trim())
-      }}
-    >
-      <TextField
-        label="or what a SELECT gives"
-        value={text}
-        multiline
-        minRows={2}
-        fullWidth
-        size="small"
-        onChange={(e) => setText(e.target.value)}
-        slotProps={{
-          htmlInput: { maxLength: 4000, spellCheck: false, style: { fontFamily: '"JetBrains Mono Variable", monospace', fontSize: 12 } },
-        }}
-      />
-      <Button size="small" type="submit" disabled={text.trim() === '' || text.trim() === value} sx={{ marginTop: '6px' }}>
-        Show its records
-      </Button>
-    </form>
-  )
-}
-
-/** Examples that ship with the app. */
-function Shelf({ onTaken }: { onTaken: (uploadId: number) => void }) {
-  const examples = useExamples()
-  const take = useTakeExample()
-  if (!examples.data || examples.data.length === 0) return null
-  return (
-    <div style={{ marginTop: 22, textAlign: 'left', maxWidth: 620 }}>
-      <h3 className="fig-title">Or take an example from the shelf</h3>
-      <table className="ledger" aria-label="Examples" style={{ marginTop: 6 }}>
-        <tbody>
-          {examples.data.map((e) => (
-            <tr key={e.name}>
-              <td className="nm" style={{ width: 140 }}>
-                {e.fileName}
-              </td>
-              <td style={{ whiteSpace: 'normal', padding: '4px 6px' }} className="soft">
-                {e.says}
-              </td>
-              <td style={{ width: 70 }}>
-                <Button
-                  size="small"
-                  disabled={take.isPending}
-                  aria-label={`Take ${e.fileName}`}
-                  onClick={() => take.mutate(e.name, { onSuccess: (u) => onTaken(u.id) })}
-                >
-                  Take
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <Trouble error={take.error} />
     </div>
   )
 }
