@@ -6,6 +6,7 @@ namespace App\Picture;
 
 use App\Http\Problem;
 use App\Table\DataTable;
+use App\Table\Outcomes;
 use App\Table\TableColumn;
 use App\Table\TableReader;
 use Dokimos\Core\Picture\Lopsided;
@@ -31,7 +32,7 @@ final readonly class Pictures
     /** Pictures of single columns are made from at most so many records, taken evenly. */
     private const MOST = 102400;
 
-    public function __construct(private TableReader $reader, private CacheInterface $cache, private CacheItemPoolInterface $pool)
+    public function __construct(private TableReader $reader, private Outcomes $outcomes, private CacheInterface $cache, private CacheItemPoolInterface $pool)
     {
     }
 
@@ -129,17 +130,9 @@ final readonly class Pictures
      */
     private function event(DataTable $table, array $numbers): ?array
     {
-        $study = $table->study();
-        $target = $study->table() === $table && null !== $study->event() ? $table->column((string) $study->target()) : null;
-        if (null === $target) {
-            return null;
-        }
-        $all = $this->reader->event($target, (string) $study->event());
-        foreach ($study->sealedRows() as $row) {
-            $all[$row] = \NAN;
-        }
+        $all = $this->outcomes->ofTable($table);
 
-        return array_map(static fn (int $row): float => $all[$row], $numbers);
+        return null === $all ? null : array_map(static fn (int $row): float => $all[$row], $numbers);
     }
 
     /**

@@ -14,9 +14,15 @@ final readonly class Outcomes
     /** @return ?list<float> 1, 0, or NAN where unknown or sealed; null when the column is the target or there is none */
     public function of(TableColumn $column): ?array
     {
-        $study = $column->study();
-        $target = $study->table() === $column->table() && null !== $study->target() ? $column->table()->column($study->target()) : null;
-        if (null === $target || null === $study->event() || $target === $column) {
+        return $column->study()->target() === $column->name() ? null : $this->ofTable($column->table());
+    }
+
+    /** @return ?list<float> by row: 1, 0, or NAN where unknown or sealed; null when the study has no target in this table */
+    public function ofTable(DataTable $table): ?array
+    {
+        $study = $table->study();
+        $target = $study->table() === $table && null !== $study->target() ? $table->column($study->target()) : null;
+        if (null === $target || null === $study->event()) {
             return null;
         }
         $event = $this->reader->event($target, $study->event());

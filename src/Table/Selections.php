@@ -21,7 +21,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 /** Finds the records that answer a query. What was found is kept for an hour: paging on does not ask again. */
 final readonly class Selections
 {
-    public function __construct(private TableReader $reader, private CacheInterface $cache)
+    public function __construct(private TableReader $reader, private Outcomes $outcomes, private CacheInterface $cache)
     {
     }
 
@@ -63,7 +63,8 @@ final readonly class Selections
         if ([] !== $only) {
             $found = array_values(array_intersect($found, $only));
         }
-        $share = null === $target ? null : $this->share($target, (string) $study->event(), $study->sealedRows(), $found);
+        $events = $this->outcomes->ofTable($table);
+        $share = null === $events ? null : self::share((string) $study->event(), $events, $found);
         if (null !== $query->sort) {
             $column = $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
             $wanted = array_fill_keys($found, true);
@@ -133,15 +134,11 @@ final readonly class Selections
     }
 
     /**
-     * @param list<int> $sealed
-     * @param list<int> $found
+     * @param list<float> $events by row, NAN where unknown or sealed
+     * @param list<int>   $found
      */
-    private function share(TableColumn $target, string $event, array $sealed, array $found): ShareView
+    private static function share(string $event, array $events, array $found): ShareView
     {
-        $events = $this->reader->event($target, $event);
-        foreach ($sealed as $row) {
-            $events[$row] = \NAN;
-        }
         $all = array_filter($events, static fn (float $e) => !is_nan($e));
         $hits = $judged = 0;
         foreach ($found as $row) {
