@@ -86,3 +86,19 @@ export const request = (method: string, path: string | RegExp) =>
   })
 /** No screen shows what a program would: empty templates, NaN, undefined. */
 export const clean = () => expect(document.body.textContent).not.toMatch(/NaN|undefined|\[object|\$\{|\$X|null,/)
+
+/** Work under way, as the server tells of it. */
+export const job = {
+  id: 31,
+  studyId: 2,
+  studyName: 'Nobody home',
+  kind: 'import',
+  subject: 9,
+  title: 'Reading march.csv',
+  state: 'running',
+  share: 0.25,
+  secondsLeft: 3,
+  seconds: 1,
+  message: null,
+  soFar: null,
+}

@@ -1,27 +1,12 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import { answers, button, clean, heading, instead, open, request, says, sent, standIn, where } from './harness'
+import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
 }))
 standIn()
-
-const job = {
-  id: 31,
-  studyId: 2,
-  studyName: 'Nobody home',
-  kind: 'import',
-  subject: 9,
-  title: 'Reading march.csv',
-  state: 'running',
-  share: 0.25,
-  secondsLeft: 3,
-  seconds: 1,
-  message: null,
-  soFar: null,
-}
 
 describe('importing', () => {
   const reading = {
