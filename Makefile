@@ -23,7 +23,7 @@ build: install
 	@bin/build
 
 test: build
-	@bin/install browser
+	@bin/install tests
 	@bin/test
 
 check: install
@@ -39,7 +39,7 @@ reference:
 	@php bin/reference $(DIR)
 
 screenshots: build
-	@bin/install browser
+	@bin/install tests
 	@php bin/screenshots
 
 openapi:

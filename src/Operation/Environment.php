@@ -7,9 +7,12 @@ namespace App\Operation;
 /** Settles where the installation keeps its data and its secret before the kernel starts. */
 final class Environment
 {
+    /** What is read from the surroundings and handed on to workers. */
+    public const NAMES = ['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'DOKIMOS_POSTGRES_HOSTS', 'TRUSTED_PROXIES'];
+
     public static function load(string $root): void
     {
-        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'TRUSTED_PROXIES'] as $name) {
+        foreach (self::NAMES as $name) {
             $value = $_SERVER[$name] ?? $_ENV[$name] ?? getenv($name);
             if (\is_string($value) && '' !== $value) {
                 $_SERVER[$name] = $_ENV[$name] = $value;
@@ -19,12 +22,13 @@ final class Environment
         $_SERVER['DOKIMOS_DATA'] ??= $root.'/var/data';
         $_SERVER['DOKIMOS_DEMO'] ??= '0';
         $_SERVER['DOKIMOS_WORKER_MB'] ??= '2048';
+        $_SERVER['DOKIMOS_POSTGRES_HOSTS'] ??= '';
         $data = $_SERVER['DOKIMOS_DATA'];
         if (!is_dir($data) && !@mkdir($data, 0770, true) && !is_dir($data)) {
             throw new \RuntimeException(\sprintf('The data folder %s cannot be made. Check the permissions or set DOKIMOS_DATA.', $data));
         }
         $_SERVER['APP_SECRET'] ??= self::secret($data.'/app.secret');
-        foreach (['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB'] as $name) {
+        foreach (array_intersect(self::NAMES, array_keys($_SERVER)) as $name) {
             $_ENV[$name] = $_SERVER[$name];
         }
     }

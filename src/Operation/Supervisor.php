@@ -69,7 +69,7 @@ final class Supervisor
             $log = ($_SERVER['DOKIMOS_DATA'] ?? '/tmp').'/log';
             @mkdir($log, 0770, true);
             $strings = array_filter([...getenv(), ...$_SERVER], is_string(...));
-            $inherited = array_intersect_key($strings, array_flip(['APP_ENV', 'APP_SECRET', 'DOKIMOS_DATA', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'TRUSTED_PROXIES', 'PATH', 'HOME', 'LANG', 'TZ']));
+            $inherited = array_intersect_key($strings, array_flip([...Environment::NAMES, 'PATH', 'HOME', 'LANG', 'TZ']));
             // A shell only to send the program's own chatter to a file; exec keeps the process id.
             pcntl_exec('/bin/sh', ['-c', 'exec "$@" >>"$0" 2>&1', $log.'/processes.out', ...$command], $environment + $inherited);
             exit(127);

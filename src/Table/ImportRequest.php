@@ -18,6 +18,9 @@ final readonly class ImportRequest
         /** The sheet or table of a file that holds several, or a SELECT */
         #[Assert\Length(max: 4000)]
         public ?string $part = null,
+        /** Records taken of it at most */
+        #[Assert\Range(notInRangeMessage: 'From 1 to 5,000,000 records can be taken.', min: 1, max: Portion::MOST)]
+        public int $most = Portion::MOST,
     ) {
     }
 }

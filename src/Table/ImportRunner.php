@@ -39,10 +39,10 @@ final readonly class ImportRunner implements PieceRunner
      *
      * @return array<string, array<string, int|string>>
      */
-    public static function pieces(Upload $upload, bool $large, ?string $part = null): array
+    public static function pieces(Upload $upload, bool $large, Portion $portion): array
     {
         $pieces = [];
-        $of = null === $part ? [] : ['part' => $part];
+        $of = ['most' => $portion->most] + (null === $portion->part ? [] : ['part' => $portion->part]);
         for ($i = 0, $n = $large ? 2 : 1; $i < $n; ++$i) {
             $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n] + $of;
         }
@@ -65,11 +65,9 @@ final readonly class ImportRunner implements PieceRunner
 
     private function file(Piece $piece): CsvFile
     {
-        $upload = $piece->payload()['upload'] ?? 0;
+        ['upload' => $upload, 'part' => $part, 'most' => $most] = $piece->payload() + ['upload' => 0, 'part' => null, 'most' => Portion::MOST];
 
-        $part = $piece->payload()['part'] ?? null;
-
-        return new CsvFile($this->uploads->text(\is_int($upload) ? $upload : 0, \is_string($part) ? $part : null));
+        return new CsvFile($this->uploads->text((int) $upload, new Portion(null === $part ? null : (string) $part, (int) $most)));
     }
 
     private function putSourceAway(DataTable $table, Piece $piece, Progress $progress): void

@@ -15,6 +15,8 @@ final readonly class ReadingView
      * @param ?string            $container "workbook" or "database" when the file holds several tables
      * @param list<string>       $parts     their names
      * @param ?string            $part      the one that is read, or a SELECT
+     * @param ?int               $held      how many records it holds, where that is known
+     * @param ?int               $most      how many of them are taken at most
      */
     public function __construct(
         public int $id,
@@ -28,6 +30,8 @@ final readonly class ReadingView
         public ?string $container,
         public array $parts,
         public ?string $part,
+        public ?int $held,
+        public ?int $most,
     ) {
     }
 }

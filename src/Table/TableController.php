@@ -63,13 +63,14 @@ final readonly class TableController
 
     #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
-    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null, #[MapQueryParameter] ?string $part = null): JsonResponse
+    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null, #[MapQueryParameter] ?string $part = null, #[MapQueryParameter(options: ['min_range' => 1, 'max_range' => Portion::MOST], validationFailedStatusCode: 422)] int $most = Portion::MOST): JsonResponse
     {
         $upload = $this->uploads->of($this->access->user(), $id);
+        $portion = new Portion($part, $most);
         $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'dates' => $dates, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
-        $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0, $part)->toArray());
+        $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0, $portion)->toArray());
 
-        return new JsonResponse($this->uploads->reading($upload, $wanted, $part));
+        return new JsonResponse($this->uploads->reading($upload, $wanted, $portion));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/tables', methods: ['POST'])]
@@ -78,7 +79,7 @@ final readonly class TableController
     {
         $study = $this->access->study($id, Role::Editor);
         $upload = $this->uploads->of($this->access->user(), $request->uploadId);
-        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect), $request->part);
+        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect), new Portion($request->part, $request->most));
 
         return new JsonResponse($this->jobs->view($job), 202);
     }

@@ -21,18 +21,19 @@ final readonly class Tables
     {
     }
 
-    public function import(Study $study, User $user, Upload $upload, string $name, ?Dialect $dialect, ?string $part = null): Job
+    public function import(Study $study, User $user, Upload $upload, string $name, ?Dialect $dialect, Portion $portion = new Portion()): Job
     {
         if (!$upload->isComplete()) {
             throw new Problem(409, \sprintf('Only %s of %s bytes have arrived; send the rest first.', number_format($upload->received()), number_format($upload->size())));
         }
-        $dialect ??= $this->uploads->reading($upload, null, $part)->dialect;
+        $dialect ??= $this->uploads->reading($upload, null, $portion)->dialect;
         $edition = 1 + $this->entities->getRepository(DataTable::class)->count(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
         $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
         $this->entities->persist($table);
         $this->entities->flush();
-        $large = $upload->size() > self::QUICK_BYTES;
-        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $part));
+        // How much a server will send is not known before.
+        $large = $upload->size() > self::QUICK_BYTES || null !== $upload->connection();
+        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $portion));
         $this->entities->flush();
 
         return $job;

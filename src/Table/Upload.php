@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Account\User;
+use App\Connection\DatabaseConnection;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 
@@ -31,6 +32,9 @@ class Upload
         private string $fileName,
         #[ORM\Column(type: Types::BIGINT)]
         private int $size,
+        /** Set when it stands for a database on a server rather than for a file. */
+        #[ORM\ManyToOne, ORM\JoinColumn(onDelete: 'CASCADE')]
+        private ?DatabaseConnection $connection = null,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -53,6 +57,11 @@ class Upload
     public function size(): int
     {
         return $this->size;
+    }
+
+    public function connection(): ?DatabaseConnection
+    {
+        return $this->connection;
     }
 
     public function received(): int

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Account\User;
+use App\Connection\Connections;
+use App\Connection\DatabaseConnection;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\Container;
@@ -15,12 +17,10 @@ use Dokimos\Core\Format\DialectSniffer;
 /** Files on their way in. */
 final readonly class Uploads
 {
-    /** Records taken from a sheet or a database at most. */
-    private const MOST_RECORDS = 5_000_000;
-    /** And for a look. */
+    /** Records taken from a sheet or a database for a look. */
     private const LOOKED_AT = 1000;
 
-    public function __construct(private EntityManagerInterface $entities, private string $dataDirectory)
+    public function __construct(private EntityManagerInterface $entities, private Connections $connections, private string $dataDirectory)
     {
     }
 
@@ -36,14 +36,34 @@ final readonly class Uploads
         if (false !== $free && $free < 3 * $size) {
             throw new Problem(507, \sprintf('An import needs three times the file\'s size free on the disk: %s MB, and %s MB are left.', number_format(3 * $size / 1048576), number_format($free / 1048576)));
         }
-        $upload = new Upload($user, mb_substr(basename($fileName), 0, 255), $size);
+
+        return $this->keep(new Upload($user, mb_substr(basename($fileName), 0, 255), $size));
+    }
+
+    /** An upload that is complete at once: what is read lies on the server. */
+    public function ofConnection(DatabaseConnection $connection): Upload
+    {
+        return $this->keep(new Upload($connection->user(), $connection->database(), 0, $connection));
+    }
+
+    private function keep(Upload $upload): Upload
+    {
         $this->entities->persist($upload);
         $this->entities->flush();
-        @mkdir(\dirname($this->path($upload->id())), 0770, true);
+        $path = $this->path($upload->id());
+        @mkdir(\dirname($path), 0770, true);
         // After a restore an id may come again: nothing of an earlier file may shine through.
-        file_put_contents($this->path($upload->id()), '');
+        array_map(unlink(...), glob($path.'*') ?: []);
+        touch($path);
 
         return $upload;
+    }
+
+    private function container(int $id): ?Container
+    {
+        $connection = $this->entities->find(Upload::class, $id)?->connection();
+
+        return null === $connection ? Container::open($this->path($id)) : $this->connections->open($connection);
     }
 
     public function of(User $user, int $id): Upload
@@ -82,21 +102,27 @@ final readonly class Uploads
     /**
      * The file that is read as text: the upload itself, or the CSV of one of the tables in it.
      *
-     * @param ?string $part a sheet, a table or a SELECT; the first when null
-     * @param bool    $look the first records only
+     * @param bool $look the first records only
      */
-    public function text(int $id, ?string $part, bool $look = false): string
+    public function text(int $id, Portion $portion, bool $look = false): string
     {
-        $container = Container::open($this->path($id));
+        $container = $this->container($id);
         if (null === $container) {
             return $this->path($id);
         }
-        $part ??= $container->parts()[0];
-        $path = $this->path($id).'.'.hash('xxh128', $part).($look ? '.look.csv' : '.csv');
-        if (!is_file($path)) {
-            $new = $path.'.'.bin2hex(random_bytes(4));
-            $container->write($part, $new, $look ? self::LOOKED_AT : self::MOST_RECORDS);
-            rename($new, $path);
+        $path = $this->path($id).'.'.$portion->key().($look ? '.look.csv' : '.csv');
+        // Several workers begin together: one writes the text, and all read the same.
+        $lock = fopen($path.'.lock', 'c');
+        if (false === $lock || !flock($lock, \LOCK_EX)) {
+            throw new Problem(507, 'The disk is full. Nothing was imported.');
+        }
+        try {
+            if (!is_file($path)) {
+                $container->write($portion->part ?? $container->parts()[0], $path.'.new', $look ? min(self::LOOKED_AT, $portion->most) : $portion->most);
+                rename($path.'.new', $path);
+            }
+        } finally {
+            fclose($lock);
         }
 
         return $path;
@@ -113,9 +139,9 @@ final readonly class Uploads
     }
 
     /** How the file seems to be written, below the lines that are skipped. */
-    public function detected(Upload $upload, int $skip = 0, ?string $part = null): Dialect
+    public function detected(Upload $upload, int $skip = 0, Portion $portion = new Portion()): Dialect
     {
-        $sample = (string) file_get_contents($this->text($upload->id(), $part, true), false, null, 0, DialectSniffer::SAMPLE);
+        $sample = (string) file_get_contents($this->text($upload->id(), $portion, true), false, null, 0, DialectSniffer::SAMPLE);
         for ($i = 0; $i < $skip && false !== $end = strpos($sample, "\n"); ++$i) {
             $sample = substr($sample, $end + 1);
         }
@@ -124,11 +150,12 @@ final readonly class Uploads
     }
 
     /** How the file would be read, with its first records. */
-    public function reading(Upload $upload, ?Dialect $wanted = null, ?string $part = null): ReadingView
+    public function reading(Upload $upload, ?Dialect $wanted = null, Portion $portion = new Portion()): ReadingView
     {
-        $container = Container::open($this->path($upload->id()));
+        $container = $this->container($upload->id());
         $parts = $container?->parts() ?? [];
-        $path = $this->text($upload->id(), $part, true);
+        $part = $portion->part ?? $parts[0] ?? null;
+        $path = $this->text($upload->id(), $portion, true);
         $sample = (string) file_get_contents($path, false, null, 0, DialectSniffer::SAMPLE);
         $dialect = $wanted ?? DialectSniffer::detect($sample);
         $whole = \strlen($sample) < DialectSniffer::SAMPLE;
@@ -151,8 +178,8 @@ final readonly class Uploads
         $lines += $whole && '' !== $sample && "\n" !== $sample[-1] ? 1 : 0;
         $about = max(1, (int) round(($lines - ($dialect->header && Dialect::TEXT === $dialect->form ? 1 : 0)) * ($whole ? 1 : filesize($path) / max(1, \strlen($sample)))));
 
-        $about = $container?->about($part ?? $parts[0]) ?? $about;
+        $held = null === $part ? null : $container?->about($part);
 
-        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, $about, $container?->what(), $parts, $part ?? $parts[0] ?? null);
+        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, min($portion->most, $held ?? $about), $container?->what(), $parts, $part, $held, null === $container ? null : $portion->most);
     }
 }

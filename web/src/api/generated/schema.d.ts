@@ -148,6 +148,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_connection_connection_list"];
+        put?: never;
+        post: operations["post_app_connection_connection_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_connection_connection_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}/upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_connection_connection_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/match": {
         parameters: {
             query?: never;
@@ -968,6 +1016,16 @@ export interface components {
             /** @default false */
             preview?: boolean;
         };
+        ConnectionRequest: {
+            /** @default  */
+            host?: string;
+            /** @default  */
+            database?: string;
+            /** @default  */
+            login?: string;
+            /** @default  */
+            password?: string;
+        };
         MatchRequest: {
             /** @default 0 */
             trialId?: number;
@@ -1060,6 +1118,11 @@ export interface components {
              * @default null
              */
             part?: string | null;
+            /**
+             * Records taken of it at most
+             * @default 5000000
+             */
+            most?: number;
         };
         RowQuery: {
             /** @default 0 */
@@ -1200,6 +1263,23 @@ export interface components {
             /** @default null */
             soFar?: components["schemas"]["FigureSoFar"] | (never | null);
         };
+        ConnectionView: {
+            id: number;
+            host: string;
+            database: string;
+            login: string;
+        };
+        ConnectionsView: {
+            hosts: string[];
+            connections: components["schemas"]["ConnectionView"][];
+        };
+        UploadView: {
+            id: number;
+            fileName: string;
+            size: number;
+            received: number;
+            pieceSize: number;
+        };
         MatchLine: {
             asked: string;
             kind: string;
@@ -1259,13 +1339,6 @@ export interface components {
             name: string;
             fileName: string;
             says: string;
-        };
-        UploadView: {
-            id: number;
-            fileName: string;
-            size: number;
-            received: number;
-            pieceSize: number;
         };
         RemedyView: {
             do: string;
@@ -1729,6 +1802,8 @@ export interface components {
             container?: string | null;
             parts: string[];
             part?: string | null;
+            held?: number | null;
+            most?: number | null;
         };
         BinView: {
             /** Format: float */
@@ -2176,6 +2251,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_connection_connection_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Your connections */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionsView"];
+                };
+            };
+        };
+    };
+    post_app_connection_connection_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectionRequest"];
+            };
+        };
+        responses: {
+            /** @description It was tried and kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionView"];
+                };
+            };
+        };
+    };
+    delete_app_connection_connection_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is forgotten; tables that were read from it stay */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    post_app_connection_connection_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A complete upload that stands for the database */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
                 };
             };
         };
@@ -3270,6 +3431,7 @@ export interface operations {
                 missing?: string | null;
                 dates?: string | null;
                 part?: string | null;
+                most?: number;
             };
             header?: never;
             path: {

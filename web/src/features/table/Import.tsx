@@ -1,14 +1,17 @@
 import { Button, TextField } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
-import { share, whole } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { Connections } from '../connection/Connections'
 import { isOver, useJob } from '../job/api'
 import { useStudyId } from '../study/api'
 import { type Corrections, type Reading, upload, useImport, useReading } from './api'
-import { Select, Shelf } from './Sources'
+import { PartOf } from './PartOf'
+import { Property, Word } from './Property'
+import { Shelf } from './Sources'
 
 const encodings = ['UTF-8', 'Windows-1252', 'ISO-8859-1', 'UTF-16LE', 'UTF-16BE']
 const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
@@ -64,13 +67,14 @@ export function Import() {
     setCorrections({})
     try {
       const id = await upload(file, setSending)
-      setParams({ upload: String(id) }, { replace: true })
+      taken(id)
     } catch (e) {
       setError(e)
     }
     setSending(null)
   }
 
+  const taken = (id: number) => setParams({ upload: String(id) }, { replace: true })
   const failed = job.data && isOver(job.data) && job.data.state !== 'done' ? job.data : null
   const busy = jobId !== null && !failed
   return (
@@ -79,6 +83,7 @@ export function Import() {
         title={data ? `Reading ${data.fileName}` : 'Import a table'}
         small={
           data &&
+          data.size > 0 &&
           (data.size < 2048
             ? `${whole(data.size)} bytes`
             : data.size < 2e6
@@ -89,7 +94,7 @@ export function Import() {
           data ? (
             <>
               <b>
-                {data.names.length} columns, about {whole(data.aboutRecords)} records.
+                {count(data.names.length, 'column')}, about {count(data.aboutRecords, 'record')}.
               </b>{' '}
               Nothing is kept until you import; the file itself is never changed.
             </>
@@ -106,7 +111,13 @@ export function Import() {
             disabled={busy || start.isPending || tableName.trim() === ''}
             onClick={() =>
               start.mutate(
-                { uploadId: data.id, name: tableName.trim(), dialect: data.dialect, part: data.part ?? null },
+                {
+                  uploadId: data.id,
+                  name: tableName.trim(),
+                  dialect: data.dialect,
+                  part: data.part ?? null,
+                  ...(data.most == null ? {} : { most: data.most }),
+                },
                 { onSuccess: (j) => setJobId(j.id) },
               )
             }
@@ -150,7 +161,12 @@ export function Import() {
                 Choose a file…
               </Button>
             )}
-            {sending === null && <Shelf onTaken={(id) => setParams({ upload: String(id) }, { replace: true })} />}
+            {sending === null && (
+              <>
+                <Shelf onTaken={taken} />
+                <Connections onTaken={taken} />
+              </>
+            )}
             {reading.isLoading && <Loading what="the first records" />}
             <Trouble error={error ?? reading.error} />
           </div>
@@ -170,31 +186,11 @@ export function Import() {
                 </div>
               )}
               {data.container != null && (
-                <Property
-                  note={
-                    data.container === 'workbook'
-                      ? 'Stored values are read: formulas are not computed again.'
-                      : 'The database is only read; nothing in it can be changed from here.'
-                  }
-                >
-                  From the {data.container === 'workbook' ? 'sheet' : 'table'}{' '}
-                  <Slot
-                    label={data.container === 'workbook' ? 'Sheet' : 'Table'}
-                    value={data.part ?? ''}
-                    choices={[
-                      ...data.parts.map((p) => ({ value: p, label: p })),
-                      ...(data.part != null && !data.parts.includes(data.part) ? [{ value: data.part, label: 'a SELECT' }] : []),
-                    ]}
-                    onChange={(v) => setCorrections({ part: v })}
-                  />
-                  {data.container === 'database' && (
-                    <Select
-                      key={data.part}
-                      value={data.parts.includes(data.part ?? '') ? '' : (data.part ?? '')}
-                      onDone={(v) => setCorrections({ part: v })}
-                    />
-                  )}
-                </Property>
+                <PartOf
+                  data={data}
+                  onPart={(v) => setCorrections({ part: v, ...(corrections.most === undefined ? {} : { most: corrections.most }) })}
+                  onMost={(most) => correct({ most })}
+                />
               )}
               {dialect.form === 'JSON Lines' && (
                 <Property note="Columns are all names that occur; an absent name is a missing cell.">
@@ -272,7 +268,7 @@ export function Import() {
                     label="Lines to skip"
                     value={String(dialect.skip)}
                     width={44}
-                    number
+                    digits={4}
                     onDone={(v) => correct({ skip: Number(v) || 0 })}
                   />{' '}
                   lines at the top, and lines that begin with{' '}
@@ -367,47 +363,5 @@ export function Import() {
         )}
       </div>
     </>
-  )
-}
-
-/** A word of the sentence that is written rather than chosen; it counts when it is left or confirmed. */
-function Word({
-  label,
-  value,
-  width,
-  number,
-  onDone,
-}: {
-  label: string
-  value: string
-  width: number
-  number?: boolean
-  onDone: (value: string) => void
-}) {
-  const [text, setText] = useState<string | null>(null)
-  const done = () => {
-    if (text !== null && text !== value) onDone(text)
-    setText(null)
-  }
-  return (
-    <input
-      aria-label={label}
-      value={text ?? value}
-      inputMode={number ? 'numeric' : undefined}
-      placeholder={number ? '0' : '–'}
-      style={{ width, border: 0, borderBottom: '1.5px dotted var(--verdigris)', background: 'none', font: 'inherit', fontWeight: 600 }}
-      onChange={(e) => setText(number ? e.target.value.replace(/\D/g, '').slice(0, 4) : e.target.value)}
-      onBlur={done}
-      onKeyDown={(e) => e.key === 'Enter' && done()}
-    />
-  )
-}
-
-function Property({ children, note }: { children: React.ReactNode; note: string }) {
-  return (
-    <div style={{ padding: '8px 14px', borderBottom: '1px solid var(--rule)' }}>
-      <p className="sentence">{children}</p>
-      <p className="soft small">{note}</p>
-    </div>
   )
 }

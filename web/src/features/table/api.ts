@@ -129,6 +129,7 @@ export type Corrections = {
   header?: boolean
   skip?: number
   comment?: string
+  most?: number
   missing?: string
   dates?: string
   part?: string

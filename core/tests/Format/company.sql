@@ -1,0 +1,10 @@
+CREATE TABLE visits (id int PRIMARY KEY, "when" timestamptz, km numeric(8,2), at_night boolean, note text, photo bytea, far double precision);
+INSERT INTO visits VALUES (1, '2026-03-14 10:00:00+01', 12.50, true, 'a "word", and more', '\x00ff', 0.1), (2, NULL, NULL, false, E'two\nlines', NULL, 1e300), (3, '2026-03-15 00:00:00+00', -3, NULL, '', NULL, 'NaN');
+CREATE SCHEMA old;
+CREATE TABLE old."odd ""name""" (a int);
+INSERT INTO old."odd ""name""" SELECT generate_series(1, 5000);
+CREATE VIEW late AS SELECT id, km FROM visits WHERE at_night;
+CREATE TABLE wages (sum int);
+CREATE FUNCTION change_it() RETURNS int LANGUAGE plpgsql AS $$ BEGIN DELETE FROM visits; RETURN 1; END $$;
+GRANT USAGE ON SCHEMA old TO reader;
+GRANT SELECT, INSERT, UPDATE, DELETE ON visits, late, old."odd ""name""" TO reader;

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Tests;
+
+/** A database server of the tests' own: made in a folder, reached on a free port, gone when the tests end. */
+final class PostgresCluster
+{
+    public const READER = 'reader';
+    /** What a connection string would stumble over. */
+    public const PASSWORD = "it's a \\ secret";
+
+    private static ?int $port = null;
+
+    /** The port it listens at; the role READER may read the database "company". */
+    public static function port(): int
+    {
+        return self::$port ??= self::start();
+    }
+
+    private static function start(): int
+    {
+        $folder = sys_get_temp_dir().'/cluster-'.bin2hex(random_bytes(4));
+        mkdir($folder);
+        $socket = stream_socket_server('tcp://127.0.0.1:0');
+        \assert(false !== $socket);
+        $port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        fclose($socket);
+        // The server refuses to run as root; Debian's package brings a user for it.
+        $as = 0 === posix_geteuid() ? ['runuser', '-u', 'postgres', '--'] : [];
+        if ([] !== $as) {
+            chown($folder, 'postgres');
+        }
+        $programs = (glob('/usr/lib/postgresql/*/bin') ?: [])[0] ?? throw new \RuntimeException('The package postgresql is missing.');
+        register_shutdown_function(static function () use ($as, $programs, $folder): void {
+            exec(self::line([...$as, $programs.'/pg_ctl', 'stop', '-D', $folder.'/data', '-m', 'immediate']));
+            exec(self::line(['rm', '-rf', $folder]));
+        });
+        self::run([...$as, $programs.'/initdb', '-D', $folder.'/data', '-U', 'owner', '--auth-local=trust', '--auth-host=scram-sha-256', '--no-sync', '-E', 'UTF8', '--locale=C']);
+        self::run([...$as, $programs.'/pg_ctl', 'start', '-w', '-D', $folder.'/data', '-l', $folder.'/log', '-o', \sprintf('-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories=%s -c fsync=off', $port, $folder)]);
+        $role = \sprintf("CREATE ROLE %s LOGIN PASSWORD '%s'", self::READER, str_replace("'", "''", self::PASSWORD));
+        foreach (['postgres' => [$role, 'CREATE DATABASE company'], 'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n"))] as $database => $statements) {
+            foreach ($statements as $statement) {
+                self::run([...$as, $programs.'/psql', '-q', '-v', 'ON_ERROR_STOP=1', '-h', $folder, '-p', (string) $port, '-U', 'owner', '-d', $database, '-c', $statement]);
+            }
+        }
+
+        return $port;
+    }
+
+    /** @param list<string> $command */
+    private static function line(array $command): string
+    {
+        return implode(' ', array_map(escapeshellarg(...), $command)).' 2>&1';
+    }
+
+    /** @param list<string> $command */
+    private static function run(array $command): void
+    {
+        // Not exec(): the server that stays behind keeps a pipe open, and exec would wait for it.
+        $log = (string) tempnam(sys_get_temp_dir(), 'cluster');
+        system('cd / && '.implode(' ', array_map(escapeshellarg(...), $command)).' >'.escapeshellarg($log).' 2>&1 </dev/null', $code);
+        $said = (string) file_get_contents($log);
+        unlink($log);
+        if (0 !== $code) {
+            throw new \RuntimeException($said);
+        }
+    }
+}
