@@ -8,6 +8,7 @@ use App\Study\Access;
 use App\Study\Role;
 use App\Table\DataTable;
 use App\Table\Looks;
+use App\Table\Tables;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -27,7 +28,7 @@ final readonly class FindingController
     #[OA\Response(response: 200, description: 'Findings, the most harmful first, and what goes with the target', content: new Model(type: FindingsView::class))]
     public function list(int $id): JsonResponse
     {
-        $table = $this->access->find(DataTable::class, $id, 'table');
+        $table = Tables::ready($this->access->find(DataTable::class, $id, 'table'));
         if ($this->looks->isLarge($table) && !$this->findings->areKept($table)) {
             return $this->looks->answer($table, $this->access->user());
         }
@@ -39,6 +40,6 @@ final readonly class FindingController
     #[OA\Response(response: 200, description: 'The findings as they are now', content: new Model(type: FindingsView::class))]
     public function settle(int $id, #[MapRequestPayload] DismissRequest $request): JsonResponse
     {
-        return new JsonResponse($this->findings->dismiss($this->access->find(DataTable::class, $id, 'table', Role::Editor), $this->access->user(), $request->key, $request->reason));
+        return new JsonResponse($this->findings->dismiss(Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Editor)), $this->access->user(), $request->key, $request->reason));
     }
 }

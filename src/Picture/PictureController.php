@@ -8,6 +8,7 @@ use App\Http\Problem;
 use App\Study\Access;
 use App\Table\DataTable;
 use App\Table\Looks;
+use App\Table\Tables;
 use Dokimos\Core\Picture\Lopsided;
 use Dokimos\Core\Picture\MissingPattern;
 use Dokimos\Core\Picture\Repeats;
@@ -91,6 +92,6 @@ final readonly class PictureController
     {
         $table = $this->access->find(DataTable::class, $id, 'table');
 
-        return $table->isReady() ? $table : throw new Problem(409, 'The table is still being read.');
+        return Tables::ready($table);
     }
 }

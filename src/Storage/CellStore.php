@@ -95,18 +95,18 @@ final readonly class CellStore
     }
 
     /**
-     * The order of rows by one column, kept once computed.
+     * The order of rows by one column, kept once computed; a part of it is read without the rest.
      *
      * @return ?list<int>
      */
-    public function order(int $table, int $position): ?array
+    public function order(int $table, int $position, int $from = 0, int $count = 1 << 28): ?array
     {
-        $bytes = $this->connection->fetchOne('SELECT bytes FROM sort_order WHERE table_id = ? AND position = ?', [$table, $position]);
+        $bytes = $this->connection->fetchOne('SELECT substr(bytes, ?, ?) FROM sort_order WHERE table_id = ? AND position = ?', [4 * $from + 1, 4 * $count, $table, $position]);
         if (false === $bytes) {
             return null;
         }
         /** @var array<int, int> $order */
-        $order = unpack('V*', (string) gzinflate(self::bytes($bytes))) ?: [];
+        $order = unpack('V*', self::bytes($bytes)) ?: [];
 
         return array_values($order);
     }
@@ -114,7 +114,7 @@ final readonly class CellStore
     /** @param list<int> $order */
     public function keepOrder(int $table, int $position, array $order): void
     {
-        $this->connection->executeStatement('INSERT OR REPLACE INTO sort_order (table_id, position, bytes) VALUES (?, ?, ?)', [$table, $position, gzdeflate(pack('V*', ...$order), 1)], [2 => ParameterType::LARGE_OBJECT]);
+        $this->connection->executeStatement('INSERT OR REPLACE INTO sort_order (table_id, position, bytes) VALUES (?, ?, ?)', [$table, $position, pack('V*', ...$order)], [2 => ParameterType::LARGE_OBJECT]);
     }
 
     public function forgetOrder(int $table, int $position): void

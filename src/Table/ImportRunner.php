@@ -13,7 +13,9 @@ use App\Storage\CellStore;
 use App\Storage\ChunkSink;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CsvFile;
+use Dokimos\Core\Format\EncodedColumn;
 use Dokimos\Core\Format\TableImporter;
+use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
@@ -24,6 +26,8 @@ final readonly class ImportRunner implements PieceRunner
     public const KIND = 'import';
     /** Bytes of the source that are compressed together. */
     private const SOURCE_BLOCK = 1 << 20;
+    /** Seconds between finished columns being shown. */
+    private const SHOWN_EVERY = 0.5;
 
     public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions)
     {
@@ -82,9 +86,8 @@ final readonly class ImportRunner implements PieceRunner
 
     private function readColumns(DataTable $table, Piece $piece, Progress $progress): void
     {
-        $share = $piece->payload()['share'] ?? 0;
-        $of = $piece->payload()['of'] ?? 1;
-        $share = \is_int($share) ? $share : 0;
+        ['share' => $share, 'of' => $of] = $piece->payload() + ['share' => 0, 'of' => 1];
+        $share = [(int) $share, (int) $of];
         $hash = hash_init('xxh128');
         $first = true;
         $file = $this->file($piece);
@@ -99,26 +102,60 @@ final readonly class ImportRunner implements PieceRunner
             }
         };
         $sink = new ChunkSink($this->store, $table->id());
-        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, $this->editions->kinds($table), null, $table->bytes(), $progress, [$share, \is_int($of) ? $of : 1]);
-        $sink->flush();
-        // A piece that is done again finds the columns of its first run.
-        $known = [];
-        foreach ($table->columns() as $column) {
-            $known[$column->position()] = $column;
+        $kinds = $this->editions->kinds($table);
+        if ($share[1] > 1) {
+            $this->lookFirst($table, $file, $kinds, $share);
         }
-        foreach ($imported->columns as $position => $encoded) {
-            $column = $known[$position] ?? new TableColumn($table, $position, $imported->names[$position]);
-            $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
-            $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : ColumnUse::Input);
-            if (!isset($known[$position])) {
-                $table->addColumn($column);
+        $shown = microtime(true);
+        $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, $kinds, null, $table->bytes(), $progress, $share, function (int $position, string $name, EncodedColumn $encoded) use ($table, &$shown): void {
+            $this->keep($table, $position, $name, $encoded);
+            if (microtime(true) > $shown + self::SHOWN_EVERY) {
+                $this->entities->flush();
+                $shown = microtime(true);
             }
-        }
-        if (0 === $share) {
+        });
+        $sink->flush();
+        if (0 === $share[0]) {
             hash_update($hash, json_encode($table->dialect()->toArray(), \JSON_THROW_ON_ERROR));
             $table->describe($imported->rows, hash_final($hash), $imported->repairs);
         }
         $this->entities->flush();
+    }
+
+    /**
+     * Of a large file there is something to see at once: what its beginning says of each column.
+     *
+     * @param array<string, Kind> $kinds
+     * @param array{int, int}     $share
+     */
+    private function lookFirst(DataTable $table, CsvFile $file, array $kinds, array $share): void
+    {
+        try {
+            $first = TableImporter::first($table->dialect(), $file->blocks(...), $kinds, $share);
+        } catch (UnreadableTable) {
+            // A file cut short may not be readable where the whole of it is.
+            return;
+        }
+        foreach ($first->columns as $position => $encoded) {
+            $this->keep($table, $position, $first->names[$position], $encoded, ['first' => $first->rows]);
+        }
+        $this->entities->flush();
+    }
+
+    /** @param array<string, int> $mark put beside the profile */
+    private function keep(DataTable $table, int $position, string $name, EncodedColumn $encoded, array $mark = []): void
+    {
+        // There may be one of the first look, or of a run that was broken off.
+        $column = null;
+        foreach ($table->columns() as $known) {
+            $column = $known->position() === $position ? $known : $column;
+        }
+        if (null === $column) {
+            $column = new TableColumn($table, $position, $name);
+            $table->addColumn($column);
+        }
+        $column->describe($encoded->kind, $encoded->levels, $encoded->profile + $mark, $encoded->misfits, $encoded->misfitCount);
+        $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : ColumnUse::Input);
     }
 
     private function join(DataTable $table, Job $job): void

@@ -83,7 +83,7 @@ final readonly class Selections
      *
      * @return list<int>
      */
-    public static function directed(array $order, bool $descending, int $missing): array
+    private static function directed(array $order, bool $descending, int $missing): array
     {
         $known = \count($order) - $missing;
 

@@ -104,7 +104,7 @@ final readonly class TableController
     #[OA\Response(response: 200, description: 'A page of records', content: new Model(type: RowsView::class))]
     public function rows(int $id, #[MapQueryString] RowQuery $query = new RowQuery()): JsonResponse
     {
-        return new JsonResponse($this->tables->rows($this->access->find(DataTable::class, $id, 'table'), $query));
+        return new JsonResponse($this->tables->rows(Tables::ready($this->access->find(DataTable::class, $id, 'table')), $query));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]
@@ -115,9 +115,7 @@ final readonly class TableController
         if (!\in_array($format, Exports::FORMATS, true)) {
             throw Problem::invalid(\sprintf('Choose one of %s.', implode(', ', Exports::FORMATS)), 'format');
         }
-        if (!$table->isReady()) {
-            throw new Problem(409, 'The table is still being read.');
-        }
+        Tables::ready($table);
         $found = $query->narrows() ? $selections->find($table, $query) : null;
         $workbook = 'xlsx' === $format ? $exports->workbook($table, $found) : null;
         $response = null !== $workbook ? new Response($workbook) : new StreamedResponse(static function () use ($exports, $table, $format, $found): void {
@@ -135,14 +133,14 @@ final readonly class TableController
     #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
     public function column(int $id, ColumnDetail $detail, #[MapQueryParameter(options: ['min_range' => 2, 'max_range' => 100], validationFailedStatusCode: 422)] ?int $bins = null, #[MapQueryParameter] bool $log = false): JsonResponse
     {
-        return new JsonResponse($detail->of($this->access->find(TableColumn::class, $id, 'column'), $bins, $log));
+        return new JsonResponse($detail->of($this->readyColumn($id), $bins, $log));
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}/more', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Frequent values, extreme records and words of a column', content: new Model(type: ColumnMoreView::class))]
     public function more(int $id, ColumnMore $more): JsonResponse
     {
-        return new JsonResponse($more->of($this->access->find(TableColumn::class, $id, 'column')));
+        return new JsonResponse($more->of($this->readyColumn($id)));
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['PATCH'])]
@@ -150,7 +148,7 @@ final readonly class TableController
     #[OA\Response(response: 200, description: 'The column as it is now', content: new Model(type: ColumnView::class))]
     public function change(int $id, Request $http, #[MapRequestPayload] ColumnRequest $request, Columns $columns): JsonResponse
     {
-        $column = $this->access->find(TableColumn::class, $id, 'column', Role::Editor);
+        $column = $this->readyColumn($id, Role::Editor);
         Version::check($http, $column->version(), ColumnView::of($column));
         $columns->change($column, $this->access->user(), $request->kind, $request->use, $request->known);
         $this->entities->refresh($column);
@@ -162,7 +160,7 @@ final readonly class TableController
     #[OA\Response(response: 200, description: 'What the change does to each column', content: new Model(type: ColumnsView::class))]
     public function changeMany(int $id, #[MapRequestPayload] ColumnsRequest $request, Columns $columns): JsonResponse
     {
-        $table = $this->access->find(DataTable::class, $id, 'table', Role::Editor);
+        $table = Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Editor));
         $wanted = [];
         foreach ($table->columns() as $column) {
             $shown = $request->versions[$column->id()] ?? null;
@@ -178,6 +176,14 @@ final readonly class TableController
         }
 
         return new JsonResponse($columns->changeMany($table, $wanted, $this->access->user(), $request));
+    }
+
+    private function readyColumn(int $id, Role $least = Role::Reader): TableColumn
+    {
+        $column = $this->access->find(TableColumn::class, $id, 'column', $least);
+        Tables::ready($column->table());
+
+        return $column;
     }
 
     /** @param array<string, mixed> $data */

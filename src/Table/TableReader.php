@@ -141,6 +141,24 @@ final readonly class TableReader
     }
 
     /**
+     * A page of the rows in the order of a column; missing cells come last in both directions.
+     *
+     * @return list<int>
+     */
+    public function ordered(TableColumn $column, bool $descending, int $offset, int $limit): array
+    {
+        $part = fn (int $from, int $count): array => $count < 1 ? [] : ($this->store->order($column->table()->id(), $column->position(), $from, $count) ?? \array_slice($this->order($column), $from, $count));
+        if (!$descending) {
+            return $part($offset, $limit);
+        }
+        $missing = $column->profile()['missing'] ?? 0;
+        $known = $column->table()->rows() - (\is_int($missing) ? $missing : 0);
+        $inside = max(0, min($limit, $known - $offset));
+
+        return [...array_reverse($part($known - $offset - $inside, $inside)), ...$part(max($known, $offset), $limit - $inside)];
+    }
+
+    /**
      * 1 for the event, 0 for other values, NAN where the target is missing.
      *
      * @return list<float>

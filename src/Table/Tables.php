@@ -39,6 +39,12 @@ final readonly class Tables
         return $job;
     }
 
+    /** The table, once it is read to its end. */
+    public static function ready(DataTable $table): DataTable
+    {
+        return $table->isReady() ? $table : throw new Problem(409, 'The table is still being read.');
+    }
+
     /** @return list<DataTable> */
     public function of(Study $study): array
     {
@@ -58,7 +64,7 @@ final readonly class Tables
         }
         $offset = max(0, min($query->offset, max(0, $table->rows() - 1)));
         if (null !== $sort) {
-            $wanted = \array_slice(Selections::directed($this->reader->order($sort), $query->descending, (int) ($sort->profile()['missing'] ?? 0)), $offset, $limit);
+            $wanted = $this->reader->ordered($sort, $query->descending, $offset, $limit);
         } else {
             $wanted = range($offset, max($offset, min($table->rows(), $offset + $limit) - 1));
             $wanted = $query->descending ? array_map(static fn (int $r) => $table->rows() - 1 - $r, $wanted) : $wanted;

@@ -37,6 +37,26 @@ final class RowsTest extends ApiTestCase
         return array_map(static fn (array $row) => $row['cells'][$at], array_values($page['rows']));
     }
 
+    public function testPagesOfASortedTableJoinToTheWholeOrder(): void
+    {
+        $this->signIn();
+        foreach ([0, 1] as $descending) {
+            $cells = $lines = [];
+            for ($offset = 0; $offset < 1500; $offset += 170) {
+                $page = $this->rows(['sort' => 'boiler_age', 'descending' => $descending, 'limit' => 170, 'offset' => $offset, 'columns' => ['boiler_age']]);
+                array_push($cells, ...self::cells($page, 'boiler_age'));
+                array_push($lines, ...array_column($page['rows'], 'number'));
+            }
+            self::assertCount(1500, array_unique($lines));
+            $known = array_filter($cells, static fn (?string $c) => null !== $c);
+            self::assertSame(range(0, \count($known) - 1), array_keys($known), 'missing cells come last');
+            $sorted = $known;
+            0 === $descending ? sort($sorted, \SORT_NUMERIC) : rsort($sorted, \SORT_NUMERIC);
+            self::assertSame($sorted, $known);
+            self::assertGreaterThan(100, \count($cells) - \count($known));
+        }
+    }
+
     public function testConditionsSortAndPage(): void
     {
         $this->signIn();

@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import { button, heading, instead, open, request, says, sent, standIn } from './harness'
+import { answers, button, heading, instead, job, open, request, says, sent, standIn } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -83,5 +83,36 @@ describe('a database on a server', () => {
     const post = await request('POST', '/api/studies/2/tables')
     expect(post.body).toMatchObject({ uploadId: 12, part: 'visits', most: 1000 })
     unmount()
+  })
+})
+
+describe('a large file', () => {
+  it('shows its columns while it is read: from the beginning first, then from every record', async () => {
+    const register = answers['GET /api/tables/5'] as { columns: { first: number | null; name: string }[] }
+    const [one, two] = register.columns
+    instead['GET /api/uploads/12/reading'] = { status: 200, body: { ...reading, container: null, parts: [], part: null, size: 9e7 } }
+    instead['POST /api/studies/2/tables'] = { status: 202, body: job }
+    instead['GET /api/jobs/31'] = { status: 200, body: job }
+    instead['GET /api/tables/9'] = {
+      status: 200,
+      body: {
+        ...register,
+        id: 9,
+        state: 'importing',
+        columns: [
+          { ...two, first: 28113 },
+          { ...one, first: null },
+        ],
+      },
+    }
+    open('/study/2/import?upload=12')
+    await userEvent.click(await button('Import'))
+    const ledger = await screen.findByRole('table', { name: 'Columns so far' }, { timeout: 8000 })
+    const lines = within(ledger).getAllByRole('row').slice(1)
+    expect(lines).toHaveLength(2)
+    expect(lines[0]).toHaveTextContent(one!.name)
+    expect(lines[0]).toHaveTextContent('every record')
+    expect(lines[1]).toHaveTextContent('the first 28,113 records so far')
+    expect(screen.queryByRole('table', { name: 'The first records' })).toBeNull()
   })
 })

@@ -12,17 +12,21 @@ use Dokimos\Core\Table\Kind;
 /** Reads a delimited text source into frames, kinds and profiles; memory does not grow with the rows but for distinct values. */
 final readonly class TableImporter
 {
+    /** Bytes that are enough for a first look: some ten thousand records of most files. */
+    private const FIRST = 2 << 20;
+
     public function __construct(private Dialect $dialect, private FrameSink $sink)
     {
     }
 
     /**
-     * @param \Closure(): iterable<string> $blocks the bytes of the source from the start; may be asked for twice
-     * @param array<string, Kind>          $kinds  kinds settled beforehand, by column name
-     * @param ?list<string>                $only   read these columns alone
-     * @param array{int, int}              $share  [i, n]: read every n-th column from the i-th on, so that n workers share a table
+     * @param \Closure(): iterable<string>                $blocks the bytes of the source from the start; may be asked for twice
+     * @param array<string, Kind>                         $kinds  kinds settled beforehand, by column name
+     * @param ?list<string>                               $only   read these columns alone
+     * @param array{int, int}                             $share  [i, n]: read every n-th column from the i-th on, so that n workers share a table
+     * @param ?\Closure(int, string, EncodedColumn): void $ready  told of each column, with its position and name, once it is finished
      */
-    public function import(\Closure $blocks, array $kinds = [], ?array $only = null, ?int $bytes = null, ?Progress $progress = null, array $share = [0, 1]): ImportedTable
+    public function import(\Closure $blocks, array $kinds = [], ?array $only = null, ?int $bytes = null, ?Progress $progress = null, array $share = [0, 1], ?\Closure $ready = null): ImportedTable
     {
         $progress ??= new Silent();
         $parser = new CellParser($this->dialect->decimal, $this->dialect->missing, $this->dialect->thousands, $this->dialect->dates);
@@ -59,11 +63,38 @@ final readonly class TableImporter
         foreach ($encoders as $j => $encoder) {
             $columns[$j] = $encoder->finish();
             unset($encoders[$j]);
+            if (null !== $ready) {
+                $ready($j, $reader->names()[$j], $columns[$j]);
+            }
             $progress->report(0.9 + 0.1 * \count($columns) / (\count($columns) + \count($encoders)), 'profiling');
         }
         ksort($columns);
 
         return new ImportedTable($reader->names(), $columns, $reader->records(), $reader->repairs());
+    }
+
+    /**
+     * What the beginning of a source says of its columns; nothing is kept of the cells.
+     *
+     * @param \Closure(): iterable<string> $blocks
+     * @param array<string, Kind>          $kinds
+     * @param array{int, int}              $share
+     */
+    public static function first(Dialect $dialect, \Closure $blocks, array $kinds = [], array $share = [0, 1]): ImportedTable
+    {
+        $beginning = static function () use ($blocks): \Generator {
+            $bytes = '';
+            foreach ($blocks() as $block) {
+                $bytes .= $block;
+                if (\strlen($bytes) >= self::FIRST) {
+                    $bytes = substr($bytes, 0, (int) strrpos($bytes, "\n"));
+                    break;
+                }
+            }
+            yield $bytes;
+        };
+
+        return (new self($dialect, new NoFrames()))->import($beginning, $kinds, share: $share);
     }
 
     /**

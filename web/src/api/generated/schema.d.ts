@@ -1833,6 +1833,8 @@ export interface components {
             bins: components["schemas"]["BinView"][];
             top: components["schemas"]["FrequentValueView"][];
             misfits: number;
+            /** While the table is read: of how many records at its beginning all this was found; null once the column is read to its end */
+            first?: number | null;
         };
         AskView: {
             kind: string;

@@ -10,9 +10,12 @@ import { isOver, useJob } from '../job/api'
 import { useStudyId } from '../study/api'
 import { type Corrections, type Reading, upload, useImport, useReading } from './api'
 import { PartOf } from './PartOf'
+import { Arriving } from './Arriving'
 import { Property, Word } from './Property'
 import { Shelf } from './Sources'
 
+/** Bytes from which on reading takes long enough to watch. */
+const LARGE = 8 << 20
 const encodings = ['UTF-8', 'Windows-1252', 'ISO-8859-1', 'UTF-16LE', 'UTF-16BE']
 const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
 
@@ -326,38 +329,42 @@ export function Import() {
               </div>
             </section>
             <section className="col" style={{ flex: 1, minWidth: 0 }}>
-              <div className="scroll" tabIndex={0} role="region" aria-label="The first records">
-                <table
-                  className="ledger"
-                  style={{ minWidth: data.names.length * 112, opacity: reading.isPlaceholderData ? 0.5 : 1 }}
-                  aria-label="The first records"
-                >
-                  <thead>
-                    <tr>
-                      <th className="ln" style={{ width: 34 }}>
-                        <span className="sr">Record</span>
-                      </th>
-                      {data.names.map((n) => (
-                        <th key={n} title={n} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                          {n}
+              {busy && data.size > LARGE && job.data ? (
+                <Arriving tableId={job.data.subject} />
+              ) : (
+                <div className="scroll" tabIndex={0} role="region" aria-label="The first records">
+                  <table
+                    className="ledger"
+                    style={{ minWidth: data.names.length * 112, opacity: reading.isPlaceholderData ? 0.5 : 1 }}
+                    aria-label="The first records"
+                  >
+                    <thead>
+                      <tr>
+                        <th className="ln" style={{ width: 34 }}>
+                          <span className="sr">Record</span>
                         </th>
-                      ))}
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {data.records.map((r, i) => (
-                      <tr key={i}>
-                        <td className="ln">{i + 1}</td>
-                        {r.map((c, j) => (
-                          <td key={j} className={c === '' ? 'brass' : ''}>
-                            {c === '' ? '–' : c}
-                          </td>
+                        {data.names.map((n) => (
+                          <th key={n} title={n} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                            {n}
+                          </th>
                         ))}
                       </tr>
-                    ))}
-                  </tbody>
-                </table>
-              </div>
+                    </thead>
+                    <tbody>
+                      {data.records.map((r, i) => (
+                        <tr key={i}>
+                          <td className="ln">{i + 1}</td>
+                          {r.map((c, j) => (
+                            <td key={j} className={c === '' ? 'brass' : ''}>
+                              {c === '' ? '–' : c}
+                            </td>
+                          ))}
+                        </tr>
+                      ))}
+                    </tbody>
+                  </table>
+                </div>
+              )}
             </section>
           </>
         )}
