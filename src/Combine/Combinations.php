@@ -42,6 +42,33 @@ final readonly class Combinations
         return new CombineView($recipe->sentence(), $toll, $made->names(), $records);
     }
 
+    /**
+     * How new records get the columns of a table that was made by a recipe.
+     *
+     * @return ?FollowView null when the table was imported, or the recipe asks for what the new records do not have
+     */
+    public function leadingTo(DataTable $made, DataTable $new): ?FollowView
+    {
+        $kept = $this->entities->find(Combination::class, $made->id());
+        if (null === $kept || $made === $new) {
+            return null;
+        }
+        $recipe = $kept->recipe();
+        try {
+            $toll = $recipe->toll($this->reader->table($new), null === $kept->other() ? null : $this->reader->table($kept->other()));
+        } catch (CannotCombine) {
+            return null;
+        }
+        $ready = null;
+        foreach ($this->entities->getRepository(Combination::class)->findBy(['source' => $new, 'other' => $kept->other()], ['table' => 'DESC']) as $earlier) {
+            if ($earlier->table()->isReady() && $earlier->recipe()->toArray() === $recipe->toArray()) {
+                $ready ??= $earlier->table()->id();
+            }
+        }
+
+        return new FollowView($made->id(), $made->name(), $recipe->sentence(), $toll, $ready);
+    }
+
     public function start(DataTable $table, ?DataTable $other, Recipe $recipe, string $name, User $user): Job
     {
         $name = trim($name);

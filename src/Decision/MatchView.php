@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Decision;
 
+use App\Combine\FollowView;
+
 /** What would be scored with what, and what is wrong, before anything runs. */
 final readonly class MatchView
 {
@@ -11,8 +13,9 @@ final readonly class MatchView
      * @param list<MatchLine> $lines
      * @param list<string>    $problems in sentences; none stops the run
      * @param list<string>    $columns  the columns of the new table, to choose from
+     * @param ?FollowView     $recipe   what gives the records the columns they lack, when the model's table was made by a recipe
      */
-    public function __construct(public int $trialId, public int $tableId, public int $rows, public array $lines, public array $problems, public array $columns, public int $unscorable)
+    public function __construct(public int $trialId, public int $tableId, public int $rows, public array $lines, public array $problems, public array $columns, public int $unscorable, public ?FollowView $recipe)
     {
     }
 }

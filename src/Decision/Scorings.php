@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Decision;
 
 use App\Account\User;
+use App\Combine\Combinations;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
@@ -26,7 +27,7 @@ final readonly class Scorings
 {
     private const QUICK_ROWS = 50000;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Judgments $judgments, private Jobs $jobs, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private Logbook $logbook)
     {
     }
 
@@ -42,6 +43,9 @@ final readonly class Scorings
         $matching = self::matching($lines);
         $raw = $this->reader->table($table, array_values($matching));
         $selected = $model->select($raw, $matching);
+        $fitted = $trial->study()->table();
+        $lacking = [] !== array_filter($lines, static fn (array $l) => null === $l['found']);
+        $recipe = null !== $fitted && $lacking ? $this->combinations->leadingTo($fitted, $table) : null;
         $problems = $views = [];
         foreach ($lines as $line) {
             if (null !== $line['problem']) {
@@ -62,7 +66,7 @@ final readonly class Scorings
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }
 
-        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable);
+        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable, $recipe);
     }
 
     /**

@@ -111,7 +111,7 @@ final readonly class Studies
             $openings,
             $station,
             self::waits($study, $table, $trials, $scored),
-            array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), \count($t->columns())), $tables)),
+            array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), \count($t->columns()), $t->edition()), $tables)),
             array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->auc, [] !== $t->stale), $trials),
             array_values(array_map(static fn (Scoring $s) => new StudyScoringView($s->id(), $s->table()->name(), $s->table()->rows(), $s->called(), $s->state()), $scorings)),
             $log->count(['study' => $study]),

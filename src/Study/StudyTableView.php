@@ -7,7 +7,7 @@ namespace App\Study;
 /** A table in a study's thread. */
 final readonly class StudyTableView
 {
-    public function __construct(public int $id, public string $name, public string $state, public int $rows, public int $columns)
+    public function __construct(public int $id, public string $name, public string $state, public int $rows, public int $columns, public int $edition)
     {
     }
 }

@@ -7,9 +7,9 @@ namespace App\Tests\Api;
 /** Tables made from others, and recipes followed again. */
 final class CombineTest extends ApiTestCase
 {
-    private function import(string $csv, string $name): int
+    private function import(string $csv, string $name, int $study = 1): int
     {
-        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($csv), 'name' => $name], 202);
+        $job = $this->call('POST', "/api/studies/$study/tables", ['uploadId' => $this->upload($csv), 'name' => $name], 202);
         $this->work();
         \assert(\is_int($job['subject']));
 
@@ -42,6 +42,45 @@ final class CombineTest extends ApiTestCase
         self::assertSame(1, $this->call('GET', "/api/tables/$again")['rows']);
         self::assertStringContainsString('There is no column caller.', $this->call('POST', "/api/tables/$made/follow", ['tableId' => $people, 'name' => 'x'], 422)['title']);
         self::assertStringContainsString('was imported, not made', $this->call('POST', "/api/tables/$calls/follow", ['tableId' => $newer], 409)['title']);
+    }
+
+    public function testNewRecordsGetTheColumnsOfTheRecipeBeforeTheyAreScored(): void
+    {
+        $this->signIn();
+        $calls = "caller,minutes,again\n";
+        $people = "id,area,age\n";
+        for ($i = 0; $i < 300; ++$i) {
+            $calls .= \sprintf("P%03d,%d,%s\n", $i % 100, $i % 17, ($i * 7919 + intdiv($i, 3) * 31) % 10 < ($i % 2 ? 2 : 6) ? 'yes' : 'no');
+            $people .= $i < 100 ? \sprintf("P%03d,%s,%d\n", $i, $i % 2 ? 'north' : 'south', 20 + $i % 41) : '';
+        }
+        $id = $this->call('POST', '/api/studies', ['name' => 'Calls', 'question' => 'Who calls again?', 'uploadId' => $this->upload($calls, 'calls.csv')], 201)['id'];
+        \assert(\is_int($id));
+        $this->work();
+        $source = $this->call('GET', "/api/studies/$id")['tableId'];
+        $other = $this->import($people, 'people', $id);
+        $recipe = ['recipe' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'age']];
+        $made = $this->call('POST', "/api/studies/$id/combinations", ['tableId' => $source, 'otherId' => $other, 'recipe' => $recipe, 'name' => 'calls with people'], 202)['subject'];
+        $this->work();
+        $version = (string) $this->call('GET', "/api/studies/$id")['version'];
+        $this->call('PUT', "/api/studies/$id/target", ['tableId' => $made, 'column' => 'again', 'event' => 'yes'], 200, ['If-Match' => $version]);
+        $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0];
+        $this->call('POST', "/api/studies/$id/trials", ['variantId' => $variant['id'], 'learner' => 'logistic'], 202);
+        $this->work();
+        $trial = $this->call('GET', "/api/studies/$id/trials")['trials'][0]['id'];
+
+        $newer = $this->import("caller,minutes\nP001,4\nP002,9\nX,1\n,2\n", 'calls of May', $id);
+        $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer]);
+        self::assertSame([$made, 'calls with people', 'looks up area and age where caller is its id', 1, 1, null], [$match['recipe']['made'], $match['recipe']['name'], $match['recipe']['sentence'], $match['recipe']['toll']['unmatched'], $match['recipe']['toll']['keyless'], $match['recipe']['ready']]);
+        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $made])['recipe'], 'nothing is lacking');
+        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $other])['recipe'], 'the recipe cannot be followed');
+        $followed = $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'name' => 'May, with people'], 202)['subject'];
+        $this->work();
+        self::assertSame($followed, $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer])['recipe']['ready']);
+        $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $followed]);
+        self::assertSame([null, 2], [$match['recipe'], $match['unscorable']]);
+        $job = $this->call('POST', "/api/studies/$id/scorings", ['trialId' => $trial, 'tableId' => $followed, 'cutoff' => 0.3], 202);
+        $this->work();
+        self::assertSame(['done', 4, 2], array_values(array_intersect_key($this->call('GET', '/api/scorings/'.$job['subject']), ['state' => 0, 'rows' => 0, 'scored' => 0])));
     }
 
     public function testRecordsAreGathered(): void

@@ -1290,6 +1290,13 @@ export interface components {
             firstValues: (string | null)[];
             missing: number;
         };
+        FollowView: {
+            made: number;
+            name: string;
+            sentence: string;
+            toll: components["schemas"]["CombineToll"];
+            ready?: number | null;
+        };
         MatchView: {
             trialId: number;
             tableId: number;
@@ -1298,6 +1305,7 @@ export interface components {
             problems: string[];
             columns: string[];
             unscorable: number;
+            recipe?: components["schemas"]["FollowView"] | (never | null);
         };
         ScoringView: {
             id: number;
@@ -1703,6 +1711,7 @@ export interface components {
             state: string;
             rows: number;
             columns: number;
+            edition: number;
         };
         StudyTrialView: {
             id: number;

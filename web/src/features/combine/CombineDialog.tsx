@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { count, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { type TableInfo, useRegister, useTables } from '../table/api'
+import { type TableInfo, titled, useRegister, useTables } from '../table/api'
 import { type Figure, type Preview, type Recipe, useCombine, useLook } from './api'
 import { Figures } from './Figures'
 
@@ -61,7 +61,7 @@ export function CombineDialog({ studyId, table, onClose }: Props) {
                 <Slot
                   label="Other table"
                   value={String(beside?.id ?? '')}
-                  choices={others.map((t) => ({ value: String(t.id), label: t.name, effect: count(t.rows, 'record') }))}
+                  choices={others.map((t) => ({ value: String(t.id), label: titled(t), effect: count(t.rows, 'record') }))}
                   onChange={(v) => {
                     put(setOtherId)(Number(v))
                     setOtherKey(null)

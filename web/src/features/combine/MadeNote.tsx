@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 import { Note } from '../../ui/Note'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { useTables } from '../table/api'
+import { titled, useTables } from '../table/api'
 import { type Combination, useFollow } from './api'
 
 /** How a table was made, and the way to follow its recipe with newer records. */
@@ -42,7 +42,7 @@ export function MadeNote({ made, studyId, name }: { made: Combination; studyId: 
           <Slot
             label="Follow with"
             value={chosen ?? 'other records…'}
-            choices={others.map((t) => ({ value: String(t.id), label: t.name }))}
+            choices={others.map((t) => ({ value: String(t.id), label: titled(t) }))}
             onChange={setChosen}
           />
         </>

@@ -10,6 +10,8 @@ import { useNotes } from '../frame/notes'
 import { isOver, useJob } from '../job/api'
 import { useJudgment } from '../judgment/api'
 import { useStudy, useStudyId } from '../study/api'
+import { titled } from '../table/api'
+import { FollowFirst } from './FollowFirst'
 import { useMatch, useStartScoring } from './api'
 
 /** Which model scores which table: columns matched, problems said, before anything runs. */
@@ -103,7 +105,7 @@ export function Batch() {
             <Slot
               label="Table"
               value={String(tableId ?? '')}
-              choices={tables.map((t) => ({ value: String(t.id), label: t.name, effect: `${whole(t.rows)} records` }))}
+              choices={tables.map((t) => ({ value: String(t.id), label: titled(t), effect: `${whole(t.rows)} records` }))}
               onChange={(v) => {
                 setHand({})
                 set({ table: v })
@@ -143,6 +145,9 @@ export function Batch() {
           )}
           {table?.id === s?.tableId && (
             <p className="brass small">These are the records the model was fitted on: their chances look better than they are.</p>
+          )}
+          {match.data?.recipe && (
+            <FollowFirst key={tableId} recipe={match.data.recipe} records={table} onMade={(id) => set({ table: String(id) })} />
           )}
           <Trouble
             error={

@@ -1,6 +1,7 @@
 import type { ThreadStation } from '../../ui/Thread'
 import { count, fixed, whole } from '../../ui/format'
 import type { Study } from '../study/api'
+import { titled } from '../table/api'
 
 export const stationPaths = ['table', 'preparation', 'trials', 'judgment', 'reasons', 'decisions'] as const
 
@@ -17,7 +18,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null): 
   const reached = (i: number) => (i < Math.max(study.station - 1, at) ? shares[i]! : null)
   const registers = study.tables.map((t) => ({
     key: `t${t.id}`,
-    label: t.name,
+    label: titled(t),
     figure: t.state === 'ready' ? whole(t.rows) : 'reading',
     to: `${base}/table/${t.id}`,
     open: t.id === tableId,

@@ -1,16 +1,18 @@
 import type { ReactNode } from 'react'
 import { useAddress } from '../../ui/address'
 import { Slot } from '../../ui/Slot'
-import { any, missingFrom } from './narrowing'
+import { aloneIs, any, distinctIs, missingFrom } from './narrowing'
 import { kinds, uses } from './texts'
 
 /** Which columns the Register lists; at its right what can be done with the chosen ones. */
-export function Narrow({ children }: { children: ReactNode }) {
+export function Narrow({ related, children }: { related: boolean; children: ReactNode }) {
   const [params, set] = useAddress()
   const slots = [
     { key: 'kind', label: 'Kind', choices: [any, ...kinds] },
     { key: 'use', label: 'Use', choices: [any, 'target', ...uses] },
     { key: 'missing', label: 'Missing', choices: Object.keys(missingFrom) },
+    { key: 'distinct', label: 'Distinct', choices: Object.keys(distinctIs) },
+    ...(related ? [{ key: 'alone', label: 'Alone', choices: Object.keys(aloneIs) }] : []),
   ]
   return (
     <div className="narrow" role="group" aria-label="Narrow by">

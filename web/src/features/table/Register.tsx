@@ -60,7 +60,9 @@ export function Register() {
   const [combining, setCombining] = useState(false)
   const combinations = useCombinations(studyId)
   const made = combinations.data?.find((c) => c.tableId === tableId)
-  const filtered = columns.filter((c) => (narrowings[narrow] ?? narrowings.all)(c, concerned) && narrowedTo(params, c))
+  const filtered = columns.filter(
+    (c) => (narrowings[narrow] ?? narrowings.all)(c, concerned) && narrowedTo(params, c, table?.rows ?? 0, relations.get(c.name)),
+  )
   const chosen = columns.filter((c) => marked.has(c.id))
   const rows = [...filtered].sort((a, b) => (descending ? -1 : 1) * compare(a, b, sortKey, relations))
   const missing = columns.reduce((s, c) => s + c.missing, 0)
@@ -134,7 +136,7 @@ export function Register() {
     <>
       <Head
         title="Register"
-        small={table && `${table.name}, edition of ${date(table.importedAt)}`}
+        small={table && `${table.name}, edition ${table.edition} of ${date(table.importedAt)}`}
         say={
           table && (
             <>
@@ -196,7 +198,7 @@ export function Register() {
             )}
           </div>
           {!wide && (
-            <Narrow>
+            <Narrow related={relations.size > 0}>
               {chosen.length > 0 && (
                 <button type="button" className="link" onClick={() => setMarked(new Set())}>
                   Clear

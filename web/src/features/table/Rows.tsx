@@ -78,7 +78,7 @@ export function Rows() {
     <>
       <Head
         title="Rows"
-        small={register.data && `${register.data.name}, edition of ${date(register.data.importedAt)}`}
+        small={register.data && `${register.data.name}, edition ${register.data.edition} of ${date(register.data.importedAt)}`}
         say={<Say data={data} narrowed={narrowed} total={total} sort={sort} descending={descending} />}
       >
         {sort && <Button onClick={() => set({ sort: null, down: null, from: null })}>In the order of the file</Button>}

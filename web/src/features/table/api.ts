@@ -7,6 +7,9 @@ export type ColumnDetail = View<'ColumnDetailView'>
 export type Change = View<'ColumnRequest'>
 export type Reading = View<'ReadingView'>
 
+/** A table by its name; a later edition says which. */
+export const titled = (t: { name: string; edition: number }) => (t.edition > 1 ? `${t.name}, edition ${t.edition}` : t.name)
+
 export function useTables(studyId: number) {
   return useQuery({
     queryKey: ['tables', studyId],
