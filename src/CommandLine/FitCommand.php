@@ -51,9 +51,9 @@ final class FitCommand extends CoreCommand
         [$event, $name] = self::event($table, $target, $options->text('event'));
         $raw = $table->without(array_values(array_diff($table->names(), $inputs)));
         $rows = null === $options->text('rows') ? range(0, $table->rows - 1) : array_map(static fn (string $l) => (int) $l - 1, file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []);
-        $fitted = $this->preparation($options)->fit($raw, $rows);
-        $prepared = $fitted->apply($raw);
-        $task = new Task($prepared, array_values(array_filter($prepared->names(), static fn (string $n) => !$prepared->column($n) instanceof TextColumn)), $event, $rows, $weights);
+        $fitted = $this->preparation($options)->fit($raw, $rows, $event);
+        $prepared = $fitted->learned->table ?? $raw;
+        $task = new Task($prepared, array_values(array_filter($prepared->names(), static fn (string $n) => !$prepared->column($n) instanceof TextColumn)), $event, $fitted->rows, $weights);
         $model = Learners::make($options->text('learner') ?? 'logistic', $options->pairs('set'))->fit($task);
         $usable = $task->usable();
         $scoring = ScoringModel::trained($target, $name, $raw, $fitted, $model, array_sum(array_map(static fn (int $r) => $event[$r], $usable)) / max(1, \count($usable)));
@@ -111,7 +111,7 @@ final class FitCommand extends CoreCommand
         if (null !== $options->text('new')) {
             $predictions = [];
             $new = (new CsvFile($options->required('new')))->read()[0];
-            $selected = $scoring->preparation->apply($scoring->select($new, $scoring->byName()));
+            $selected = $scoring->preparation->apply($scoring->select($new, $scoring->byName()))->table;
             foreach ($model->linearPredictor($selected) as $row => $eta) {
                 $x = array_map(static fn (array $c) => $c[0], $model->matrix($selected, [$row])->blocks[0]);
                 $predictions[] = ['row' => $row + 1, 'linear_predictor' => $eta, 'se_linear_predictor' => $model->standardError($x), 'probability' => LogisticModel::chance($eta)];

@@ -61,7 +61,7 @@ final readonly class Scorings
         foreach ($model->unseen($selected) as $unseen) {
             $problems[] = \sprintf('%s has %s never seen in training: %s (%s %s). They are scored as if they were none of the known ones.', $unseen['column'], 1 === \count($unseen['values']) ? 'a value' : \count($unseen['values']).' values', implode(', ', \array_slice($unseen['values'], 0, 4)), number_format($unseen['rows']), 1 === $unseen['rows'] ? 'record' : 'records');
         }
-        $unscorable = \count(array_filter($model->model->predict($model->preparation->apply($selected)), is_nan(...)));
+        $unscorable = \count(array_filter($model->chances($selected), is_nan(...)));
         if ($unscorable > 0) {
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }

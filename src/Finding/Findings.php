@@ -26,7 +26,7 @@ final readonly class Findings
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
     /** Raised when what is kept changes its form. */
-    private const FORM = 3;
+    private const FORM = 4;
 
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
     {
@@ -118,7 +118,7 @@ final readonly class Findings
         foreach ($this->entities->getRepository(Dismissal::class)->findBy(['table' => $table]) as $d) {
             $settled[$d->key()] = new DismissalView($d->reason(), $d->who(), $d->at()->format(\DATE_ATOM));
         }
-        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string}>}>, relations: list<mixed>, rules: list<array{conditions: list<array{column: string, is: string}>, foundRows: int, found: array{value: ?float, low: ?float, high: ?float}, checkRows: int, check: array{value: ?float, low: ?float, high: ?float}, overall: float|int, held: bool}>} $data */
+        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string, step?: array<string, mixed>}>}>, relations: list<mixed>, rules: list<array{conditions: list<array{column: string, is: string}>, foundRows: int, found: array{value: ?float, low: ?float, high: ?float}, checkRows: int, check: array{value: ?float, low: ?float, high: ?float}, overall: float|int, held: bool}>} $data */
         $data = json_decode(json_encode($found, \JSON_THROW_ON_ERROR), true);
         /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, lowest: ?float, highest: ?float, late: bool, leftOut: ?string}> $relations */
         $relations = $data['relations'];
@@ -126,7 +126,7 @@ final readonly class Findings
         foreach ($data['findings'] as $f) {
             $remedies = [];
             foreach ($f['remedies'] as $r) {
-                $remedies[] = Shorthand::remedy($r['do'], $r['to'] ?? null, $f['columns'][0] ?? '');
+                $remedies[] = Shorthand::remedy($r['do'], $r['to'] ?? null, $f['columns'][0] ?? '', $r['step'] ?? null);
             }
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }

@@ -34,7 +34,8 @@ final class Shorthand
         };
     }
 
-    public static function remedy(string $do, ?string $to, string $column): RemedyView
+    /** @param ?array<string, mixed> $step */
+    public static function remedy(string $do, ?string $to, string $column, ?array $step): RemedyView
     {
         // Of two columns that say the same, the remedy names the one to give up.
         $about = 'set aside' === $do && null !== $to ? $to : $column;
@@ -44,8 +45,15 @@ final class Shorthand
             'kind' => 'Read as '.$to,
             'key' => 'Use as key',
             'known afterwards' => 'Known only afterwards',
-            'fill' => 'Fill…',
+            'step' => match ($step['step'] ?? '') {
+                'fill_missing' => 'Fill…',
+                'recode' => 'Make it missing…',
+                'group_rare' => 'Group rare values…',
+                'outliers' => 'Cap…',
+                'scale' => 'Take its logarithm…',
+                default => 'Learn from the first only…',
+            },
             default => $do,
-        });
+        }, $step);
     }
 }

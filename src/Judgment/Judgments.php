@@ -91,7 +91,7 @@ final readonly class Judgments
         }
         $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
         [$table, $event] = $this->ground->sealed($study, array_values($model->byName()));
-        $chances = $model->model->predict($model->preparation->apply($table));
+        $chances = $model->chances($table);
         $trial->openSeal(TrialFigures::of($event, $chances) + ['opening' => $before + 1]);
         $auc = $trial->sealedFigures()['auc'] ?? null;
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, \is_array($auc) ? \sprintf('AUC %.3f (%.3f to %.3f)', $auc['value'], $auc['low'], $auc['high']) : 'no AUC', number_format(\count($event))));

@@ -7,11 +7,18 @@ namespace App\Preparation;
 use App\Http\Version;
 use App\Study\Access;
 use App\Study\Role;
+use App\Table\AskView;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Formula\Functions;
+use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Prepare\Steps;
+use Dokimos\Core\Table\Kind;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -32,22 +39,49 @@ final readonly class PreparationController
         return new JsonResponse(new PreparationView(array_map(fn (Variant $v) => $this->variants->view($v, $v->steps()), $this->variants->of($study)), $this->variants->candidates($study)));
     }
 
+    #[Route('/api/steps', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The kinds of steps and what can be set', content: new Model(type: StepsView::class))]
+    public function steps(): JsonResponse
+    {
+        $this->access->user();
+
+        return new JsonResponse(new StepsView(Steps::described(), Functions::help(), array_map(AskView::of(...), Kind::cases())));
+    }
+
     #[Route('/api/studies/{id<\d{1,18}>}/variants', methods: ['POST'])]
     #[OA\Response(response: 201, description: 'A new variant', content: new Model(type: VariantView::class))]
     public function create(int $id, #[MapRequestPayload] VariantRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);
         $from = null === $request->copyFrom ? null : $this->access->find(Variant::class, $request->copyFrom, 'variant');
-        $variant = $this->variants->create($study, $this->access->user(), $request->name, $from?->study() === $study ? $from : null);
+        $variant = $this->variants->create($study, $this->access->user(), $request->name, $from?->study() === $study ? $from : null, $request->steps);
 
         return new JsonResponse($this->variants->view($variant, $variant->steps()), 201);
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/preparation/compare', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Two to four variants side by side', content: new Model(type: ComparisonView::class))]
+    public function compare(int $id, Comparisons $comparisons, #[MapQueryParameter] string $variants = ''): JsonResponse
+    {
+        return new JsonResponse($comparisons->of($this->access->study($id), explode(',', $variants)));
+    }
+
+    #[Route('/api/variants/{id<\d{1,18}>}/file', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The steps as a JSON file, for another study or the command line', content: new OA\MediaType(mediaType: 'application/json', schema: new OA\Schema(type: 'object')))]
+    public function file(int $id): JsonResponse
+    {
+        $variant = $this->access->find(Variant::class, $id, 'variant');
+        $response = new JsonResponse(['schema' => Preparation::SCHEMA, 'name' => $variant->name(), 'steps' => $variant->steps()], 200, ['Content-Disposition' => HeaderUtils::makeDisposition('attachment', \sprintf('preparation_%s.json', $variant->letter()))]);
+        $response->setEncodingOptions(\JSON_PRETTY_PRINT | \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES);
+
+        return $response;
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}/preview', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'What the steps would cost; nothing is stored', content: new Model(type: VariantView::class))]
     public function preview(int $id, #[MapRequestPayload] VariantRequest $request): JsonResponse
     {
-        return new JsonResponse($this->variants->view($this->access->find(Variant::class, $id, 'variant'), $request->steps ?? []));
+        return new JsonResponse($this->variants->view($this->access->find(Variant::class, $id, 'variant'), $request->steps ?? [], $request->look));
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}', methods: ['PUT'])]

@@ -9,12 +9,10 @@ use Dokimos\Core\Prepare\Toll;
 /** One step with its settings, what it does in a sentence, and its toll; without toll when switched off or impossible. */
 final readonly class StepView
 {
-    /** @param list<string> $columns */
+    /** @param array<string, mixed> $settings as the kind of step describes them */
     public function __construct(
         public string $step,
-        public array $columns,
-        public ?string $method,
-        public bool $mark,
+        public array $settings,
         public bool $off,
         public string $note,
         public ?string $sentence,

@@ -84,7 +84,12 @@ class Variant implements InStudy
     /** @param list<array<string, mixed>> $steps */
     public static function hashOf(array $steps): string
     {
-        $bare = array_map(static fn (array $s) => array_diff_key($s, ['note' => 1, 'off' => 1]), array_filter($steps, static fn (array $s) => true !== ($s['off'] ?? false)));
+        $bare = array_map(static function (array $s): array {
+            // Settings are the same in whatever order they are written.
+            ksort($s);
+
+            return array_diff_key($s, ['note' => 1, 'off' => 1]);
+        }, array_filter($steps, static fn (array $s) => true !== ($s['off'] ?? false)));
 
         return hash('xxh128', json_encode(array_values($bare), \JSON_THROW_ON_ERROR));
     }

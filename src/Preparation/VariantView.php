@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace App\Preparation;
 
+use Dokimos\Core\Prepare\Advice;
+
 /** A variant with the toll of every step. */
 final readonly class VariantView
 {
     /**
      * @param list<StepView>      $steps
      * @param list<CandidateView> $left    columns with missing cells after the last step
+     * @param ?LookView           $look    the step that was asked for, closely
+     * @param list<Advice>        $advice  other orders of the same steps that do less harm; only where it was asked for
      * @param ?string             $problem why a step cannot be done; the steps before it still hold
      */
     public function __construct(
@@ -27,6 +31,8 @@ final readonly class VariantView
         public array $left,
         public ?string $problem,
         public bool $approximate,
+        public ?LookView $look,
+        public array $advice,
     ) {
     }
 }

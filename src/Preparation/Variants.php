@@ -11,15 +11,26 @@ use App\Study\Study;
 use App\Table\TableReader;
 use App\Trial\Ground;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Prepare\Advice;
+use Dokimos\Core\Prepare\BinsLook;
 use Dokimos\Core\Prepare\CannotPrepare;
-use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Prepare\FittedBins;
+use Dokimos\Core\Prepare\Learning;
+use Dokimos\Core\Prepare\Lesson;
+use Dokimos\Core\Prepare\Look;
+use Dokimos\Core\Prepare\Prepared;
+use Dokimos\Core\Prepare\Steps;
 use Dokimos\Core\Prepare\Toll;
+use Dokimos\Core\Table\CodedColumn;
 
 /** Preparation variants and what each of their steps costs. */
 final readonly class Variants
 {
     /** Above so many rows tolls are counted on a sample, so that an answer comes at once. */
     private const EXACT_ROWS = 131072;
+    /** Other orders are computed up to so many rows: each takes as long as the steps themselves. */
+    private const ADVISED_ROWS = 40000;
+    private const LEVELS_OFFERED = 60;
 
     public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Ground $ground, private Logbook $logbook)
     {
@@ -39,13 +50,14 @@ final readonly class Variants
         return $variants;
     }
 
-    public function create(Study $study, User $user, ?string $name, ?Variant $from): Variant
+    /** @param ?list<array<string, mixed>> $steps to begin with, instead of another variant's */
+    public function create(Study $study, User $user, ?string $name, ?Variant $from, ?array $steps = null): Variant
     {
         $letters = array_map(static fn (Variant $v) => $v->letter(), $this->of($study));
         $free = array_values(array_diff(range('A', 'Z'), $letters));
         $letter = $free[0] ?? throw new Problem(409, 'A study holds at most 26 variants.');
         $variant = new Variant($study, (string) $letter, $name ?? 'Another');
-        $variant->changeSteps($from?->steps() ?? []);
+        $variant->changeSteps(null === $steps ? $from?->steps() ?? [] : array_map(self::clean(...), $steps));
         $this->entities->persist($variant);
         $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, begun%s.', $variant->letter(), $variant->name(), null === $from ? '' : ' from '.$from->letter()));
         $this->entities->flush();
@@ -84,55 +96,124 @@ final readonly class Variants
     {
         $note = $step['note'] ?? '';
 
-        return Preparation::step($step)->toArray() + array_filter(['note' => \is_string($note) ? mb_substr($note, 0, 500) : '', 'off' => true === ($step['off'] ?? false)]);
+        return Steps::fromSettings($step)->toArray() + array_filter(['note' => \is_string($note) ? mb_substr($note, 0, 500) : '', 'off' => true === ($step['off'] ?? false)]);
     }
 
     /**
      * The tolls of steps, learned on the unsealed rows; nothing is stored.
      *
      * @param list<array<string, mixed>> $steps
+     * @param ?int                       $look  the step to look at closely
      */
-    public function view(Variant $variant, array $steps): VariantView
+    public function view(Variant $variant, array $steps, ?int $look = null): VariantView
     {
-        $source = $this->ground->table($variant->study());
-        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($variant->study()), self::EXACT_ROWS);
-        $factor = $table->rows > 0 ? $source->rows() / $table->rows : 1.0;
-        $whole = new Toll($table->rows, $table->rows, \count($table->columns()), \count($table->columns()), $table->missing(), $table->missing());
-        $whole = $whole->scaled($factor);
-        $sealed = array_fill_keys($variant->study()->sealedRows(), true);
-        $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
-        $now = $table;
+        $ground = $this->ground($variant->study());
+        [$table, $factor, $training, $event] = [$ground->table, $ground->factor, $ground->training, $ground->event];
+        $whole = (new Toll($table->rows, $table->rows, \count($table->columns()), \count($table->columns()), $table->missing(), $table->missing()))->scaled($factor);
+        $now = new Learning($table, $training, $event);
         $views = [];
-        $problems = [];
+        $problem = $close = null;
         foreach ($steps as $i => $data) {
-            $off = true === ($data['off'] ?? false);
+            $before = $now;
             $toll = $sentence = $own = null;
             try {
-                $step = Preparation::step($data);
-                if (!$off && [] === $problems) {
-                    $fitted = $step->fit($now, $training);
-                    $after = $fitted->apply($now);
-                    $toll = Toll::between($now, $after)->scaled($factor);
-                    $sentence = $fitted->sentence().($factor > 1.0 ? ' Counted in the sample.' : '');
-                    $now = $after;
+                $step = Steps::fromSettings($data);
+                if (true !== ($data['off'] ?? false)) {
+                    $now = $now->after($step);
+                    $toll = $now->tolls[\count($now->tolls) - 1]->scaled($factor);
+                    $sentence = $now->steps[\count($now->steps) - 1]->sentence().($factor > 1.0 ? ' Counted in the sample.' : '');
                 }
             } catch (CannotPrepare $e) {
                 $own = $e->getMessage();
-                $problems[] = \sprintf('Step %d cannot be done: %s', $i + 1, $own);
+                $problem ??= \sprintf('Step %d cannot be done: %s', $i + 1, $own);
             }
-            /** @var list<string> $columns */
-            $columns = \is_array($data['columns'] ?? null) ? array_values($data['columns']) : [];
-            $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', $columns, \is_string($data['method'] ?? null) ? $data['method'] : null, true === ($data['mark'] ?? false), $off, \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
+            if ($i === $look) {
+                $close = $this->look($before, $now, new Lesson($before->learned->table, $before->rows(), $event), $factor);
+            }
+            $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', array_diff_key($data, ['step' => 1, 'note' => 1, 'off' => 1]), true === ($data['off'] ?? false), \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
+        }
+        $left = array_values(array_filter($this->candidatesIn($now->learned, $factor), static fn (CandidateView $c) => $c->missing > 0));
+        $times = static fn (int $n): int => (int) round($factor * $n);
+
+        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, $times($now->learned->rows()), \count($now->learned->table->columns()), $times($now->learned->missing()), $views, $left, $problem, $factor > 1.0, $close, null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : []);
+    }
+
+    public function ground(Study $study): StepsGround
+    {
+        $source = $this->ground->table($study);
+        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($study), self::EXACT_ROWS);
+        [$training, $event] = $this->lesson($study, $numbers);
+
+        return new StepsGround($table, $table->rows > 0 ? $source->rows() / $table->rows : 1.0, $training, $event);
+    }
+
+    /**
+     * Steps learned one after the other; one that cannot be done is passed over and said.
+     *
+     * @param list<array<string, mixed>> $steps
+     *
+     * @return array{Learning, ?string}
+     */
+    public function learn(StepsGround $ground, array $steps): array
+    {
+        $learning = new Learning($ground->table, $ground->training, $ground->event);
+        $problem = null;
+        foreach ($steps as $i => $step) {
+            try {
+                $learning = true === ($step['off'] ?? false) ? $learning : $learning->after(Steps::fromSettings($step));
+            } catch (CannotPrepare $e) {
+                $problem ??= \sprintf('Step %d cannot be done: %s', $i + 1, $e->getMessage());
+            }
         }
 
-        $left = [];
-        foreach ($now->columns() as $name => $column) {
-            if ($column->missing() > 0) {
-                $left[] = new CandidateView((string) $name, $column->kind()->value, (int) round($factor * $column->missing()));
-            }
+        return [$learning, $problem];
+    }
+
+    /**
+     * Rows of the sample that may be learned from, and their outcomes; those of sealed rows are not looked at.
+     *
+     * @param list<int> $numbers rows of the table that are in the sample
+     *
+     * @return array{list<int>, ?list<float>}
+     */
+    private function lesson(Study $study, array $numbers): array
+    {
+        $sealed = array_fill_keys($study->sealedRows(), true);
+        $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
+        $target = null === $study->target() ? null : $this->ground->table($study)->column($study->target());
+        if (null === $target || null === $study->event()) {
+            return [$training, null];
+        }
+        $events = $this->reader->event($target, $study->event());
+
+        return [$training, array_map(static fn (int $r) => isset($sealed[$r]) ? \NAN : $events[$r], $numbers)];
+    }
+
+    private function look(Learning $before, Learning $after, Lesson $lesson, float $factor): LookView
+    {
+        $fitted = \count($after->steps) > \count($before->steps) ? $after->steps[\count($after->steps) - 1] : null;
+        $bins = null;
+        if ($fitted instanceof FittedBins && 1 === \count($fitted->cuts)) {
+            $name = (string) array_key_first($fitted->cuts);
+            $bins = BinsLook::of($lesson, $name, $fitted->cuts[$name]);
         }
 
-        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, (int) round($factor * $now->rows), \count($now->columns()), (int) round($factor * $now->missing()), $views, $left, $problems[0] ?? null, $factor > 1.0);
+        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins);
+    }
+
+    /** @return list<CandidateView> */
+    private function candidatesIn(Prepared $prepared, float $factor): array
+    {
+        $out = [];
+        foreach ($prepared->table->columns() as $name => $column) {
+            $missing = $column->missing();
+            foreach (0 === $missing ? [] : array_keys($prepared->out) as $row) {
+                $missing -= $column->isMissing($row) ? 1 : 0;
+            }
+            $out[] = new CandidateView((string) $name, $column->kind()->value, (int) round($factor * $missing), $column instanceof CodedColumn ? \array_slice($column->levels, 0, self::LEVELS_OFFERED) : []);
+        }
+
+        return $out;
     }
 
     /** @return list<CandidateView> what the steps may name, before the first of them */
@@ -143,7 +224,7 @@ final readonly class Variants
         foreach ($this->ground->table($study)->columns() as $column) {
             if (\in_array($column->name(), $names, true)) {
                 $missing = $column->profile()['missing'] ?? 0;
-                $out[] = new CandidateView($column->name(), $column->kind()->value, \is_int($missing) ? $missing : 0);
+                $out[] = new CandidateView($column->name(), $column->kind()->value, \is_int($missing) ? $missing : 0, []);
             }
         }
 

@@ -60,7 +60,7 @@ final readonly class ReasonsController
         }
         $selected = $model->select($one, $match);
         $prepared = $model->preparation->apply($selected);
-        $out = $model->model instanceof LogisticModel ? Contributions::of($model->model, $prepared, 0) : null;
+        $out = $model->model instanceof LogisticModel && [] === $prepared->out ? Contributions::of($model->model, $prepared->table, 0) : null;
         $line = $model->score($selected)[0];
 
         return new ReasonsView(

@@ -36,7 +36,7 @@ final class SliceTest extends ApiTestCase
         self::assertSame(960, $detail['rowsLookedAt'], 'the sealed rows\' outcomes are not looked at');
 
         $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0];
-        $steps = [['step' => 'set_aside', 'columns' => ['currency', 'access_code', 'depot'], 'note' => 'of no use'], ['step' => 'fill_missing', 'columns' => ['*'], 'method' => 'median', 'mark' => false]];
+        $steps = [['step' => 'set_aside', 'columns' => ['currency', 'access_code', 'depot'], 'note' => 'of no use'], ['step' => 'fill_missing', 'choose' => ['kinds' => [], 'missing' => true], 'method' => 'median', 'mark' => false]];
         $preview = $this->call('POST', '/api/variants/'.$variant['id'].'/preview', ['steps' => $steps]);
         self::assertSame(0, $preview['missingAfter']);
         self::assertSame([], $this->call('GET', "/api/studies/$id/preparation")['variants'][0]['steps'], 'a preview stores nothing');
@@ -111,7 +111,7 @@ final class SliceTest extends ApiTestCase
         $stale = fn (): array => $this->call('GET', "/api/studies/$id/trials")['trials'][0]['stale'];
         self::assertSame([], $stale());
         $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0];
-        $bare = array_map(static fn (array $s) => ['step' => $s['step'], 'columns' => $s['columns'], 'method' => $s['method'], 'mark' => $s['mark']], $variant['steps']);
+        $bare = array_map(static fn (array $s) => ['step' => $s['step']] + $s['settings'], $variant['steps']);
         $noted = array_map(static fn (array $s) => $s + ['note' => 'another note'], $bare);
         $variant = $this->call('PUT', '/api/variants/'.$variant['id'], ['steps' => $noted, 'name' => 'Renamed'], 200, ['If-Match' => (string) $variant['version']]);
         self::assertSame([], $stale(), 'names and notes change no figure');

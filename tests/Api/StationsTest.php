@@ -54,8 +54,8 @@ final class StationsTest extends ApiTestCase
         self::assertSame(array_column($first['steps'], 'step'), array_column($copy['steps'], 'step'));
         $this->call('PUT', '/api/variants/'.$copy['id'], ['steps' => [['step' => 'set_aside', 'columns' => ['currency']]]], 200, ['If-Match' => (string) $copy['version']]);
         $after = $this->call('GET', '/api/studies/1/preparation')['variants'];
-        self::assertSame(array_column($first['steps'], 'columns'), array_column($after[0]['steps'], 'columns'), 'the original stays');
-        self::assertSame([['currency']], array_column($after[1]['steps'], 'columns'));
+        self::assertSame(array_column($first['steps'], 'settings'), array_column($after[0]['steps'], 'settings'), 'the original stays');
+        self::assertSame([['columns' => ['currency']]], array_column($after[1]['steps'], 'settings'));
         self::assertSame('C', $this->call('POST', '/api/studies/1/variants', ['name' => 'Empty'], 201)['letter']);
         self::assertSame([], $this->call('GET', '/api/studies/1/preparation')['variants'][2]['steps']);
     }

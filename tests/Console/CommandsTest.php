@@ -33,7 +33,7 @@ final class CommandsTest extends TestCase
     public function testFitScoreAndMeasure(): void
     {
         Fixture::console(['dokimos:demo:generate', '--rows=900', '--dir='.$this->dir]);
-        file_put_contents($this->dir.'/steps.json', json_encode([['step' => 'fill_missing', 'columns' => ['*'], 'method' => 'median']], \JSON_THROW_ON_ERROR));
+        file_put_contents($this->dir.'/steps.json', json_encode([['step' => 'fill_missing', 'choose' => ['kinds' => [], 'missing' => true], 'method' => 'median']], \JSON_THROW_ON_ERROR));
         $late = 'parts_ordered_after,minutes_on_site,outcome,visit_id,household_id,currency,access_code,depot';
         $fit = Fixture::console(['dokimos:fit', $this->dir.'/visits.csv', '--target=return_visit', '--without='.$late, '--kind=boiler_class=category', '--preparation='.$this->dir.'/steps.json', '--out='.$this->dir.'/model.json', '--json']);
         $report = json_decode($fit->getOutput(), true);

@@ -353,7 +353,9 @@ describe('findings', () => {
   })
 
   it('lead to a drafted step that fills', async () => {
-    open('/study/2/preparation?fill=contact_channel')
+    open(
+      `/study/2/preparation?step=${encodeURIComponent(JSON.stringify({ step: 'fill_missing', columns: ['contact_channel'], method: 'median' }))}`,
+    )
     await says('Preview step 3. Nothing is applied yet.')
     await waitFor(() => expect(where()).toBe('/study/2/preparation'))
     expect(sent.some((s) => s.method === 'PUT')).toBe(false)

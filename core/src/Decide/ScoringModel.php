@@ -10,6 +10,7 @@ use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Prepare\FittedPreparation;
+use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
@@ -37,10 +38,7 @@ final readonly class ScoringModel
      */
     public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate): self
     {
-        $needed = $model->columns();
-        foreach ($preparation->steps as $step) {
-            array_push($needed, ...$step->needs());
-        }
+        $needed = $preparation->asks($model->columns());
         $asked = [];
         foreach ($raw->names() as $name) {
             if (\in_array($name, $needed, true)) {
@@ -76,6 +74,31 @@ final readonly class ScoringModel
     }
 
     /**
+     * Chances of prepared rows; NAN where a value is missing that the model needs, and where a step has taken the row out.
+     *
+     * @param ?list<int> $rows all rows when null
+     *
+     * @return list<float>
+     */
+    public static function chancesOf(Model $model, Prepared $prepared, ?array $rows = null): array
+    {
+        $chances = $model->predict($prepared->table, $rows);
+        foreach ([] === $prepared->out ? [] : $chances as $i => $_) {
+            if (isset($prepared->out[$rows[$i] ?? $i])) {
+                $chances[$i] = \NAN;
+            }
+        }
+
+        return array_values($chances);
+    }
+
+    /** @return list<float> one per row of a table as given by select(), or of the raw table it was trained on */
+    public function chances(Table $table): array
+    {
+        return self::chancesOf($this->model, $this->preparation->apply($table));
+    }
+
+    /**
      * @param Table $selected as given by select()
      *
      * @return list<array{chance: ?float, why: ?string, reasons: string}> why: the reason when a record cannot be scored
@@ -84,12 +107,12 @@ final readonly class ScoringModel
     {
         $prepared = $this->preparation->apply($selected);
         $lines = [];
-        foreach ($this->model->predict($prepared) as $row => $chance) {
+        foreach (self::chancesOf($this->model, $prepared) as $row => $chance) {
             if (is_nan($chance)) {
-                $lines[] = ['chance' => null, 'why' => $this->whyNot($prepared, $row), 'reasons' => ''];
+                $lines[] = ['chance' => null, 'why' => 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => ''];
                 continue;
             }
-            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => $reasons ? $this->reasons($prepared, $row) : ''];
+            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => $reasons ? $this->reasons($prepared->table, $row) : ''];
         }
 
         return $lines;
@@ -109,7 +132,7 @@ final readonly class ScoringModel
     {
         $missing = array_filter($this->model->columns(), static fn (string $c) => $prepared->column($c)->isMissing($row));
 
-        return \sprintf('not scored: %s missing', implode(', ', $missing));
+        return implode(', ', $missing).' missing';
     }
 
     /**
@@ -122,7 +145,7 @@ final readonly class ScoringModel
         if (!$this->model instanceof LogisticModel) {
             return [];
         }
-        $prepared = $this->preparation->apply($selected);
+        $prepared = $this->preparation->apply($selected)->table;
         $out = [];
         foreach ($this->model->coding->levels as $name => $known) {
             $name = (string) $name;

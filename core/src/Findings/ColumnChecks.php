@@ -101,7 +101,7 @@ final readonly class ColumnChecks
                 $gone[] = $row;
             }
         }
-        $fill = $column instanceof TextColumn ? [] : [['do' => 'fill']];
+        $fill = $column instanceof TextColumn ? [] : [['do' => 'step', 'step' => ['step' => 'fill_missing', 'columns' => [$name], 'method' => 'median', 'mark' => true]]];
         $figures = ['missing' => $missing, 'share' => $share];
         if ($share >= $this->thresholds->of('mostly_missing_share')) {
             return [new Finding('mostly missing', Severity::Medium, [$name], \sprintf('%s is missing in %s of %s records (%.1f %%).', $name, number_format($missing), number_format($rows), 100 * $share), $figures, $gone, [['do' => 'set aside'], ...$fill])];
@@ -134,7 +134,7 @@ final readonly class ColumnChecks
         if ([] !== $held && \count($counts) > 2) {
             arsort($held);
             $value = (string) array_key_first($held);
-            $out[] = new Finding('missing code', Severity::Medium, [$name], \sprintf('%s holds "%s" in %s records, which looks like a mark for missing.', $name, $value, number_format($held[$value])), ['code' => $value, 'records' => $held[$value]], self::where($column, array_map(strval(...), array_keys($held))));
+            $out[] = new Finding('missing code', Severity::Medium, [$name], \sprintf('%s holds "%s" in %s records, which looks like a mark for missing.', $name, $value, number_format($held[$value])), ['code' => $value, 'records' => $held[$value]], self::where($column, array_map(strval(...), array_keys($held))), [['do' => 'step', 'step' => ['step' => 'recode', 'column' => $name, 'pairs' => array_map(static fn (int|string $v) => [(string) $v, ''], array_keys($held))]]]);
         }
         $share = $numbers / $n;
         if ($share >= 0.9 && $share < 1.0) {
@@ -147,7 +147,7 @@ final readonly class ColumnChecks
             return $out;
         }
         if (\count($counts) > $this->thresholds->of('many_categories')) {
-            $out[] = new Finding('many categories', Severity::Medium, [$name], \sprintf('%s has %s different values, %s records each on average: a model can hardly learn one effect for each.', $name, number_format(\count($counts)), Words::number($n / \count($counts))), ['distinct' => \count($counts)], [], [['do' => 'set aside']]);
+            $out[] = new Finding('many categories', Severity::Medium, [$name], \sprintf('%s has %s different values, %s records each on average: a model can hardly learn one effect for each.', $name, number_format(\count($counts)), Words::number($n / \count($counts))), ['distinct' => \count($counts)], [], [['do' => 'set aside'], ['do' => 'step', 'step' => ['step' => 'group_rare', 'columns' => [$name], 'share' => 0.01, 'name' => 'other']]]);
 
             return $out;
         }
@@ -155,7 +155,7 @@ final readonly class ColumnChecks
         if ([] !== $rare) {
             asort($rare);
             $names = array_map(static fn (int|string $v) => '"'.$v.'"', array_keys($rare));
-            $out[] = new Finding('rare categories', Severity::Low, [$name], \sprintf('%s in %s stand in fewer than %s records each: %s.', 1 === \count($rare) ? 'One value' : \count($rare).' values', $name, number_format((int) ceil(max(3.0, $this->thresholds->of('rare_category_share') * $n))), Words::listed($names)), ['values' => \count($rare), 'records' => array_sum($rare)], self::where($column, array_map(strval(...), array_keys($rare))));
+            $out[] = new Finding('rare categories', Severity::Low, [$name], \sprintf('%s in %s stand in fewer than %s records each: %s.', 1 === \count($rare) ? 'One value' : \count($rare).' values', $name, number_format((int) ceil(max(3.0, $this->thresholds->of('rare_category_share') * $n))), Words::listed($names)), ['values' => \count($rare), 'records' => array_sum($rare)], self::where($column, array_map(strval(...), array_keys($rare))), [['do' => 'step', 'step' => ['step' => 'group_rare', 'columns' => [$name], 'share' => $this->thresholds->of('rare_category_share'), 'name' => 'other']]]);
         }
 
         return $out;

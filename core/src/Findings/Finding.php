@@ -8,12 +8,12 @@ namespace Dokimos\Core\Findings;
 final readonly class Finding
 {
     /**
-     * @param string                                    $sort     what it is about, for example "missing code"
-     * @param list<string>                              $columns  the columns concerned; none when it is about whole rows
-     * @param string                                    $sentence what was found, with its figures
-     * @param array<string, float|int|string|null>      $figures
-     * @param list<int>                                 $rows     evidence: places of records in the table looked at, the most telling first, at most 200
-     * @param list<array{do: string, to?: string|null}> $remedies what can be done: "set aside", "kind" (to), "known afterwards", "fill"
+     * @param string                                                                 $sort     what it is about, for example "missing code"
+     * @param list<string>                                                           $columns  the columns concerned; none when it is about whole rows
+     * @param string                                                                 $sentence what was found, with its figures
+     * @param array<string, float|int|string|null>                                   $figures
+     * @param list<int>                                                              $rows     evidence: places of records in the table looked at, the most telling first, at most 200
+     * @param list<array{do: string, to?: string|null, step?: array<string, mixed>}> $remedies what can be done: "set aside", "kind" (to), "known afterwards", "step" (of a preparation)
      */
     public function __construct(
         public string $sort,

@@ -37,7 +37,7 @@ final readonly class NumberChecks
         $code = $this->code($values, array_values($counts));
         if (null !== $code) {
             $records = $counts[NumberColumn::write($code)];
-            $out[] = new Finding('missing code', Severity::High, [$name], \sprintf('%s is %s in %s records, far from all other values (%s to %s): most likely a mark for missing, and every average counts it.', $name, NumberColumn::write($code), number_format($records), ...$this->range($values, $code)), ['code' => $code, 'records' => $records], $this->where($column, static fn (float $v) => $v === $code));
+            $out[] = new Finding('missing code', Severity::High, [$name], \sprintf('%s is %s in %s records, far from all other values (%s to %s): most likely a mark for missing, and every average counts it.', $name, NumberColumn::write($code), number_format($records), ...$this->range($values, $code)), ['code' => $code, 'records' => $records], $this->where($column, static fn (float $v) => $v === $code), [['do' => 'step', 'step' => ['step' => 'recode', 'column' => $name, 'pairs' => [[NumberColumn::write($code), '']]]]]);
         }
         $looks = $this->looksLikeCodes($values, $counts);
         if ($looks) {
@@ -53,12 +53,12 @@ final readonly class NumberChecks
             $count = \count(array_filter($column->values, static fn (float $v) => $v === $v && $beyond($v)));
             $rows = $this->where($column, $beyond);
             usort($rows, static fn (int $a, int $b) => ($above ? -1 : 1) * ($column->values[$a] <=> $column->values[$b]));
-            $out[] = new Finding('outliers', Severity::Medium, [$name], \sprintf('%s of %s records stand%s apart in %s: %s %s, with a gap to all others.', number_format($count), number_format($column->count() - $column->missing()), 1 === $count ? 's' : '', $name, Words::number($from), $above ? 'and more' : 'and less'), ['records' => $count, 'from' => $from, 'z' => $z], $rows);
+            $out[] = new Finding('outliers', Severity::Medium, [$name], \sprintf('%s of %s records stand%s apart in %s: %s %s, with a gap to all others.', number_format($count), number_format($column->count() - $column->missing()), 1 === $count ? 's' : '', $name, Words::number($from), $above ? 'and more' : 'and less'), ['records' => $count, 'from' => $from, 'z' => $z], $rows, [['do' => 'step', 'step' => ['step' => 'outliers', 'columns' => [$name], 'rule' => 'quartile fences', 'reach' => 3.0, 'action' => 'capped at the limit']]]);
             $kept = array_values(array_filter($kept, static fn (float $v) => $above ? $v < $from : $v > $from));
         }
         $skew = NumberSummary::of($kept)->figure('skewness_G1');
         if (null !== $skew && abs($skew) >= $this->thresholds->of('skewness') && \count($values) > 10) {
-            $out[] = new Finding('skew', Severity::Low, [$name], \sprintf('%s is lopsided: a long tail of %s values (skewness %s).', $name, $skew > 0 ? 'large' : 'small', Words::number((float) $skew)), ['skewness' => (float) $skew]);
+            $out[] = new Finding('skew', Severity::Low, [$name], \sprintf('%s is lopsided: a long tail of %s values (skewness %s).', $name, $skew > 0 ? 'large' : 'small', Words::number((float) $skew)), ['skewness' => (float) $skew], [], [['do' => 'step', 'step' => ['step' => 'scale', 'columns' => [$name], 'method' => 'logarithm']]]);
         }
 
         return $out;

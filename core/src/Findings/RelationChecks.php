@@ -64,7 +64,7 @@ final readonly class RelationChecks
         }
         $share = $count / $table->rows;
 
-        return [new Finding('duplicate rows', $share >= $this->thresholds->of('duplicate_rows_share') ? Severity::High : Severity::Medium, [], \sprintf('%s of %s records repeat an earlier one in every column: one and the same may come to train and to judge.', number_format($count), number_format($table->rows)), ['records' => $count, 'share' => $share], \array_slice($again, 0, self::EVIDENCE))];
+        return [new Finding('duplicate rows', $share >= $this->thresholds->of('duplicate_rows_share') ? Severity::High : Severity::Medium, [], \sprintf('%s of %s records repeat an earlier one in every column: one and the same may come to train and to judge.', number_format($count), number_format($table->rows)), ['records' => $count, 'share' => $share], \array_slice($again, 0, self::EVIDENCE), [['do' => 'step', 'step' => ['step' => 'duplicates', 'choose' => ['kinds' => [], 'missing' => false]]]])];
     }
 
     /**

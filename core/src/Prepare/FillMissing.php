@@ -4,81 +4,169 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Profile\NumberSummary;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
-use Dokimos\Core\Table\Table;
-use Dokimos\Core\Table\TextColumn;
 
 /**
- * Fills missing cells with the median (numbers, dates) or the most frequent value of the training rows, optionally keeping a yes/no
- * column that says which cells were missing.
+ * Fills missing cells with what the training rows say: their mean, median or most frequent value, of all or of the same group, or what a
+ * regression on the other columns expects; or with zero or a constant. Optionally a yes/no column says which cells were missing.
  */
 final readonly class FillMissing implements Step
 {
     public const MEDIAN = 'median';
+    public const MEAN = 'mean';
     public const MOST_FREQUENT = 'most frequent';
-    public const ALL = '*';
+    public const ZERO = 'zero';
+    public const CONSTANT = 'constant';
+    public const BY_GROUP = 'median by group';
+    public const BY_MODEL = 'by model';
+    public const METHODS = [self::MEDIAN, self::MEAN, self::MOST_FREQUENT, self::ZERO, self::CONSTANT, self::BY_GROUP, self::BY_MODEL];
+    private const FIT = [Kind::Number, Kind::Date, Kind::Category, Kind::YesNo];
 
-    /** @param list<string> $columns names, or ["*"] for every column with missing cells, whichever those are when it is fitted */
-    public function __construct(public array $columns, public string $method = self::MEDIAN, public bool $mark = false)
+    public function __construct(private Chosen $columns, public string $method = self::MEDIAN, private bool $mark = false, private string $constant = '', private string $group = '')
     {
-        if ([] === $columns) {
-            throw new CannotPrepare('Choose at least one column to fill.');
-        }
-        if (!\in_array($method, [self::MEDIAN, self::MOST_FREQUENT], true)) {
-            throw new CannotPrepare(\sprintf('There is no way of filling called "%s"; choose median or most frequent.', $method));
-        }
     }
 
-    public function fit(Table $table, array $training): FittedFill
+    public static function described(): Described
     {
-        $names = $this->columns;
-        if ([self::ALL] === $names) {
-            $names = array_values(array_filter($table->names(), static fn (string $n) => $table->column($n)->missing() > 0 && !$table->column($n) instanceof TextColumn));
-        }
-        $fills = [];
+        $kinds = array_map(static fn (Kind $k) => $k->value, self::FIT);
+
+        return new Described('fill_missing', 'Fill missing', 'missing', 'Puts a value where cells are missing, learned on training rows.', [
+            new Setting('columns', 'Columns', Setting::COLUMNS, kinds: $kinds),
+            new Setting('method', 'with', Setting::CHOICE, self::METHODS, self::MEDIAN, help: 'Categories take their most frequent value where there is no mean or median.'),
+            new Setting('constant', 'the value', Setting::TEXT, when: ['method' => [self::CONSTANT]]),
+            new Setting('group', 'of each', Setting::COLUMN, kinds: [Kind::Category->value, Kind::YesNo->value], when: ['method' => [self::BY_GROUP]]),
+            new Setting('mark', 'add a yes/no column that says it was missing', Setting::YES, default: false),
+        ]);
+    }
+
+    public static function fromSettings(Settings $given): self
+    {
+        $method = $given->choice('method', self::METHODS);
+
+        return new self(
+            $given->columns(),
+            $method,
+            $given->yes('mark'),
+            self::CONSTANT === $method ? $given->required('constant', 'Say the value to fill with.') : '',
+            self::BY_GROUP === $method ? $given->required('group', 'Choose the column whose groups are filled each by itself.') : '',
+        );
+    }
+
+    public function toArray(): array
+    {
+        return ['step' => 'fill_missing', 'method' => $this->method, 'mark' => $this->mark] + $this->columns->toArray()
+            + array_filter(['constant' => $this->constant, 'group' => $this->group], static fn (string $t) => '' !== $t);
+    }
+
+    public function fit(Lesson $lesson): FittedFill
+    {
+        $table = $lesson->table;
+        $short = $this->columns->among($table, $lesson->rows, self::FIT, 'can be filled this way');
+        $names = $this->columns->isLasting() ? $this->columns->whetherMissingOrNot()->among($table, $lesson->rows, self::FIT) : $short;
+        $groups = '' === $this->group ? null : $this->groups($lesson);
+        $fills = $byGroup = $models = $marks = [];
         $filled = 0;
         foreach ($names as $name) {
-            if (!$table->has($name)) {
-                throw new CannotPrepare(\sprintf('There is no column %s at this point; an earlier step may have set it aside.', $name));
-            }
             $column = $table->column($name);
-            $fills[$name] = match (true) {
-                $column instanceof NumberColumn => $this->numberFor($name, $column->values, $training),
-                $column instanceof DateColumn => (int) $this->numberFor($name, array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds), $training),
-                $column instanceof CodedColumn => self::levelFor($name, $column, $training),
-                default => throw new CannotPrepare(\sprintf('%s holds %s; only numbers, dates, categories and yes/no can be filled this way.', $name, $column->kind()->value)),
-            };
-            $filled += $column->missing();
+            $isShort = \in_array($name, $short, true);
+            try {
+                $fills[$name] = $this->value($name, $column, $lesson->rows);
+            } catch (CannotPrepare $e) {
+                // A column without a value in any training row can be left as it is when nobody named it.
+                if ($isShort) {
+                    throw $e;
+                }
+                continue;
+            }
+            foreach ($groups ?? [] as $level => $rows) {
+                try {
+                    $byGroup[$name][(string) $level] = $this->value($name, $column, $rows);
+                } catch (CannotPrepare) {
+                    // A group without a value takes that of all.
+                }
+            }
+            if (self::BY_MODEL === $this->method && $column instanceof NumberColumn && $isShort) {
+                $models[$name] = Guess::fit($table, $lesson->rows, $name);
+            }
+            if ($isShort) {
+                $filled += $lesson->missing($column);
+                if ($this->mark) {
+                    $marks[] = $name;
+                }
+            }
         }
 
-        return new FittedFill($fills, $this->method, $this->mark, $filled);
+        return new FittedFill($fills, $this->method, $marks, $filled, $short, $this->group, $byGroup, $models);
     }
 
-    /**
-     * @param list<float> $values
-     * @param list<int>   $training
-     */
-    private function numberFor(string $name, array $values, array $training): float
+    /** @return array<array-key, list<int>> training rows by level of the group column */
+    private function groups(Lesson $lesson): array
     {
-        $known = [];
-        foreach ($training as $row) {
-            $known[] = $values[$row];
+        $by = $lesson->table->has($this->group) ? $lesson->table->column($this->group) : throw Chosen::absent($this->group);
+        if (!$by instanceof CodedColumn) {
+            throw new CannotPrepare(\sprintf('%s holds %s; groups come from a category or yes/no.', $this->group, $by->kind()->value));
         }
-        $summary = NumberSummary::of($known);
-        $fill = $summary->figure(self::MEDIAN === $this->method ? 'median' : 'mode');
+        $groups = [];
+        foreach ($lesson->rows as $row) {
+            if ($by->codes[$row] >= 0) {
+                $groups[$by->levels[$by->codes[$row]]][] = $row;
+            }
+        }
 
-        return null === $fill ? throw new CannotPrepare(\sprintf('%s has no value in any training row, so there is nothing to fill it with. Set it aside.', $name)) : (float) $fill;
+        return $groups;
     }
 
-    /** @param list<int> $training */
-    private static function levelFor(string $name, CodedColumn $column, array $training): string
+    /** @param list<int> $rows */
+    private function value(string $name, Column $column, array $rows): float|int|string
+    {
+        if (self::CONSTANT === $this->method) {
+            $parser = new CellParser();
+            $value = match (true) {
+                $column instanceof NumberColumn => $parser->number($this->constant),
+                $column instanceof DateColumn => $parser->date($this->constant),
+                default => $this->constant,
+            };
+
+            return $value ?? throw new CannotPrepare(\sprintf('"%s" is not a %s; %s holds nothing else.', $this->constant, $column->kind()->value, $name));
+        }
+        if ($column instanceof CodedColumn) {
+            return self::ZERO === $this->method ? throw new CannotPrepare(\sprintf('%s holds %s; only numbers can be filled with zero.', $name, $column->kind()->value)) : self::level($name, $column, $rows);
+        }
+        if (self::ZERO === $this->method) {
+            return $column instanceof NumberColumn ? 0.0 : throw new CannotPrepare(\sprintf('%s holds %s; only numbers can be filled with zero.', $name, $column->kind()->value));
+        }
+        $known = [];
+        foreach ($rows as $row) {
+            $known[] = match (true) {
+                $column instanceof NumberColumn => $column->values[$row],
+                $column instanceof DateColumn && DateColumn::MISSING !== $column->seconds[$row] => (float) $column->seconds[$row],
+                default => \NAN,
+            };
+        }
+        $value = NumberSummary::of($known)->figure(match ($this->method) {
+            self::MEAN => 'mean',
+            self::MOST_FREQUENT => 'mode',
+            default => 'median',
+        });
+        if (null === $value) {
+            throw self::nothing($name);
+        }
+
+        return $column instanceof DateColumn ? (int) round($value) : (float) $value;
+    }
+
+    /** @param list<int> $rows */
+    private static function level(string $name, CodedColumn $column, array $rows): string
     {
         $best = null;
         $most = 0;
-        foreach ($column->counts($training) as $code => $count) {
+        foreach ($column->counts($rows) as $code => $count) {
             // Ties go to the first in byte order, so that the result does not depend on the order of rows.
             if ($count > $most || $count === $most && null !== $best && $count > 0 && strcmp($column->levels[$code], $best) < 0) {
                 $best = $column->levels[$code];
@@ -86,11 +174,11 @@ final readonly class FillMissing implements Step
             }
         }
 
-        return $best ?? throw new CannotPrepare(\sprintf('%s has no value in any training row, so there is nothing to fill it with. Set it aside.', $name));
+        return $best ?? throw self::nothing($name);
     }
 
-    public function toArray(): array
+    private static function nothing(string $name): CannotPrepare
     {
-        return ['step' => 'fill_missing', 'columns' => $this->columns, 'method' => $this->method, 'mark' => $this->mark];
+        return new CannotPrepare(\sprintf('%s has no value in any training row, so there is nothing to fill it with. Set it aside.', $name));
     }
 }

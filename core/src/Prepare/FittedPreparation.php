@@ -11,19 +11,36 @@ final readonly class FittedPreparation
 {
     /**
      * @param list<FittedStep> $steps
-     * @param list<Toll>       $tolls of the table it was learned on; empty when read back
+     * @param list<Toll>       $tolls   of the table it was learned on; empty when read back
+     * @param ?Prepared        $learned that table after all steps, training rows as they may be learned from; null when read back
+     * @param list<int>        $rows    training rows that are left in it
      */
-    public function __construct(public array $steps, public array $tolls = [])
+    public function __construct(public array $steps, public array $tolls = [], public ?Prepared $learned = null, public array $rows = [])
     {
     }
 
-    public function apply(Table $table): Table
+    public function apply(Table $table): Prepared
     {
+        $prepared = new Prepared($table);
         foreach ($this->steps as $step) {
-            $table = $step->apply($table);
+            $prepared = $prepared->after($step);
         }
 
-        return $table;
+        return $prepared;
+    }
+
+    /**
+     * @param list<string> $wanted columns needed after all steps
+     *
+     * @return list<string> columns needed before the first
+     */
+    public function asks(array $wanted): array
+    {
+        foreach (array_reverse($this->steps) as $step) {
+            $wanted = $step->asks($wanted);
+        }
+
+        return $wanted;
     }
 
     /** @return list<array<string, mixed>> */
@@ -35,17 +52,6 @@ final readonly class FittedPreparation
     /** @param list<array<string, mixed>> $data */
     public static function fromArray(array $data): self
     {
-        $steps = [];
-        foreach ($data as $step) {
-            if ('fill_missing' === $step['step']) {
-                /** @var array{fills: array<string, float|int|string>, method: string, mark: bool, filled: int} $step */
-                $steps[] = new FittedFill($step['fills'], $step['method'], $step['mark'], $step['filled']);
-            } else {
-                /** @var array{columns: list<string>} $step */
-                $steps[] = new SetAside($step['columns']);
-            }
-        }
-
-        return new self($steps);
+        return new self(array_map(Steps::fitted(...), $data));
     }
 }

@@ -24,48 +24,29 @@ final readonly class Preparation
         $made = [];
         foreach ($steps as $step) {
             if (true !== ($step['off'] ?? false)) {
-                $made[] = self::step($step);
+                $made[] = Steps::fromSettings($step);
             }
         }
 
         return new self($made);
     }
 
-    /** @param array<string, mixed> $data */
-    public static function step(array $data): Step
+    /**
+     * @param list<int>    $training
+     * @param ?list<float> $event    per row of the table, for steps that learn from the target
+     */
+    public function fit(Table $table, array $training, ?array $event = null): FittedPreparation
     {
-        $columns = [];
-        foreach (\is_array($data['columns'] ?? null) ? $data['columns'] : [] as $name) {
-            if (!\is_string($name)) {
-                throw new CannotPrepare('Columns are given by their names.');
-            }
-            $columns[] = $name;
-        }
-
-        return match ($data['step'] ?? null) {
-            'set_aside' => new SetAside($columns),
-            'fill_missing' => new FillMissing($columns, \is_string($data['method'] ?? null) ? $data['method'] : FillMissing::MEDIAN, true === ($data['mark'] ?? false)),
-            default => throw new CannotPrepare(\sprintf('There is no step called "%s".', \is_string($data['step'] ?? null) ? $data['step'] : '')),
-        };
-    }
-
-    /** @param list<int> $training */
-    public function fit(Table $table, array $training): FittedPreparation
-    {
-        $fitted = $tolls = [];
+        $learning = new Learning($table, $training, $event);
         foreach ($this->steps as $i => $step) {
             try {
-                $one = $step->fit($table, $training);
-                $after = $one->apply($table);
+                $learning = $learning->after($step);
             } catch (CannotPrepare $e) {
                 throw new CannotPrepare(\sprintf('Step %d: %s', $i + 1, $e->getMessage()), 0, $e);
             }
-            $tolls[] = Toll::between($table, $after);
-            $fitted[] = $one;
-            $table = $after;
         }
 
-        return new FittedPreparation($fitted, $tolls);
+        return new FittedPreparation($learning->steps, $learning->tolls, $learning->learned, $learning->rows());
     }
 
     /** @return list<array<string, mixed>> */

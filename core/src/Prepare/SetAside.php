@@ -4,48 +4,34 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
-use Dokimos\Core\Table\Table;
-
 /** Leaves columns out of everything that follows. */
-final readonly class SetAside implements Step, FittedStep
+final readonly class SetAside implements Step
 {
-    /** @param list<string> $columns */
-    public function __construct(public array $columns)
+    public function __construct(private Chosen $columns)
     {
-        if ([] === $columns) {
-            throw new CannotPrepare('Choose at least one column to set aside.');
-        }
     }
 
-    public function fit(Table $table, array $training): self
+    public static function described(): Described
     {
-        foreach ($this->columns as $name) {
-            if (!$table->has($name)) {
-                throw new CannotPrepare(\sprintf('There is no column %s at this point; an earlier step may have set it aside.', $name));
-            }
-        }
-
-        return $this;
+        return new Described('set_aside', 'Set columns aside', 'columns', 'Leaves columns out of everything that follows.', [
+            new Setting('columns', 'Columns', Setting::COLUMNS),
+        ]);
     }
 
-    /** A column that is not there is aside already: new records need not bring it. */
-    public function apply(Table $table): Table
+    public static function fromSettings(Settings $given): self
     {
-        return $table->without($this->columns);
-    }
-
-    public function needs(): array
-    {
-        return [];
-    }
-
-    public function sentence(): string
-    {
-        return \sprintf('Sets %s aside.', Words::listed($this->columns));
+        return new self($given->columns());
     }
 
     public function toArray(): array
     {
-        return ['step' => 'set_aside', 'columns' => $this->columns];
+        return ['step' => 'set_aside'] + $this->columns->toArray();
+    }
+
+    public function fit(Lesson $lesson): Aside
+    {
+        $names = $this->columns->among($lesson->table, $lesson->rows);
+
+        return new Aside('set_aside', $names, [] === $names ? 'Sets nothing aside: no column is of that sort.' : \sprintf('Sets %s aside.', Words::listed($names)));
     }
 }

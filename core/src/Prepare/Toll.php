@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
-use Dokimos\Core\Table\Table;
-
 /** What a step costs or changes: rows, columns and missing cells before and after. */
 final readonly class Toll
 {
@@ -19,9 +17,9 @@ final readonly class Toll
     ) {
     }
 
-    public static function between(Table $before, Table $after): self
+    public static function between(Prepared $before, Prepared $after): self
     {
-        return new self($before->rows, $after->rows, \count($before->columns()), \count($after->columns()), $before->missing(), $after->missing());
+        return new self($before->rows(), $after->rows(), \count($before->table->columns()), \count($after->table->columns()), $before->missing(), $after->missing());
     }
 
     /** Counts of rows and cells in a sample, carried to the whole table. */

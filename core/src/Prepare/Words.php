@@ -8,15 +8,25 @@ namespace Dokimos\Core\Prepare;
 final class Words
 {
     /** @param list<string> $names */
-    public static function listed(array $names, int $most = 4): string
+    public static function listed(array $names, int $most = 4, string $and = 'and'): string
     {
         $count = \count($names);
         if ($count > $most) {
-            return implode(', ', \array_slice($names, 0, $most - 1)).\sprintf(' and %d more', $count - $most + 1);
+            return implode(', ', \array_slice($names, 0, $most - 1)).\sprintf(' %s %d more', $and, $count - $most + 1);
         }
         $last = array_pop($names);
 
-        return [] === $names ? (string) $last : implode(', ', $names).' and '.$last;
+        return [] === $names ? (string) $last : implode(', ', $names).' '.$and.' '.$last;
+    }
+
+    public static function count(int $n, string $one): string
+    {
+        return number_format($n).' '.(1 === $n ? $one : $one.'s');
+    }
+
+    public static function share(float $share): string
+    {
+        return self::number(round(100 * $share, 1)).'%';
     }
 
     /** A number with at most four significant digits, as read in a sentence. */

@@ -33,9 +33,11 @@ final readonly class Condition
     /**
      * One answer per row: true where the condition holds.
      *
+     * @param bool $strict a value that the column never holds is an error
+     *
      * @return list<bool>
      */
-    public function holds(Column $cells): array
+    public function holds(Column $cells, bool $strict = true): array
     {
         if (!\in_array($this->relation, Relation::for($cells->kind()), true)) {
             throw new UnclearCondition(\sprintf('%s holds %s; ask whether it %s.', $this->column, $cells->kind()->value, implode(', ', array_map(static fn (Relation $r) => $r->value, Relation::for($cells->kind())))));
@@ -47,7 +49,7 @@ final readonly class Condition
         return match (true) {
             $cells instanceof NumberColumn => $this->numbers($cells),
             $cells instanceof DateColumn => $this->dates($cells),
-            $cells instanceof CodedColumn => $this->codes($cells),
+            $cells instanceof CodedColumn => $this->codes($cells, $strict),
             default => $this->texts($cells),
         };
     }
@@ -143,12 +145,15 @@ final readonly class Condition
     }
 
     /** @return list<bool> */
-    private function codes(CodedColumn $cells): array
+    private function codes(CodedColumn $cells, bool $strict): array
     {
         $wanted = [];
         foreach ($this->values as $value) {
             $code = array_search($value, $cells->levels, true);
             if (false === $code) {
+                if (!$strict) {
+                    continue;
+                }
                 throw new UnclearCondition(\sprintf('%s is never "%s".', $this->column, $value));
             }
             $wanted[$code] = true;

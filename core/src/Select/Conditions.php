@@ -54,15 +54,16 @@ final readonly class Conditions
      * The numbers of the rows where they hold, ascending; and how many would hold without each one.
      *
      * @param \Closure(string): Column $column the cells of a column; called once per column
+     * @param bool                     $strict a value that a column never holds is an error
      *
      * @return array{list<int>, list<int>}
      */
-    public function rows(\Closure $column, int $rows): array
+    public function rows(\Closure $column, int $rows, bool $strict = true): array
     {
         $cells = $answers = [];
         foreach ($this->conditions as $condition) {
             $cells[$condition->column] ??= $column($condition->column);
-            $answers[] = $condition->holds($cells[$condition->column]);
+            $answers[] = $condition->holds($cells[$condition->column], $strict);
         }
         $found = [];
         $without = [];

@@ -7,7 +7,9 @@ namespace Dokimos\Core\Validate;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\Table;
@@ -41,10 +43,11 @@ final readonly class Trying
                 $training[] = $row;
             }
         }
-        $prepared = $this->preparation->fit($this->table, $training)->apply($this->table);
-        $model = $this->learner->fit(new Task($prepared, $this->usable($prepared), $this->event, $training), $progress);
+        [$fitted, $model] = $this->learn($training, $progress);
+        $learned = $fitted->learned;
+        \assert(null !== $learned);
 
-        return ['chances' => $model->predict($prepared, $validation), 'training' => $model->predict($prepared, $training), 'trainingRows' => $training];
+        return ['chances' => ScoringModel::chancesOf($model, $learned, $validation), 'training' => $model->predict($learned->table, $fitted->rows), 'trainingRows' => $fitted->rows];
     }
 
     public function whole(string $target, string $eventName, ?Progress $progress = null): ScoringModel
@@ -53,15 +56,29 @@ final readonly class Trying
         if ([] === $training) {
             throw new CannotFit('No row has a known outcome.');
         }
-        $fitted = $this->preparation->fit($this->table, $training);
-        $prepared = $fitted->apply($this->table);
-        $model = $this->learner->fit(new Task($prepared, $this->usable($prepared), $this->event, $training), $progress);
+        [$fitted, $model] = $this->learn($training, $progress);
         $sum = 0.0;
         foreach ($training as $row) {
             $sum += $this->event[$row];
         }
 
         return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / \count($training));
+    }
+
+    /**
+     * @param list<int> $training
+     *
+     * @return array{FittedPreparation, Model}
+     */
+    private function learn(array $training, ?Progress $progress): array
+    {
+        $fitted = $this->preparation->fit($this->table, $training, $this->event);
+        if ([] === $fitted->rows) {
+            throw new CannotFit('The steps of the preparation leave no row to learn from.');
+        }
+        $table = $fitted->learned->table ?? $this->table;
+
+        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table), $this->event, $fitted->rows), $progress)];
     }
 
     /** @return list<string> the inputs that preparation left, and the columns it made */

@@ -91,7 +91,7 @@ final class ScoringModelTest extends TestCase
         $scoring = self::model();
         self::assertInstanceOf(LogisticModel::class, $scoring->model);
         $table = self::training();
-        $prepared = $scoring->preparation->apply($scoring->select($table, self::match($scoring, $table)));
+        $prepared = $scoring->preparation->apply($scoring->select($table, self::match($scoring, $table)))->table;
         foreach ([0, 1, 50, 299] as $row) {
             $out = Contributions::of($scoring->model, $prepared, $row);
             self::assertNotNull($out);

@@ -33,7 +33,7 @@ final class PreparationTest extends TestCase
     public function testTheStepsDoWhatTheySay(): void
     {
         $fitted = Preparation::fromArray(self::STEPS)->fit(self::table(), range(0, 4));
-        $out = $fitted->apply(self::table());
+        $out = $fitted->apply(self::table())->table;
         self::assertFalse($out->has('note'));
         self::assertSame(['1', '3.5', '3', '10', '4'], self::cells($out, 'age'));
         self::assertSame(['red', 'blue', 'blue', 'blue', 'blue'], self::cells($out, 'color'));
@@ -48,7 +48,7 @@ final class PreparationTest extends TestCase
     {
         $table = self::table();
         foreach (Preparation::fromArray(self::STEPS)->fit($table, range(0, 4))->tolls as $i => $toll) {
-            $after = Preparation::fromArray(\array_slice(self::STEPS, 0, $i + 1))->fit($table, range(0, 4))->apply($table);
+            $after = Preparation::fromArray(\array_slice(self::STEPS, 0, $i + 1))->fit($table, range(0, 4))->apply($table)->table;
             $missing = 0;
             foreach ($after->names() as $name) {
                 $missing += \count(array_keys(self::cells($after, $name), null, true));
@@ -65,8 +65,8 @@ final class PreparationTest extends TestCase
         $other = Files::ofText("age,color,day,note,other\n1,red,2026-01-01,hello there my friend,5\n999,green,2099-01-01,x,6\n3,,2026-01-03,y,7\n-50,green,2001-01-01,z,\n4,blue,2026-01-05,w,9\n");
         $one = Preparation::fromArray(self::STEPS)->fit($table, $training);
         $two = Preparation::fromArray(self::STEPS)->fit($other, $training);
-        self::assertSame(self::cells($one->apply($table), 'age')[1], self::cells($two->apply($table), 'age')[1]);
-        self::assertSame(self::cells($one->apply($table), 'day')[1], self::cells($two->apply($table), 'day')[1]);
+        self::assertSame(self::cells($one->apply($table)->table, 'age')[1], self::cells($two->apply($table)->table, 'age')[1]);
+        self::assertSame(self::cells($one->apply($table)->table, 'day')[1], self::cells($two->apply($table)->table, 'day')[1]);
     }
 
     public function testARecordAloneIsTreatedAsInABatchAndAfterBeingStored(): void
@@ -76,9 +76,9 @@ final class PreparationTest extends TestCase
         /** @var list<array<string, mixed>> $stored */
         $stored = json_decode(json_encode($fitted->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true);
         $back = FittedPreparation::fromArray($stored);
-        $whole = $fitted->apply($table);
+        $whole = $fitted->apply($table)->table;
         for ($row = 0; $row < $table->rows; ++$row) {
-            $alone = $back->apply($table->take([$row]));
+            $alone = $back->apply($table->take([$row]))->table;
             foreach ($whole->names() as $name) {
                 self::assertSame($whole->column($name)->text($row), $alone->column($name)->text(0), $name);
             }
@@ -87,10 +87,10 @@ final class PreparationTest extends TestCase
 
     public function testEveryColumnWithMissingCellsStaysTrueWhenTheTableChanges(): void
     {
-        $all = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['*'], 'method' => 'most frequent']]);
+        $all = Preparation::fromArray([['step' => 'fill_missing', 'choose' => ['missing' => true], 'method' => 'most frequent']]);
         self::assertSame(0, $all->fit(self::table(), range(0, 4))->apply(self::table())->missing());
         $whole = self::table()->take([0, 4]);
-        self::assertSame('Fills nothing: no column has missing cells.', $all->fit($whole, [0, 1])->steps[0]->sentence());
+        self::assertSame('Fills nothing here: no column has missing cells. It will, should new records have some.', $all->fit($whole, [0, 1])->steps[0]->sentence());
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
@@ -99,7 +99,7 @@ final class PreparationTest extends TestCase
         yield 'unknown step' => [['step' => 'magic'], 'no step called "magic"'];
         yield 'nothing chosen' => [['step' => 'set_aside', 'columns' => []], 'Choose at least one column'];
         yield 'no such column' => [['step' => 'set_aside', 'columns' => ['gone']], 'Step 1: There is no column gone'];
-        yield 'no such way' => [['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'guess'], 'no way of filling called "guess"'];
+        yield 'no such way' => [['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'guess'], '"guess" is not one of: median, mean'];
         yield 'text' => [['step' => 'fill_missing', 'columns' => ['free']], 'free holds text'];
         yield 'empty in training' => [['step' => 'fill_missing', 'columns' => ['void']], 'void has no value in any training row'];
         yield 'names that are no names' => [['step' => 'set_aside', 'columns' => [5]], 'by their names'];

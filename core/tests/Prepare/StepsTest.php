@@ -5,11 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Prepare;
 
 use Dokimos\Core\Decide\ColumnMatch;
-use Dokimos\Core\Prepare\CannotPrepare;
-use Dokimos\Core\Prepare\FillMissing;
-use Dokimos\Core\Prepare\FittedFill;
 use Dokimos\Core\Prepare\Preparation;
-use Dokimos\Core\Prepare\SetAside;
 use Dokimos\Core\Prepare\Toll;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Table\CodedColumn;
@@ -46,7 +42,7 @@ final class StepsTest extends TestCase
     public function testWhatFillsAMissingCell(Column $column, string $method, array $training, string $fill): void
     {
         $table = Table::of(['x' => $column]);
-        $out = (new FillMissing(['x'], $method))->fit($table, $training)->apply($table);
+        $out = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['x'], 'method' => $method]])->fit($table, $training)->apply($table)->table;
         self::assertSame($fill, $out->column('x')->text(0));
         self::assertSame(0, $out->missing());
         for ($row = 1; $row < $table->rows; ++$row) {
@@ -59,43 +55,27 @@ final class StepsTest extends TestCase
     {
         $table = Table::of(['2024' => new NumberColumn([1.0, \NAN, 3.0]), '7' => new TextColumn(['a', 'b', 'c'])]);
         $fitted = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['2024'], 'mark' => true], ['step' => 'set_aside', 'columns' => ['7']]])->fit($table, [0, 1, 2]);
-        $out = $fitted->apply($table);
+        $out = $fitted->apply($table)->table;
         self::assertSame(['2024', '2024_was_missing'], $out->names());
         self::assertSame('2', $out->column('2024')->text(1));
         self::assertStringContainsString('2024 (2)', $fitted->steps[0]->sentence());
-        self::assertSame(['2024'], $fitted->steps[0]->needs());
+        self::assertSame(['2024'], $fitted->asks(['2024_was_missing', '2024']));
     }
 
     public function testANewTableMayBringWhatTrainingNeverSaw(): void
     {
         $training = Table::of(['c' => CodedColumn::fromCells(['red', 'red', null])]);
-        $fitted = (new FillMissing(['c'], 'most frequent', true))->fit($training, [0, 1, 2]);
-        $new = $fitted->apply(Table::of(['c' => CodedColumn::fromCells(['violet', null])]));
+        $fitted = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['c'], 'method' => 'most frequent', 'mark' => true]])->fit($training, [0, 1, 2]);
+        $new = $fitted->apply(Table::of(['c' => CodedColumn::fromCells(['violet', null])]))->table;
         self::assertSame(['violet', 'red'], [$new->column('c')->text(0), $new->column('c')->text(1)]);
         self::assertSame(['no', 'yes'], [$new->column('c_was_missing')->text(0), $new->column('c_was_missing')->text(1)]);
     }
 
-    /** @return iterable<string, array{Table, string}> */
-    public static function others(): iterable
-    {
-        yield 'the column is not there' => [Table::of(['d' => new NumberColumn([1.0])]), 'Column c is needed'];
-        yield 'it holds text now' => [Table::of(['c' => new TextColumn(['x'])]), 'Column c is text in this table'];
-    }
-
-    #[DataProvider('others')]
-    public function testATableThatCannotBeTreatedIsNamed(Table $table, string $says): void
-    {
-        $fitted = new FittedFill(['c' => 'red'], 'most frequent', false, 1);
-        $this->expectException(CannotPrepare::class);
-        $this->expectExceptionMessage($says);
-        $fitted->apply($table);
-    }
-
     public function testSettingAsideAsksNothingOfNewRecords(): void
     {
-        $fitted = (new SetAside(['a', 'b']))->fit(Table::of(['a' => new NumberColumn([1.0]), 'b' => new NumberColumn([1.0]), 'c' => new NumberColumn([1.0])]), [0]);
-        self::assertSame(['c'], $fitted->apply(Table::of(['c' => new NumberColumn([2.0])]))->names());
-        self::assertSame([], $fitted->needs());
+        $fitted = Preparation::fromArray([['step' => 'set_aside', 'columns' => ['a', 'b']]])->fit(Table::of(['a' => new NumberColumn([1.0]), 'b' => new NumberColumn([1.0]), 'c' => new NumberColumn([1.0])]), [0]);
+        self::assertSame(['c'], $fitted->apply(Table::of(['c' => new NumberColumn([2.0])]))->table->names());
+        self::assertSame(['c'], $fitted->asks(['c']));
     }
 
     /** @return iterable<string, array{list<string>, int, string}> */

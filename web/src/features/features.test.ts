@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { errorOf } from '../api/client'
 import { stationsOf } from './frame/stations'
-import { settingsOf } from './preparation/api'
+import { columnsOf, settingsOf } from './preparation/api'
 import type { Study } from './study/api'
 
 const study: Study = {
@@ -49,9 +49,7 @@ describe('what goes to and comes from the server', () => {
     expect(
       settingsOf({
         step: 'fill_missing',
-        columns: ['a'],
-        method: 'median',
-        mark: true,
+        settings: { columns: ['a'], method: 'median', mark: true },
         off: false,
         note: '',
         sentence: 'x',
@@ -59,6 +57,14 @@ describe('what goes to and comes from the server', () => {
         problem: null,
       }),
     ).toEqual({ step: 'fill_missing', columns: ['a'], method: 'median', mark: true })
+  })
+  it('says which columns a step names or chooses', () => {
+    const said = (more: object) => columnsOf({ step: 'x', ...more })
+    expect(said({ columns: ['a', 'b'] })).toBe('a, b')
+    expect(said({ columns: ['a', 'b', 'c', 'd', 'e'] })).toBe('a, b, c and 2 more')
+    expect(said({ column: 'a', other: 'b' })).toBe('a, b')
+    expect(said({ columns: [], choose: { kinds: ['number'], missing: true } })).toBe('every number with missing cells')
+    expect(said({ columns: [], choose: { kinds: [], missing: false } })).toBe('every column')
   })
   it('turns a problem into its sentence and field', () => {
     const error = errorOf(422, { title: 'The name is taken.', field: 'login', received: 5 })

@@ -596,6 +596,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/variants": {
         parameters: {
             query?: never;
@@ -606,6 +622,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_app_preparation_preparation_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/preparation/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_file"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1062,6 +1110,8 @@ export interface components {
             }[] | null;
             /** @default null */
             copyFrom?: number | null;
+            /** @default null */
+            look?: number | null;
         };
         /** @enum {string} */
         Role: "owner" | "editor" | "reader";
@@ -1353,6 +1403,9 @@ export interface components {
             column: string;
             to?: string | null;
             label: string;
+            step?: {
+                [key: string]: unknown;
+            } | null;
         };
         DismissalView: {
             reason: string;
@@ -1621,9 +1674,9 @@ export interface components {
         };
         StepView: {
             step: string;
-            columns: string[];
-            method?: string | null;
-            mark: boolean;
+            settings: {
+                [key: string]: unknown;
+            };
             off: boolean;
             note: string;
             sentence?: string | null;
@@ -1634,6 +1687,45 @@ export interface components {
             name: string;
             kind: string;
             missing: number;
+            levels: string[];
+        };
+        Look: {
+            rows: {
+                [key: string]: number | {
+                    [key: string]: string | null;
+                }[] | string | (never | null);
+            }[];
+            changed: number;
+            made: string[];
+            gone: string[];
+            spread?: {
+                [key: string]: number[] | string[] | string;
+            } | null;
+        };
+        BinsLook: {
+            column: string;
+            parts: {
+                [key: string]: number;
+            }[];
+            cuts: number[];
+            bins: {
+                [key: string]: number | string | (never | null);
+            }[];
+            /** Format: float */
+            value?: number | null;
+        };
+        LookView: {
+            columns: components["schemas"]["CandidateView"][];
+            look?: components["schemas"]["Look"] | (never | null);
+            bins?: components["schemas"]["BinsLook"] | (never | null);
+        };
+        Advice: {
+            says: string;
+            steps: {
+                [key: string]: unknown;
+            }[];
+            rows: number;
+            cells: number;
         };
         VariantView: {
             id: number;
@@ -1650,10 +1742,93 @@ export interface components {
             left: components["schemas"]["CandidateView"][];
             problem?: string | null;
             approximate: boolean;
+            look?: components["schemas"]["LookView"] | (never | null);
+            advice: components["schemas"]["Advice"][];
         };
         PreparationView: {
             variants: components["schemas"]["VariantView"][];
             columns: components["schemas"]["CandidateView"][];
+        };
+        Setting: {
+            name: string;
+            label: string;
+            type: string;
+            /** @default [] */
+            choices?: string[];
+            /** @default null */
+            default?: boolean | number | string[] | string | (never | null);
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            most?: number | null;
+            /** @default [] */
+            kinds?: string[];
+            /** @default [] */
+            when?: {
+                [key: string]: string[];
+            };
+            /** @default  */
+            help?: string;
+            /** @default false */
+            optional?: boolean;
+        };
+        Described: {
+            step: string;
+            title: string;
+            group: string;
+            says: string;
+            settings: components["schemas"]["Setting"][];
+        };
+        AskView: {
+            kind: string;
+            relations: string[];
+        };
+        StepsView: {
+            steps: components["schemas"]["Described"][];
+            formulas: string[];
+            asks: components["schemas"]["AskView"][];
+        };
+        TrialBesideView: {
+            id: number;
+            number: number;
+            title: string;
+            /** Format: float */
+            auc?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            stale: boolean;
+        };
+        ComparedView: {
+            id: number;
+            letter: string;
+            name: string;
+            steps: number;
+            rows: number;
+            columns: number;
+            missing: number;
+            problem?: string | null;
+            trials: components["schemas"]["TrialBesideView"][];
+        };
+        ColumnsBesideView: {
+            name: string;
+            kinds: (string | null)[];
+            missing: (number | null)[];
+            labels: string[][];
+            counts: number[][];
+        };
+        ComparisonView: {
+            rowsBefore: number;
+            approximate: boolean;
+            variants: components["schemas"]["ComparedView"][];
+            columns: components["schemas"]["ColumnsBesideView"][];
         };
         ContributionView: {
             column: string;
@@ -1844,10 +2019,6 @@ export interface components {
             misfits: number;
             /** While the table is read: of how many records at its beginning all this was found; null once the column is read to its end */
             first?: number | null;
-        };
-        AskView: {
-            kind: string;
-            relations: string[];
         };
         DifferenceView: {
             column: string;
@@ -2993,6 +3164,26 @@ export interface operations {
             };
         };
     };
+    get_app_preparation_preparation_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kinds of steps and what can be set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsView"];
+                };
+            };
+        };
+    };
     post_app_preparation_preparation_create: {
         parameters: {
             query?: never;
@@ -3015,6 +3206,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VariantView"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_compare: {
+        parameters: {
+            query?: {
+                variants?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Two to four variants side by side */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonView"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps as a JSON file, for another study or the command line */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
                 };
             };
         };

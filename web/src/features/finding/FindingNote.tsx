@@ -83,8 +83,13 @@ export function FindingNote({ finding, columns, studyId, tableId }: Props) {
       ) : (
         <p className="do">
           {finding.remedies.map((r) =>
-            r.do === 'fill' ? (
-              <Button key={r.label} size="small" component={Link} to={`/study/${studyId}/preparation?fill=${encodeURIComponent(r.column)}`}>
+            r.do === 'step' ? (
+              <Button
+                key={r.label}
+                size="small"
+                component={Link}
+                to={`/study/${studyId}/preparation?step=${encodeURIComponent(JSON.stringify(r.step))}`}
+              >
                 {r.label}
               </Button>
             ) : (

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material'
+import { Button, TextField } from '@mui/material'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { storedInstead } from '../../api/client'
@@ -7,9 +7,28 @@ import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
 import { useStudy, useStudyId } from '../study/api'
-import { settingsOf, type Step, useChangeVariant, type Variant, useCreateVariant, usePreparation, usePreview } from './api'
+import { AdviceNotes } from './AdviceNotes'
+import {
+  type BinsLook,
+  columnsOf,
+  type Described,
+  freshStep,
+  type Look,
+  settingsOf,
+  type Step,
+  useChangeVariant,
+  type Variant,
+  useCreateVariant,
+  usePreparation,
+  usePreview,
+  useSteps,
+} from './api'
+import { Compare } from './Compare'
+import { CutPoints } from './CutPoints'
+import { More } from './More'
 import { StepForm } from './StepForm'
-import { StepList, titles } from './StepList'
+import { StepList } from './StepList'
+import { StepLook } from './StepLook'
 import { TollLedger } from './TollLedger'
 
 /** The steps of a variant with their tolls; a step is previewed before it is applied, and can be undone after. */
@@ -25,11 +44,16 @@ export function Preparation() {
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const steps = useMemo(() => variant?.steps.map(settingsOf) ?? [], [variant])
   const [draft, setDraft] = useState<{ at: number; step: Step } | null>(null)
-  const asked = params.get('fill')
+  const kinds = useSteps()
+  const asked = params.get('step')
+  const [trouble, setTrouble] = useState<unknown>(null)
   const [past, setPast] = useState<Step[][]>([])
   const [future, setFuture] = useState<Step[][]>([])
-  const proposed = draft && draft.step.columns.length > 0 ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
-  const preview = usePreview(variant, proposed)
+  const proposed = draft ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
+  const preview = usePreview(variant, proposed, draft?.at ?? 0)
+  const drafted = proposed ? preview.data?.steps[draft?.at ?? 0] : undefined
+  const look = preview.data?.look
+  const kind = draft ? kinds.data?.steps.find((k) => k.step === draft.step.step) : undefined
 
   function apply(next: Step[], remember = true) {
     if (!variant) return
@@ -54,13 +78,17 @@ export function Preparation() {
     apply(next, false)
   }
 
-  // A finding sent us here to fill a column: the step is drafted, not applied.
+  // A finding sent us here with a remedy: the step is drafted, not applied.
   useEffect(() => {
     if (asked === null || !variant) return
-    setDraft({ at: steps.length, step: { step: 'fill_missing', columns: [asked], method: 'median', mark: true } })
+    try {
+      setDraft({ at: steps.length, step: JSON.parse(asked) as Step })
+    } catch {
+      // An address that was cut short: nothing is drafted.
+    }
     setParams(
       (p) => {
-        p.delete('fill')
+        p.delete('step')
         return p
       },
       { replace: true },
@@ -81,6 +109,16 @@ export function Preparation() {
   })
 
   if (study.data && !hasTable) return <NoTable studyId={studyId} />
+  const compared = params.get('compare')
+  if (compared !== null && variants.length > 1)
+    return (
+      <Compare
+        variants={variants}
+        letters={compared.split(',')}
+        onLetters={(letters) => setParams({ compare: letters.join(',') })}
+        onClose={() => setParams({})}
+      />
+    )
   const shown = draft && preview.data ? preview.data : variant
   const stored = storedInstead<Variant>(change.error)
   return (
@@ -110,15 +148,27 @@ export function Preparation() {
         <Button disabled={future.length === 0 || change.isPending} onClick={redo} title="Ctrl+Shift+Z">
           Redo
         </Button>
-        <Button
-          disabled={!variant || create.isPending}
-          onClick={() =>
+        <More
+          variant={variant}
+          several={variants.length > 1}
+          onCompare={() =>
+            setParams({
+              compare: variants
+                .slice(0, 4)
+                .map((v) => v.letter)
+                .join(','),
+            })
+          }
+          onCopy={() =>
             variant &&
             create.mutate({ name: `From ${variant.letter}`, copyFrom: variant.id }, { onSuccess: (v) => setParams({ variant: v.letter }) })
           }
-        >
-          New variant
-        </Button>
+          onRead={(name, steps) => {
+            setTrouble(null)
+            create.mutate({ name: name.slice(0, 120), steps }, { onSuccess: (v) => setParams({ variant: v.letter }) })
+          }}
+          onTrouble={setTrouble}
+        />
         <Button
           component={Link}
           to={`/study/${studyId}/trials${variant ? `?variant=${variant.letter}` : ''}`}
@@ -162,7 +212,7 @@ export function Preparation() {
           <div style={{ padding: '0 16px' }}>
             {stored && change.variables?.steps ? (
               <TwoVersions
-                rows={bothLists(change.variables.steps, stored.steps.map(settingsOf))}
+                rows={bothLists(change.variables.steps, stored.steps.map(settingsOf), kinds.data?.steps ?? [])}
                 busy={change.isPending}
                 onMine={() => change.mutate({ variant: stored, steps: change.variables?.steps ?? [] }, { onSuccess: () => setDraft(null) })}
                 onStored={() => {
@@ -171,14 +221,16 @@ export function Preparation() {
                 }}
               />
             ) : (
-              <Trouble error={preparation.error ?? change.error ?? create.error} onRetry={() => void preparation.refetch()} />
+              <Trouble error={preparation.error ?? change.error ?? create.error ?? trouble} onRetry={() => void preparation.refetch()} />
             )}
           </div>
           {shown && variant && preparation.data && (
             <StepList
               view={shown}
+              kinds={kinds.data?.steps ?? []}
               draftAt={draft?.at ?? null}
-              onAdd={(step) => setDraft({ at: steps.length, step })}
+              onAdd={(k) => setDraft({ at: steps.length, step: freshStep(k) })}
+              onCopy={(at) => apply([...steps.slice(0, at + 1), steps[at]!, ...steps.slice(at + 1)])}
               onEdit={(at) => setDraft({ at, step: steps[at]! })}
               onRemove={(at) => apply(steps.filter((_, i) => i !== at))}
               onToggle={(at) => apply(steps.map((s, i) => (i === at ? { ...s, off: !s.off } : s)))}
@@ -193,6 +245,7 @@ export function Preparation() {
         </section>
         {!draft && variant && (
           <section className="col pad" style={{ width: 320, overflow: 'auto' }} aria-label="Still missing">
+            <AdviceNotes advice={variant.advice} busy={change.isPending} onTake={(next) => apply(next)} />
             <h2 className="fig-title">
               {variant.left.length === 0
                 ? 'Nothing is missing any more'
@@ -244,7 +297,7 @@ export function Preparation() {
           </section>
         )}
         {draft && preparation.data && (
-          <section className="col" style={{ width: 372, overflow: 'auto' }} aria-label="Preview">
+          <section className="col" style={{ width: 404, overflow: 'hidden' }} aria-label="Preview">
             <header
               style={{
                 minHeight: 34,
@@ -259,23 +312,56 @@ export function Preparation() {
             >
               <b>Preview</b> step {draft.at + 1}. Nothing is applied yet.
             </header>
-            <div style={{ padding: '10px 14px', display: 'flex', flexDirection: 'column', gap: 12 }}>
-              <StepForm step={draft.step} columns={preparation.data.columns} onChange={(step) => setDraft({ ...draft, step })} />
-              {proposed === null && <p className="soft small">Choose the columns; the toll follows.</p>}
-              <Trouble error={preview.error} />
-              {preview.data && proposed && <TollLedger step={preview.data.steps[draft.at]} />}
-              <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-                <Button
-                  variant="contained"
-                  color="primary"
-                  disabled={!proposed || !preview.data || preview.data.steps[draft.at]?.problem != null || change.isPending}
-                  onClick={() => proposed && apply(proposed)}
-                >
-                  Apply step {draft.at + 1}
-                </Button>
-                <Button onClick={() => setDraft(null)}>Discard</Button>
-                <span className="soft small">Learned on training rows only.</span>
-              </div>
+            <div
+              style={{ padding: '10px 14px', display: 'flex', flexDirection: 'column', gap: 10, flex: 1, minHeight: 0, overflow: 'auto' }}
+            >
+              {kind && kinds.data && (
+                <StepForm
+                  key={draft.at + kind.step}
+                  step={draft.step}
+                  kind={kind}
+                  kinds={kinds.data}
+                  columns={look?.columns ?? preparation.data.columns}
+                  problem={drafted?.problem ?? null}
+                  onChange={(step) => setDraft({ ...draft, step })}
+                />
+              )}
+              <Trouble error={preview.error ?? kinds.error} />
+              {preview.isPending && <Loading what="what it costs" />}
+              {drafted && <TollLedger step={drafted} />}
+              {look?.bins && (
+                <CutPoints
+                  look={look.bins as unknown as BinsLook}
+                  event={study.data?.event ?? null}
+                  onCuts={(cuts) =>
+                    setDraft({ ...draft, step: { ...draft.step, method: 'own cut points', cuts: [...cuts].sort((a, b) => a - b) } })
+                  }
+                />
+              )}
+              {look?.look && !look.bins && <StepLook look={look.look as unknown as Look} />}
+              <AdviceNotes
+                advice={(preview.data?.advice ?? []).filter((a) => !variant?.advice.some((o) => o.says === a.says))}
+                busy={change.isPending}
+                onTake={(next) => apply(next)}
+              />
+              <TextField
+                label="Note (why)"
+                value={draft.step.note ?? ''}
+                onChange={(e) => setDraft({ ...draft, step: { ...draft.step, note: e.target.value } })}
+                slotProps={{ htmlInput: { maxLength: 500 } }}
+              />
+            </div>
+            <div style={{ display: 'flex', gap: 8, alignItems: 'center', padding: '8px 14px', borderTop: '1px solid var(--ink)' }}>
+              <Button
+                variant="contained"
+                color="primary"
+                disabled={!proposed || !drafted || drafted.problem != null || preview.isPlaceholderData || change.isPending}
+                onClick={() => proposed && apply(proposed)}
+              >
+                Apply step {draft.at + 1}
+              </Button>
+              <Button onClick={() => setDraft(null)}>Discard</Button>
+              <span className="soft small">Learned on training rows only.</span>
             </div>
           </section>
         )}
@@ -285,9 +371,11 @@ export function Preparation() {
 }
 
 /** Two lists of steps, line by line. */
-function bothLists(mine: Step[], stored: Step[]) {
+function bothLists(mine: Step[], stored: Step[], kinds: Described[]) {
   const say = (s: Step | undefined) =>
-    s ? `${titles[s.step] ?? s.step}: ${s.columns.join(', ')}${s.method ? `, ${s.method}` : ''}${s.off ? ', switched off' : ''}` : ''
+    s
+      ? `${kinds.find((k) => k.step === s.step)?.title ?? s.step}: ${columnsOf(s)}${typeof s.method === 'string' ? `, ${s.method}` : ''}${s.off ? ', switched off' : ''}`
+      : ''
   return Array.from({ length: Math.max(mine.length, stored.length) }, (_, i) => ({
     name: `Step ${i + 1}`,
     mine: say(mine[i]),

@@ -1,97 +1,191 @@
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material'
-import { whole } from '../../ui/format'
+import { Checkbox, FormControlLabel } from '@mui/material'
+import type { View } from '../../api/client'
 import { Slot } from '../../ui/Slot'
-import type { Step } from './api'
-import { titles } from './StepList'
+import type { Condition } from '../table/conditions'
+import { Where } from '../table/Where'
+import type { Candidate, Choose, Described, Setting, Step } from './api'
+import { Columns } from './Columns'
+import { FormulaField, Recodes, Written } from './Fields'
 
-type Candidate = { name: string; kind: string; missing: number }
+type Props = {
+  step: Step
+  kind: Described
+  kinds: View<'StepsView'>
+  columns: Candidate[]
+  problem: string | null
+  onChange: (step: Step) => void
+}
 
-/** The settings of a step. */
-export function StepForm({ step, columns, onChange }: { step: Step; columns: Candidate[]; onChange: (step: Step) => void }) {
-  const fill = step.step === 'fill_missing'
-  const offered = fill ? columns.filter((c) => c.missing > 0 && c.kind !== 'text' && c.kind !== 'identifier') : columns
-  const all = step.columns[0] === '*'
-  const toggle = (name: string) =>
-    onChange({
-      ...step,
-      columns: step.columns.includes(name) ? step.columns.filter((c) => c !== name) : [...step.columns.filter((c) => c !== '*'), name],
-    })
+/** The settings of a step, as its kind describes them. */
+export function StepForm({ step, kind, kinds, columns, problem, onChange }: Props) {
+  const put = (change: Partial<Step>) => {
+    const next = { ...step, ...change }
+    for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key]
+    onChange(next)
+  }
+  const asked = (kind.settings ?? []).filter((s) =>
+    Object.entries(s.when ?? {}).every(([name, values]) =>
+      values.includes(String(step[name] ?? kind.settings.find((o) => o.name === name)?.default ?? '')),
+    ),
+  )
   return (
-    <div>
-      <h2 className="fig-title" style={{ marginBottom: 6 }}>
-        {titles[step.step]}
-      </h2>
-      {fill && (
-        <>
-          <p className="sentence" style={{ fontSize: 15 }}>
-            With the{' '}
-            <Slot
-              label="Fill with"
-              value={step.method ?? 'median'}
-              choices={[
-                { value: 'median', label: 'median', effect: 'the middle value; categories take the most frequent' },
-                { value: 'most frequent', label: 'most frequent value' },
-              ]}
-              onChange={(method) => onChange({ ...step, method })}
-            />{' '}
-            of the training rows.
-          </p>
-          <FormControlLabel
-            control={<Checkbox size="small" checked={step.mark ?? false} onChange={(e) => onChange({ ...step, mark: e.target.checked })} />}
-            label="Add a yes/no column that says it was missing"
-            slotProps={{ typography: { sx: { fontSize: 13 } } }}
+    <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
+      <div>
+        <h2 className="fig-title">{kind.title}</h2>
+        <p className="soft small">{kind.says}</p>
+      </div>
+      {asked.map((s) => (
+        <div key={s.name}>
+          <Field
+            setting={s}
+            step={step}
+            kinds={kinds}
+            columns={columns}
+            problem={problem}
+            missingFirst={kind.group === 'missing'}
+            put={put}
           />
-          <FormControlLabel
-            control={
-              <Checkbox size="small" checked={all} onChange={(e) => onChange({ ...step, columns: e.target.checked ? ['*'] : [] })} />
-            }
-            label="Every column with missing cells, also those to come"
-            slotProps={{ typography: { sx: { fontSize: 13 } } }}
-          />
-        </>
-      )}
-      {!all && (
-        <fieldset style={{ border: 0, padding: 0, margin: 0, maxHeight: 240, overflow: 'auto', borderTop: '1px solid var(--rule)' }}>
-          <legend className="sr">Columns</legend>
-          {offered.map((c) => (
-            <label
-              key={c.name}
-              style={{ display: 'flex', alignItems: 'center', gap: 6, borderBottom: '1px solid var(--rule)', fontSize: 13, minHeight: 26 }}
-            >
-              <input
-                type="checkbox"
-                checked={step.columns.includes(c.name)}
-                onChange={() => toggle(c.name)}
-                style={{ accentColor: 'var(--verdigris)' }}
-              />
-              <span style={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }} title={c.name}>
-                {c.name}
-              </span>
-              <span className="soft small">
-                {c.kind}
-                {c.missing > 0 && `, ${whole(c.missing)} missing`}
-              </span>
-            </label>
-          ))}
-          {offered.length === 0 && <p className="soft small">No column has missing cells that can be filled.</p>}
-        </fieldset>
-      )}
-      <TextField
-        label="Note (why)"
-        value={step.note ?? ''}
-        onChange={(e) => onChange({ ...step, note: e.target.value })}
-        sx={{ mt: 1 }}
-        slotProps={{ htmlInput: { maxLength: 500 } }}
-      />
-      {!fill && offered.length > 8 && (
-        <Button
-          size="small"
-          variant="text"
-          onClick={() => onChange({ ...step, columns: offered.map((c) => c.name).filter((n) => !step.columns.includes(n)) })}
-        >
-          Keep only these instead
-        </Button>
-      )}
+          {s.help && s.type !== 'number' && <p className="soft small">{s.help}</p>}
+        </div>
+      ))}
     </div>
   )
+}
+
+function Field({
+  setting: s,
+  step,
+  kinds,
+  columns,
+  problem,
+  missingFirst,
+  put,
+}: Omit<Props, 'kind' | 'onChange'> & { setting: Setting; missingFirst: boolean; put: (change: Partial<Step>) => void }) {
+  const value = step[s.name] ?? s.default
+  const text = typeof value === 'string' || typeof value === 'number' ? String(value) : ''
+  const fitting = columns.filter((c) => (s.kinds ?? []).length === 0 || s.kinds!.includes(c.kind))
+  switch (s.type) {
+    case 'columns':
+      return (
+        <Columns
+          label={s.label}
+          names={(step.columns as string[] | undefined) ?? []}
+          choose={step.choose as Choose | undefined}
+          columns={columns}
+          kinds={s.kinds ?? []}
+          missingFirst={missingFirst}
+          onChange={(change) => put({ choose: undefined, ...change })}
+        />
+      )
+    case 'column':
+      return (
+        <p className="sentence" style={{ fontSize: 15 }}>
+          {s.label}{' '}
+          <Slot
+            label={s.label}
+            value={text}
+            wait={text === ''}
+            choices={[
+              ...(text === '' ? [{ value: '', label: 'which?' }] : []),
+              ...fitting.map((c) => ({ value: c.name, label: c.name, effect: c.kind })),
+            ]}
+            onChange={(v) => put({ [s.name]: v })}
+          />
+        </p>
+      )
+    case 'choice':
+      return (
+        <p className="sentence" style={{ fontSize: 15 }}>
+          {s.label}{' '}
+          <Slot
+            label={s.label}
+            value={text}
+            choices={(s.choices ?? []).map((c) => ({ value: c, label: c }))}
+            onChange={(v) => put({ [s.name]: v })}
+          />
+        </p>
+      )
+    case 'number':
+      return (
+        <Written
+          label={s.label}
+          value={text}
+          number
+          {...(s.help ? { help: s.help } : {})}
+          onDone={(v) => put({ [s.name]: v.trim() === '' ? undefined : Number(v.replace(',', '.')) })}
+        />
+      )
+    case 'numbers':
+      return (
+        <Written
+          label={`${s.label}, separated by semicolons`}
+          value={((value as number[] | undefined) ?? []).join('; ')}
+          onDone={(v) =>
+            put({
+              [s.name]: v
+                .split(/[;\s]+/)
+                .filter((t) => t !== '')
+                .map((t) => (Number.isFinite(Number(t)) ? Number(t) : t)),
+            })
+          }
+        />
+      )
+    case 'yes/no':
+      return (
+        <FormControlLabel
+          control={<Checkbox size="small" checked={value === true} onChange={(e) => put({ [s.name]: e.target.checked })} />}
+          label={s.label}
+          slotProps={{ typography: { sx: { fontSize: 13 } } }}
+        />
+      )
+    case 'words': {
+      const chosen = (value as string[] | undefined) ?? []
+      return (
+        <fieldset style={{ border: 0, padding: 0, margin: 0, display: 'grid', gridTemplateColumns: '1fr 1fr' }}>
+          <legend className="small soft">{s.label}</legend>
+          {(s.choices ?? []).map((c) => (
+            <label key={c} style={{ fontSize: 13, display: 'flex', gap: 6, alignItems: 'center', minHeight: 24 }}>
+              <input
+                type="checkbox"
+                checked={chosen.includes(c)}
+                onChange={() => put({ [s.name]: chosen.includes(c) ? chosen.filter((o) => o !== c) : [...chosen, c] })}
+                style={{ accentColor: 'var(--verdigris)' }}
+              />
+              {c}
+            </label>
+          ))}
+        </fieldset>
+      )
+    }
+    case 'conditions':
+      return (
+        <Where
+          lead="Rows where"
+          table={{
+            columns: columns.map((c) => ({
+              name: c.name,
+              kind: c.kind,
+              bins: [],
+              top: c.levels.map((l) => ({ value: l, count: 0, share: 0 })),
+            })),
+            asks: kinds.asks,
+          }}
+          conditions={(value as Condition[] | undefined) ?? []}
+          any={step.any === true}
+          onChange={(conditions, any) => put({ [s.name]: conditions, any })}
+        />
+      )
+    case 'recodes':
+      return (
+        <Recodes
+          pairs={(value as [string, string][] | undefined) ?? []}
+          levels={columns.find((c) => c.name === step.column)?.levels ?? []}
+          onChange={(pairs) => put({ [s.name]: pairs })}
+        />
+      )
+    case 'formula':
+      return <FormulaField value={text} columns={columns} help={kinds.formulas} problem={problem} onDone={(v) => put({ [s.name]: v })} />
+    default:
+      return <Written label={s.label} value={text} onDone={(v) => put({ [s.name]: v })} />
+  }
 }

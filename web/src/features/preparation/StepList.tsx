@@ -1,13 +1,15 @@
 import { Button } from '@mui/material'
 import { count, whole } from '../../ui/format'
-import type { Step, StepView, Variant } from './api'
-
-export const titles: Record<string, string> = { set_aside: 'Set columns aside', fill_missing: 'Fill missing' }
+import { useState } from 'react'
+import { columnsOf, type Described, settingsOf, type StepView, type Variant } from './api'
+import { AddStep } from './AddStep'
 
 type Props = {
   view: Variant
+  kinds: Described[]
   draftAt: number | null
-  onAdd: (step: Step) => void
+  onAdd: (kind: Described) => void
+  onCopy: (at: number) => void
   onEdit: (at: number) => void
   onRemove: (at: number) => void
   onToggle: (at: number) => void
@@ -15,7 +17,9 @@ type Props = {
 }
 
 /** The steps in order, each with its toll; the account is closed at the foot. */
-export function StepList({ view, draftAt, onAdd, onEdit, onRemove, onToggle, onMove }: Props) {
+export function StepList({ view, kinds, draftAt, onAdd, onCopy, onEdit, onRemove, onToggle, onMove }: Props) {
+  const title = (step: string) => kinds.find((k) => k.step === step)?.title ?? step
+  const [dragged, setDragged] = useState<number | null>(null)
   return (
     <div style={{ padding: '4px 20px 20px' }}>
       <ol>
@@ -28,6 +32,18 @@ export function StepList({ view, draftAt, onAdd, onEdit, onRemove, onToggle, onM
         {view.steps.map((step, i) => (
           <li
             key={i}
+            draggable={draftAt === null}
+            onDragStart={(e) => {
+              e.dataTransfer.effectAllowed = 'move'
+              setDragged(i)
+            }}
+            onDragOver={(e) => dragged !== null && e.preventDefault()}
+            onDrop={(e) => {
+              e.preventDefault()
+              if (dragged !== null && dragged !== i) onMove(dragged, i - dragged)
+              setDragged(null)
+            }}
+            onDragEnd={() => setDragged(null)}
             style={{
               display: 'grid',
               gridTemplateColumns: '20px minmax(0,1fr) auto',
@@ -40,10 +56,12 @@ export function StepList({ view, draftAt, onAdd, onEdit, onRemove, onToggle, onM
           >
             <span className="serif soft">{i + 1}</span>
             <div>
-              <b style={{ opacity: step.off ? 0.6 : 1 }}>{titles[step.step] ?? step.step}</b>
+              <b style={{ opacity: step.off ? 0.6 : 1 }}>{title(step.step)}</b>
               {step.off && <span className="brass"> switched off</span>}
               <p className="soft small">
-                {step.problem ?? step.sentence ?? (step.off ? step.columns.join(', ') : 'Not computed: an earlier step cannot be done.')}
+                {step.problem ??
+                  step.sentence ??
+                  (step.off ? columnsOf(settingsOf(step)) : 'Not computed: an earlier step cannot be done.')}
               </p>
               {step.problem && <p className="small cinn">This step is kept but does nothing until it is mended.</p>}
               {step.note && (
@@ -76,6 +94,9 @@ export function StepList({ view, draftAt, onAdd, onEdit, onRemove, onToggle, onM
                   >
                     Down
                   </Button>
+                  <Button size="small" variant="text" onClick={() => onCopy(i)} aria-label={`Copy step ${i + 1}`}>
+                    Copy
+                  </Button>
                   <Button size="small" variant="text" onClick={() => onRemove(i)} aria-label={`Remove step ${i + 1}`}>
                     Remove
                   </Button>
@@ -94,8 +115,7 @@ export function StepList({ view, draftAt, onAdd, onEdit, onRemove, onToggle, onM
       </ol>
       {draftAt === null && (
         <p style={{ display: 'flex', gap: 8, padding: '12px 0' }}>
-          <Button onClick={() => onAdd({ step: 'set_aside', columns: [] })}>Set columns aside…</Button>
-          <Button onClick={() => onAdd({ step: 'fill_missing', columns: [], method: 'median', mark: true })}>Fill missing…</Button>
+          <AddStep kinds={kinds} onAdd={onAdd} />
         </p>
       )}
       <dl style={{ borderTop: '1px solid var(--ink)', borderBottom: '3px double var(--ink)', fontSize: 13, marginTop: 6 }}>
@@ -122,7 +142,7 @@ function Cost({ step }: { step: StepView }) {
   const rows = t.rowsAfter - t.rowsBefore
   const columns = t.columnsAfter - t.columnsBefore
   const cells = t.missingAfter - t.missingBefore
-  const filled = step.step === 'fill_missing'
+  const filled = cells < 0 && rows === 0 && columns >= 0
   return (
     <div style={{ textAlign: 'right' }}>
       {rows < 0 && <p className="toll loss">−{count(-rows, 'row')}</p>}

@@ -5,15 +5,19 @@ import { Slot } from '../../ui/Slot'
 import type { Column, TableInfo } from './api'
 import { type Condition, valuesOf } from './conditions'
 
+/** What is needed of a table to ask about its columns. */
+type Askable = { columns: Pick<Column, 'name' | 'kind' | 'top' | 'bins'>[]; asks: TableInfo['asks'] }
+
 type Props = {
-  table: TableInfo
+  table: Askable
+  lead?: string
   conditions: Condition[]
   any: boolean
   onChange: (conditions: Condition[], any: boolean) => void
 }
 
 /** The sentence that says which records are shown; each of its words can be changed in place. */
-export function Where({ table, conditions, any, onChange }: Props) {
+export function Where({ table, lead = 'Records where', conditions, any, onChange }: Props) {
   const columnChoices = table.columns.map((c) => ({ value: c.name, label: c.name, effect: c.kind }))
   const asks = (name: string) => {
     const kind = table.columns.find((c) => c.name === name)?.kind
@@ -33,7 +37,7 @@ export function Where({ table, conditions, any, onChange }: Props) {
   }
   return (
     <p className="sentence" style={{ margin: 0 }}>
-      Records where{' '}
+      {lead}{' '}
       {conditions.map((c, i) => (
         <span key={i}>
           {i > 0 && (
@@ -77,7 +81,7 @@ export function Where({ table, conditions, any, onChange }: Props) {
   )
 }
 
-function middle(column: Column): string {
+function middle(column: Askable['columns'][number]): string {
   const bin = column.bins[Math.floor(column.bins.length / 2)]!
   return column.kind === 'date' ? new Date(bin.low * 1000).toISOString().slice(0, 10) : String(Number(bin.low.toPrecision(3)))
 }
@@ -96,7 +100,7 @@ function Values({
   onChange,
 }: {
   condition: Condition
-  column: Column | undefined
+  column: Askable['columns'][number] | undefined
   label: string
   onChange: (values: string[]) => void
 }) {
@@ -117,7 +121,7 @@ function Values({
       <Slot
         label={label}
         value={values[0] ?? ''}
-        choices={(column?.top ?? []).map((t) => ({ value: t.value, label: t.value, effect: whole(t.count) }))}
+        choices={(column?.top ?? []).map((t) => ({ value: t.value, label: t.value, ...(t.count > 0 ? { effect: whole(t.count) } : {}) }))}
         onChange={(v) => onChange([v])}
       />
     )

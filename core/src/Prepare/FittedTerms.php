@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Prepare;
+
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+
+/** Words of a text as columns; missing where the text is. RowWise. */
+final readonly class FittedTerms implements FittedStep
+{
+    /** @param array<array-key, float> $idf inverse document frequency, ln((1 + n)/(1 + df)) + 1, by term */
+    public function __construct(private string $column, private array $idf, private string $as, private bool $pairs, private bool $stop, private bool $keep)
+    {
+    }
+
+    private function name(string|int $term): string
+    {
+        return $this->column.': '.$term;
+    }
+
+    public function apply(Table $table): Table
+    {
+        if (!$table->has($this->column)) {
+            return $table;
+        }
+        $text = $table->column($this->column);
+        $presence = TextTerms::PRESENCE === $this->as;
+        $columns = array_fill_keys(array_keys($this->idf), []);
+        $known = [];
+        for ($row = 0; $row < $table->rows; ++$row) {
+            $cell = $text->text($row);
+            $own = null === $cell ? null : $known[$cell] ??= $this->weights($cell);
+            foreach ($columns as $term => $_) {
+                $columns[$term][] = match (true) {
+                    null === $own => $presence ? -1 : \NAN,
+                    $presence => isset($own[$term]) ? 0 : 1,
+                    default => $own[$term] ?? 0.0,
+                };
+            }
+            if (\count($known) > 20000) {
+                $known = [];
+            }
+        }
+        foreach ($columns as $term => $cells) {
+            $table = $table->with($this->name($term), $presence ? new CodedColumn(array_map(intval(...), $cells), ['yes', 'no'], Kind::YesNo) : new NumberColumn(array_map(floatval(...), $cells)));
+        }
+
+        return $this->keep ? $table : $table->without([$this->column]);
+    }
+
+    /** @return array<array-key, float> by term that stands in the text */
+    private function weights(string $text): array
+    {
+        $counts = array_intersect_key(array_count_values(TextTerms::split($text, $this->pairs, $this->stop)), $this->idf);
+        if (TextTerms::WEIGHT !== $this->as) {
+            return array_map(floatval(...), $counts);
+        }
+        $weights = [];
+        foreach ($counts as $term => $n) {
+            $weights[$term] = $n * $this->idf[$term];
+        }
+        $norm = sqrt(array_sum(array_map(static fn (float $w) => $w * $w, $weights)));
+
+        return array_map(static fn (float $w) => $w / $norm, $weights);
+    }
+
+    public function sentence(): string
+    {
+        return [] === $this->idf
+            ? \sprintf('Makes nothing of %s: no word stands in so many of its texts.', $this->column)
+            : \sprintf('Makes columns of %s of %s: %s.', Words::count(\count($this->idf), 'word'), $this->column, Words::listed(array_map(strval(...), array_keys($this->idf)), 6));
+    }
+
+    public function asks(array $wanted): array
+    {
+        $made = [];
+        foreach (array_keys($this->idf) as $term) {
+            $made[$this->name($term)] = [$this->column];
+        }
+
+        return Asked::before($wanted, $made);
+    }
+
+    public function toArray(): array
+    {
+        return ['step' => 'text_terms', 'column' => $this->column, 'idf' => $this->idf, 'as' => $this->as, 'pairs' => $this->pairs, 'stop' => $this->stop, 'keep' => $this->keep];
+    }
+
+    public static function fromArray(array $data): self
+    {
+        /** @var array{column: string, idf: array<array-key, float|int>, as: string, pairs: bool, stop: bool, keep: bool} $data */
+        return new self($data['column'], array_map(floatval(...), $data['idf']), $data['as'], $data['pairs'], $data['stop'], $data['keep']);
+    }
+}

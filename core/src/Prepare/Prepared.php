@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Prepare;
+
+use Dokimos\Core\Table\Table;
+
+/**
+ * A table on its way through the steps. Rows keep their places: one that a step takes out stays where it was, with the reason, so that
+ * no record of a batch disappears and chances line up with the rows they were asked for.
+ */
+final readonly class Prepared
+{
+    /** @param array<int, string> $out why a row was taken out, by row */
+    public function __construct(public Table $table, public array $out = [])
+    {
+    }
+
+    public function rows(): int
+    {
+        return $this->table->rows - \count($this->out);
+    }
+
+    /** Missing cells of the rows that are kept. */
+    public function missing(): int
+    {
+        $missing = $this->table->missing();
+        foreach ([] === $this->out ? [] : $this->table->columns() as $column) {
+            foreach ($this->out as $row => $_) {
+                $missing -= $column->isMissing($row) ? 1 : 0;
+            }
+        }
+
+        return $missing;
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return list<int> those of them that are kept
+     */
+    public function among(array $rows): array
+    {
+        return [] === $this->out ? $rows : array_values(array_filter($rows, fn (int $row) => !isset($this->out[$row])));
+    }
+
+    public function after(FittedStep $step): self
+    {
+        // What is taken out is decided on the table as the step finds it.
+        $out = $step instanceof TakesOut ? $this->out + $step->out($this->table) : $this->out;
+
+        return new self($step->apply($this->table), $out);
+    }
+}
