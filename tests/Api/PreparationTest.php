@@ -162,6 +162,37 @@ final class PreparationTest extends ApiTestCase
         self::assertNull($reasons['chance']);
     }
 
+    public function testVariantsStandSideBySideAndTravelAsFiles(): void
+    {
+        $first = $this->call('GET', '/api/studies/1/preparation')['variants'][0];
+        $steps = [['step' => 'drop_rows', 'columns' => ['boiler_age']], ['step' => 'bins', 'columns' => ['days_ahead'], 'bins' => 3, 'note' => 'three are enough']];
+        $this->call('POST', '/api/studies/1/variants', ['name' => 'wrong', 'steps' => [['step' => 'drop_rows']]], 422);
+        $second = $this->call('POST', '/api/studies/1/variants', ['name' => 'Drop incomplete', 'steps' => $steps], 201);
+        $beside = $this->call('GET', '/api/studies/1/preparation/compare?variants=A,'.$second['letter']);
+        self::assertSame([[$first['rowsAfter'], $first['columnsAfter'], $first['missingAfter']], [$second['rowsAfter'], $second['columnsAfter'], $second['missingAfter']]], array_map(static fn (array $v) => [$v['rows'], $v['columns'], $v['missing']], $beside['variants']));
+        $days = array_column($beside['columns'], null, 'name')['days_ahead'];
+        self::assertSame(['number', 'category'], $days['kinds']);
+        self::assertSame([1500, $second['rowsAfter']], array_map(array_sum(...), $days['counts']));
+        self::assertStringStartsWith('up to', $days['labels'][1][0]);
+        foreach (['A', '', 'A,Z'] as $too) {
+            $this->call('GET', '/api/studies/1/preparation/compare?variants='.$too, null, 422);
+        }
+
+        $this->client->request('GET', '/api/variants/'.$second['id'].'/file');
+        self::assertStringContainsString('preparation_'.$second['letter'].'.json', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+        $file = json_decode((string) $this->client->getResponse()->getContent(), true);
+        \assert(\is_array($file));
+        self::assertSame(['dokimos-preparation/1', 'Drop incomplete', 'three are enough'], [$file['schema'], $file['name'], $file['steps'][1]['note']]);
+        $third = $this->call('POST', '/api/studies/1/variants', ['name' => $file['name'], 'steps' => $file['steps']], 201);
+        self::assertSame(array_column($second['steps'], 'toll'), array_column($third['steps'], 'toll'));
+
+        // What is published says what is accepted, and nothing else.
+        $schema = json_decode((string) file_get_contents(\dirname(__DIR__, 2).'/docs/schemas/preparation-1.json'), true);
+        \assert(\is_array($schema));
+        $published = array_map(static fn (array $s) => $s['properties']['step']['const'], $schema['$defs']['step']['oneOf']);
+        self::assertSame(array_column($this->call('GET', '/api/steps')['steps'], 'step'), $published);
+    }
+
     /**
      * @param array<mixed> $lines
      *

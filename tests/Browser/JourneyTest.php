@@ -6,52 +6,13 @@ namespace App\Tests\Browser;
 
 use App\Demo\VisitGenerator;
 use App\Tests\Fixture;
-use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
 use Dokimos\Core\Validate\SplitPlan;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
-use PHPUnit\Framework\TestCase;
-use Symfony\Component\Process\Process;
 
 /** The whole slice as a person walks it: with the mouse, and with the keyboard alone. */
-#[SkipDatabaseRollback]
-final class JourneyTest extends TestCase
+final class JourneyTest extends Journey
 {
-    private const ROWS = 1500;
-    private static string $dir;
-    private static string $base;
-    private static Process $server;
-    private static Chrome $chrome;
-
-    public static function setUpBeforeClass(): void
-    {
-        Fixture::ensure();
-        self::$dir = sys_get_temp_dir().'/dokimos-browser-'.bin2hex(random_bytes(4));
-        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], self::$dir]);
-        $port = Chrome::freePort();
-        self::$base = 'http://127.0.0.1:'.$port;
-        self::$server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => self::$dir, 'DOKIMOS_DEMO' => '1', 'APP_SECRET' => false], null, null);
-        self::$server->start();
-        for ($i = 0; $i < 150 && false === @file_get_contents(self::$base.'/api/setup'); ++$i) {
-            usleep(100000);
-        }
-        self::$chrome = new Chrome(self::$dir.'/downloads');
-    }
-
-    public static function tearDownAfterClass(): void
-    {
-        self::$chrome->quit();
-        self::$server->signal(\SIGTERM);
-        self::$server->wait();
-        Fixture::run(['rm', '-rf', self::$dir]);
-    }
-
-    protected function setUp(): void
-    {
-        $this->open('/');
-        self::$chrome->driver->manage()->deleteAllCookies();
-    }
-
     public function testWithTheMouse(): void
     {
         $this->open('/');
@@ -283,75 +244,6 @@ final class JourneyTest extends TestCase
         $this->axe('many columns');
     }
 
-    private function open(string $path): void
-    {
-        self::$chrome->driver->get(self::$base.$path);
-    }
-
-    /** Waits until an element of that kind with that text is there. */
-    private function see(string $css, string $text, int $seconds = 12): void
-    {
-        $last = '';
-        for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(100000)) {
-            if (true === self::$chrome->driver->executeScript('return [...document.querySelectorAll(arguments[0])].some(e => e.textContent.includes(arguments[1]))', [$css, $text])) {
-                return;
-            }
-            $last = (string) self::$chrome->driver->executeScript('return document.querySelector("main, #root")?.innerText ?? ""');
-        }
-        self::fail(\sprintf('"%s" did not appear in %s. The page says: %s', $text, $css, mb_substr($last, 0, 800)));
-    }
-
-    private function click(string $css, string $text, int $seconds = 12, bool $exactly = false): void
-    {
-        $error = null;
-        for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(150000)) {
-            try {
-                $found = self::$chrome->driver->executeScript('document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); return e !== undefined', [$css, $text, $exactly]);
-                if (true === $found) {
-                    self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-wanted]'))->click();
-
-                    return;
-                }
-            } catch (\Exception $e) {
-                $error = $e;
-            }
-        }
-        self::fail(\sprintf('"%s" could not be clicked: %s', $text, $error?->getMessage() ?? 'it is not there'));
-    }
-
-    /** Presses Tab until the element with that text has the focus. */
-    private function tabTo(string $text, string $tag, bool $exactly = false): void
-    {
-        for ($i = 0; $i < 120; ++$i) {
-            $this->press(WebDriverKeys::TAB);
-            $at = self::$chrome->driver->switchTo()->activeElement();
-            $words = $at->getText();
-            if ($at->getTagName() === $tag && ($exactly ? trim($words) === $text : str_contains($words, $text))) {
-                self::assertNotSame('none', self::$chrome->driver->executeScript('return getComputedStyle(document.activeElement).outlineStyle'), 'the focus of '.$text.' can be seen');
-
-                return;
-            }
-        }
-        self::fail(\sprintf('Tab never reached "%s".', $text));
-    }
-
-    private function press(string $keys): void
-    {
-        self::$chrome->driver->getKeyboard()->sendKeys($keys);
-    }
-
-    /** axe finds nothing serious. */
-    private function axe(string $view): void
-    {
-        usleep(300000);
-        self::$chrome->driver->executeScript((string) file_get_contents(\dirname(__DIR__, 2).'/web/node_modules/axe-core/axe.min.js'));
-        self::$chrome->driver->manage()->timeouts()->setScriptTimeout(30);
-        /** @var list<array{id: string, impact: string, nodes: list<array{html: string, failureSummary: string}>}> $violations */
-        $violations = self::$chrome->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"], resultTypes: ["violations"]}).then(r => done(r.violations))');
-        $serious = array_filter($violations, static fn (array $v) => \in_array($v['impact'], ['serious', 'critical'], true));
-        self::assertSame([], array_map(static fn (array $v) => $v['id'].': '.$v['nodes'][0]['html'].' '.$v['nodes'][0]['failureSummary'], array_values($serious)), $view);
-    }
-
     private function downloaded(): string
     {
         $folder = self::$chrome->downloads();
@@ -368,7 +260,6 @@ final class JourneyTest extends TestCase
         self::fail('Nothing was downloaded.');
     }
 
-    /** The same list made from the CSV files with dokimos:fit and dokimos:score. */
     private function asTheCommandLineComputes(): string
     {
         $dir = self::$dir.'/command-line';
@@ -389,20 +280,5 @@ final class JourneyTest extends TestCase
         Fixture::console(['dokimos:score', $dir.'/model.json', $dir.'/bookings.csv', '--out='.$dir.'/scored.csv', '--cutoff=0.2', '--reasons']);
 
         return $dir.'/scored.csv';
-    }
-
-    private function everyRequestStayedHere(): void
-    {
-        $hosts = [];
-        foreach (self::$chrome->driver->manage()->getLog('performance') as $entry) {
-            $message = json_decode($entry['message'], true)['message'] ?? [];
-            if ('Network.requestWillBeSent' === ($message['method'] ?? '')) {
-                $url = (string) $message['params']['request']['url'];
-                if (1 === preg_match('#^(https?|wss?)://#', $url)) {
-                    $hosts[(string) parse_url($url, \PHP_URL_SCHEME).'://'.parse_url($url, \PHP_URL_HOST).':'.parse_url($url, \PHP_URL_PORT)] = true;
-                }
-            }
-        }
-        self::assertSame([self::$base], array_keys($hosts));
     }
 }

@@ -54,8 +54,9 @@ final readonly class Look
             }
         }
         $shown = \array_slice([...$changing, ...$made, ...([] === $changing && [] === $made ? $gone : [])], 0, self::COLUMNS);
-        for ($row = 0; [] === $rows && [] !== $made && $row < min(self::ROWS, $after->table->rows); ++$row) {
-            $rows[$row] = true;
+        if ([] === $rows && [] !== $made) {
+            // Nothing that was there changes: the first rows show what is new.
+            $rows = \array_slice(array_fill(0, self::ROWS, true), 0, $after->table->rows);
         }
         $sample = [];
         foreach (array_keys($rows) as $row) {

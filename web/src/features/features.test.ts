@@ -72,3 +72,47 @@ describe('what goes to and comes from the server', () => {
     expect(errorOf(502, null).message).toContain('could not be reached')
   })
 })
+
+describe('the thread at the preparation', () => {
+  const toll = (rowsAfter: number, columnsAfter: number) => ({
+    rowsBefore: 6000,
+    rowsAfter,
+    columnsBefore: 21,
+    columnsAfter,
+    missingBefore: 0,
+    missingAfter: 0,
+  })
+  const step = (more: object) => ({
+    step: 'set_aside',
+    settings: {},
+    off: false,
+    note: '',
+    sentence: '',
+    toll: null,
+    problem: null,
+    ...more,
+  })
+  const variant = {
+    letter: 'B',
+    name: 'Drop',
+    rowsBefore: 6000,
+    steps: [
+      step({ toll: toll(6000, 18) }),
+      step({ step: 'drop_rows', toll: toll(3000, 18) }),
+      step({ off: true }),
+      step({ problem: 'no' }),
+    ],
+  } as unknown as Parameters<typeof stationsOf>[3]
+
+  it('tells what is left at each step, and thins where rows are lost', () => {
+    const [, preparation] = stationsOf(study, '/study/7/preparation', 3, variant)
+    expect(preparation?.figures).toEqual(['B, Drop'])
+    expect(preparation?.steps?.map((s) => [s.label, s.figure, s.left])).toEqual([
+      ['1 set aside', '× 18', 1],
+      ['2 drop rows', '3,000', 0.5],
+      ['3 set aside', 'off', undefined],
+      ['4 set aside', 'not done', undefined],
+    ])
+    expect(stationsOf(study, '/study/7/trials', 3, variant)[1]?.steps).toEqual([])
+  })
+})

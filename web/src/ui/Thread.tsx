@@ -1,6 +1,15 @@
 import type { ReactNode } from 'react'
 
-export type ThreadStep = { key: string; label: string; figure?: string; to: string; open?: boolean; pending?: boolean }
+export type ThreadStep = {
+  key: string
+  label: string
+  figure?: string
+  to: string
+  open?: boolean
+  pending?: boolean
+  /** share of the rows that are left after it */
+  left?: number
+}
 export type ThreadStation = {
   number: number
   label: string
@@ -22,6 +31,14 @@ function filament(i: number, y0: number, y1: number): string {
   const outer = MIDDLE + (4.5 - i) * 3
   const bend = Math.min(22, (y1 - y0) / 2)
   return `M${inner} ${y0}C${inner} ${y0 + bend * 0.45} ${outer} ${y0 + bend * 0.4} ${outer} ${y0 + bend}V${y1 - bend}C${outer} ${y1 - bend * 0.4} ${inner} ${y1 - bend * 0.45} ${inner} ${y1}`
+}
+
+/** A filament that leaves the strand where its rows are lost. */
+function leaving(i: number, y0: number, y1: number): string {
+  const inner = MIDDLE + (4.5 - i) * 1.2
+  const outer = MIDDLE + (4.5 - i) * 3
+  const bend = Math.min(22, (y1 - y0) / 2)
+  return `M${inner} ${y0}C${inner} ${y0 + bend * 0.45} ${outer} ${y0 + bend * 0.4} ${outer} ${y0 + bend}V${y1}c0 6 -4 9 -9 10`
 }
 
 /**
@@ -76,9 +93,17 @@ export function Thread({
                 stroke={s.stale ? 'var(--ink-soft)' : 'var(--ink)'}
                 strokeDasharray={s.stale ? '2 3' : undefined}
               >
-                {Array.from({ length: Math.ceil(filaments) }, (_, i) => (
-                  <path key={i} d={filament(i, s.y, next)} strokeWidth={i + 1 > filaments ? Math.max(0.3, 1.2 * (filaments - i)) : 1.2} />
-                ))}
+                {Array.from({ length: Math.ceil(filaments) }, (_, i) => {
+                  // The step after which fewer rows are left than this filament stands for.
+                  const lost = (s.steps ?? []).findIndex((t) => t.left !== undefined && Math.ceil(t.left * filaments - 0.05) <= i)
+                  return (
+                    <path
+                      key={i}
+                      d={lost < 0 ? filament(i, s.y, next) : leaving(i, s.y, s.stepsAt[lost] ?? next)}
+                      strokeWidth={i + 1 > filaments ? Math.max(0.3, 1.2 * (filaments - i)) : 1.2}
+                    />
+                  )
+                })}
               </g>
             )
           })}

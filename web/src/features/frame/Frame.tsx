@@ -1,7 +1,8 @@
 import { Menu, MenuItem } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
 import { type ReactNode, useMemo, useState } from 'react'
-import { Link, matchPath, Outlet, useLocation, useNavigate } from 'react-router'
+import { Link, matchPath, Outlet, useLocation, useNavigate, useSearchParams } from 'react-router'
+import { usePreparation } from '../preparation/api'
 import { date, whole } from '../../ui/format'
 import { useKeys } from '../../ui/keys'
 import { Thread } from '../../ui/Thread'
@@ -16,6 +17,7 @@ import { stationPaths, stationsOf } from './stations'
 /** Bar, thread, sheet and margin: what every screen stands in. */
 export function Frame({ session }: { session: Session }) {
   const { pathname } = useLocation()
+  const [params] = useSearchParams()
   const go = useNavigate()
   const match = matchPath('/study/:studyId/*', pathname)
   const studyId = Number(match?.params.studyId ?? 0)
@@ -37,6 +39,9 @@ export function Frame({ session }: { session: Session }) {
   useKeys(keys)
 
   const data = study.data
+  const preparing = pathname.endsWith('/preparation') && data?.tableId != null
+  const variants = usePreparation(studyId, preparing).data?.variants
+  const variant = variants?.find((v) => v.letter === params.get('variant')) ?? variants?.[0]
   return (
     <NotesContext.Provider value={setNotes}>
       <div className={`frame ${noted ? 'noted' : ''}`}>
@@ -67,7 +72,7 @@ export function Frame({ session }: { session: Session }) {
         </header>
         {data ? (
           <Thread
-            stations={stationsOf(data, pathname, tableId || data.tableId || null)}
+            stations={stationsOf(data, pathname, tableId || data.tableId || null, variant)}
             seal={data.sealedRows > 0 ? { opened: data.sealOpenings > 0 } : null}
             renderLink={(to, className, content, current) => (
               <Link to={to} className={className} aria-current={current ? 'step' : undefined}>

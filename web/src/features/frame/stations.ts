@@ -1,12 +1,32 @@
 import type { ThreadStation } from '../../ui/Thread'
 import { count, fixed, whole } from '../../ui/format'
 import type { Study } from '../study/api'
+import type { Variant } from '../preparation/api'
 import { titled } from '../table/api'
+
+/** Steps of a preparation that the thread shows at most. */
+const MOST_STEPS = 12
+
+/** Rows or columns left at each step of a variant. */
+function stepsOf(variant: Variant, to: string): NonNullable<ThreadStation['steps']> {
+  return variant.steps.slice(0, MOST_STEPS).map((s, i) => {
+    const t = s.toll
+    const lost = t != null && t.rowsAfter < t.rowsBefore
+    return {
+      key: `step${i}`,
+      label: `${i + 1} ${s.step.replace(/_/g, ' ')}`,
+      figure: t == null ? (s.off ? 'off' : 'not done') : lost ? whole(t.rowsAfter) : `× ${t.columnsAfter}`,
+      to,
+      pending: t == null,
+      ...(t == null ? {} : { left: t.rowsAfter / Math.max(1, variant.rowsBefore) }),
+    }
+  })
+}
 
 export const stationPaths = ['table', 'preparation', 'trials', 'judgment', 'reasons', 'decisions'] as const
 
 /** The six stations of a study with what the thread says of each. */
-export function stationsOf(study: Study, here: string, tableId: number | null): ThreadStation[] {
+export function stationsOf(study: Study, here: string, tableId: number | null, variant?: Variant): ThreadStation[] {
   const base = `/study/${study.id}`
   const at = stationPaths.findIndex((p) => here.startsWith(`${base}/${p}`))
   const openShare = study.rows > 0 ? study.openRows / study.rows : 1
@@ -68,7 +88,15 @@ export function stationsOf(study: Study, here: string, tableId: number | null): 
       steps: at === 0 ? tableSteps : [],
       share: reached(0),
     },
-    { number: 2, label: 'Preparation', to: `${base}/preparation`, state: state(1), share: reached(1) },
+    {
+      number: 2,
+      label: 'Preparation',
+      to: `${base}/preparation`,
+      figures: at === 1 && variant ? [`${variant.letter}, ${variant.name}`] : [],
+      state: state(1),
+      share: at === 1 && variant ? 1 : reached(1),
+      steps: at === 1 && variant ? stepsOf(variant, `${base}/preparation?variant=${variant.letter}`) : [],
+    },
     {
       number: 3,
       label: 'Trials',

@@ -7,6 +7,7 @@ import { Head } from '../../ui/Head'
 import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../study/api'
+import { useStartTrial } from '../trial/api'
 import { useComparison, type Variant } from './api'
 
 type Compared = View<'ComparedView'>
@@ -26,6 +27,7 @@ export function Compare({
 }) {
   const studyId = useStudyId()
   const comparison = useComparison(studyId, letters)
+  const start = useStartTrial(studyId)
   const [all, setAll] = useState(false)
   const data = comparison.data
   const best = [...(data?.variants ?? [])].sort((a, b) => b.rows - a.rows)
@@ -48,6 +50,16 @@ export function Compare({
           )
         }
       >
+        {data && data.variants.some((v) => v.trials.length === 0) && (
+          <Button
+            disabled={start.isPending}
+            onClick={() =>
+              data.variants.filter((v) => v.trials.length === 0).forEach((v) => start.mutate({ variantId: v.id, learner: 'logistic' }))
+            }
+          >
+            Try a quick model on each
+          </Button>
+        )}
         <Button onClick={onClose}>Back to the steps</Button>
       </Head>
       <div className="sheet fit stack">
@@ -74,7 +86,7 @@ export function Compare({
             />
           </span>
         </div>
-        <Trouble error={comparison.error} />
+        <Trouble error={comparison.error ?? start.error} />
         {comparison.isPending && <Loading what="the variants" />}
         {data && (
           <div className="scroll" tabIndex={0} role="region" aria-label="Variants side by side">

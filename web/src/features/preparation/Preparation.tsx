@@ -294,6 +294,24 @@ export function Preparation() {
                 </Button>
               </p>
             )}
+            {variant.left.some((c) => c.kind === 'text' || c.kind === 'identifier') && (
+              <p style={{ marginTop: 8 }}>
+                <Button
+                  size="small"
+                  onClick={() =>
+                    setDraft({
+                      at: steps.length,
+                      step: {
+                        step: 'set_aside',
+                        columns: variant.left.filter((c) => c.kind === 'text' || c.kind === 'identifier').map((c) => c.name),
+                      },
+                    })
+                  }
+                >
+                  Set the texts aside…
+                </Button>
+              </p>
+            )}
           </section>
         )}
         {draft && preparation.data && (
