@@ -6,6 +6,7 @@ namespace App\Preparation;
 
 use Dokimos\Core\Prepare\BinsLook;
 use Dokimos\Core\Prepare\Look;
+use Dokimos\Core\Prepare\Treatments;
 
 /** One step looked at closely. */
 final readonly class LookView
@@ -14,8 +15,9 @@ final readonly class LookView
      * @param list<CandidateView> $columns as the step finds them
      * @param ?Look               $look    null when the step cannot be done
      * @param ?BinsLook           $bins    for bins of one column
+     * @param list<Treatments>    $ways    other ways to treat the missing cells of one column of numbers
      */
-    public function __construct(public array $columns, public ?Look $look, public ?BinsLook $bins)
+    public function __construct(public array $columns, public ?Look $look, public ?BinsLook $bins, public array $ways)
     {
     }
 }

@@ -21,6 +21,7 @@ use Dokimos\Core\Prepare\Look;
 use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Prepare\Steps;
 use Dokimos\Core\Prepare\Toll;
+use Dokimos\Core\Prepare\Treatments;
 use Dokimos\Core\Table\CodedColumn;
 
 /** Preparation variants and what each of their steps costs. */
@@ -128,7 +129,7 @@ final readonly class Variants
                 $problem ??= \sprintf('Step %d cannot be done: %s', $i + 1, $own);
             }
             if ($i === $look) {
-                $close = $this->look($before, $now, new Lesson($before->learned->table, $before->rows(), $event), $factor);
+                $close = $this->look($data, $before, $now, new Lesson($before->learned->table, $before->rows(), $event, $before->learned->out), $factor);
             }
             $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', array_diff_key($data, ['step' => 1, 'note' => 1, 'off' => 1]), true === ($data['off'] ?? false), \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
         }
@@ -189,7 +190,8 @@ final readonly class Variants
         return [$training, array_map(static fn (int $r) => isset($sealed[$r]) ? \NAN : $events[$r], $numbers)];
     }
 
-    private function look(Learning $before, Learning $after, Lesson $lesson, float $factor): LookView
+    /** @param array<string, mixed> $data */
+    private function look(array $data, Learning $before, Learning $after, Lesson $lesson, float $factor): LookView
     {
         $fitted = \count($after->steps) > \count($before->steps) ? $after->steps[\count($after->steps) - 1] : null;
         $bins = null;
@@ -198,7 +200,24 @@ final readonly class Variants
             $bins = BinsLook::of($lesson, $name, $fitted->cuts[$name]);
         }
 
-        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins);
+        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins, $this->ways($data, $lesson));
+    }
+
+    /**
+     * @param array<string, mixed> $data settings of a step
+     *
+     * @return list<Treatments>
+     */
+    private function ways(array $data, Lesson $lesson): array
+    {
+        $columns = \is_array($data['columns'] ?? null) ? array_values($data['columns']) : [];
+        $name = $columns[0] ?? null;
+        $group = $data['group'] ?? '';
+        if (!\in_array($data['step'] ?? '', ['fill_missing', 'drop_rows'], true) || 1 !== \count($columns) || !\is_string($name) || $lesson->table->rows > self::ADVISED_ROWS) {
+            return [];
+        }
+
+        return Treatments::of($lesson, $name, \is_string($group) ? $group : '');
     }
 
     /** @return list<CandidateView> */

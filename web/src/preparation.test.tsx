@@ -138,6 +138,23 @@ describe('steps', () => {
     await waitFor(() => expect(asked()?.cuts).toHaveLength(1))
   })
 
+  it('show ways to treat what is missing, and take the one that is chosen', async () => {
+    const ways = [
+      { method: 'drop rows', rowsLost: 1175, error: null, spread: 1 },
+      { method: 'median', rowsLost: 0, error: 4.9, spread: 0.9 },
+      { method: 'by model', rowsLost: 0, error: 4.4, spread: 0.95 },
+    ]
+    instead['POST /api/variants/2/preview'] = withThird({}, { look: { ...preview.look, ways } })
+    open(drafted({ step: 'fill_missing', columns: ['boiler_age'], method: 'median' }))
+    const table = await screen.findByRole('table', { name: 'Ways to treat it' }, { timeout: 8000 })
+    expect(table).toHaveTextContent('drop rows−1,175–100%')
+    expect(within(table).getByLabelText('median')).toBeChecked()
+    await userEvent.click(within(table).getByLabelText('by model'))
+    await waitFor(() => expect(asked()).toMatchObject({ step: 'fill_missing', columns: ['boiler_age'], method: 'by model' }))
+    await userEvent.click(within(table).getByLabelText('drop rows'))
+    await waitFor(() => expect(asked()).toEqual({ step: 'drop_rows', columns: ['boiler_age'] }))
+  })
+
   it('take another order when it does less harm', async () => {
     const steps = [
       { step: 'fill_missing', columns: ['boiler_age'], method: 'median' },

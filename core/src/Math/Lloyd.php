@@ -54,12 +54,15 @@ final readonly class Lloyd
         return new self($centers, $labels, $inertia, self::MOST_ROUNDS);
     }
 
-    /** @param list<list<float>> $points */
-    public static function drawn(array $points, int $k, int $seed): self
+    /**
+     * @param list<list<float>> $points
+     * @param int               $tries  draws, of which the one with the least inertia is taken
+     */
+    public static function drawn(array $points, int $k, int $seed, int $tries = 4): self
     {
         $random = new Randomizer(new Mt19937($seed));
         $best = null;
-        for ($try = 0; $try < 4; ++$try) {
+        for ($try = 0; $try < $tries; ++$try) {
             $centers = [$points[$random->getInt(0, \count($points) - 1)]];
             $distances = array_map(static fn (array $p) => self::nearest($p, $centers)[1], $points);
             while (\count($centers) < $k) {
@@ -81,7 +84,7 @@ final readonly class Lloyd
             $best = null === $best || $found->inertia < $best->inertia ? $found : $best;
         }
 
-        return $best;
+        return $best ?? throw new \InvalidArgumentException('At least one draw is needed.');
     }
 
     /**
@@ -94,8 +97,13 @@ final readonly class Lloyd
     {
         $own = 0;
         $least = \INF;
+        // Kernel: written out here, because it is called for every point and center of every round.
         foreach ($centers as $i => $center) {
-            $d = self::square($point, $center);
+            $d = 0.0;
+            foreach ($point as $j => $x) {
+                $e = $x - $center[$j];
+                $d += $e * $e;
+            }
             if ($d < $least) {
                 $least = $d;
                 $own = $i;

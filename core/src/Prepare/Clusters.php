@@ -12,7 +12,7 @@ final readonly class Clusters implements Step
 {
     private const SEED = 1;
     private const MOST_ROWS = 10000;
-    private const ROWS_TO_SUGGEST = 1500;
+    private const ROWS_TO_SUGGEST = 800;
     private const MOST_SUGGESTED = 8;
 
     public function __construct(private Chosen $columns, private int $count, private string $name)
@@ -83,7 +83,7 @@ final readonly class Clusters implements Step
         $best = 2;
         $most = -\INF;
         for ($k = 2; $k <= min(self::MOST_SUGGESTED, $distinct - 1, \count($some) - 1); ++$k) {
-            $silhouette = Lloyd::drawn($some, $k, self::SEED)->silhouette($some);
+            $silhouette = Lloyd::drawn($some, $k, self::SEED, 1)->silhouette($some);
             if ($silhouette > $most + 1e-9) {
                 $most = $silhouette;
                 $best = $k;

@@ -29,24 +29,25 @@ final readonly class FittedTerms implements FittedStep
         }
         $text = $table->column($this->column);
         $presence = TextTerms::PRESENCE === $this->as;
-        $columns = array_fill_keys(array_keys($this->idf), []);
-        $known = [];
+        // Texts repeat: each is taken apart once. The same list is shared by all rows that hold it.
+        $known = $own = [];
         for ($row = 0; $row < $table->rows; ++$row) {
             $cell = $text->text($row);
-            $own = null === $cell ? null : $known[$cell] ??= $this->weights($cell);
-            foreach ($columns as $term => $_) {
-                $columns[$term][] = match (true) {
-                    null === $own => $presence ? -1 : \NAN,
-                    $presence => isset($own[$term]) ? 0 : 1,
-                    default => $own[$term] ?? 0.0,
-                };
-            }
-            if (\count($known) > 20000) {
-                $known = [];
-            }
+            $own[] = null === $cell ? null : $known[$cell] ??= $this->weights($cell);
         }
-        foreach ($columns as $term => $cells) {
-            $table = $table->with($this->name($term), $presence ? new CodedColumn(array_map(intval(...), $cells), ['yes', 'no'], Kind::YesNo) : new NumberColumn(array_map(floatval(...), $cells)));
+        foreach (array_keys($this->idf) as $term) {
+            $cells = [];
+            if ($presence) {
+                foreach ($own as $weights) {
+                    $cells[] = null === $weights ? -1 : (isset($weights[$term]) ? 0 : 1);
+                }
+                $table = $table->with($this->name($term), new CodedColumn($cells, ['yes', 'no'], Kind::YesNo));
+                continue;
+            }
+            foreach ($own as $weights) {
+                $cells[] = null === $weights ? \NAN : $weights[$term] ?? 0.0;
+            }
+            $table = $table->with($this->name($term), new NumberColumn($cells));
         }
 
         return $this->keep ? $table : $table->without([$this->column]);

@@ -16,9 +16,9 @@ use Dokimos\Core\Table\Table;
  */
 final readonly class Guess
 {
-    private const MOST_ROWS = 20000;
+    private const MOST_ROWS = 10000;
     private const MOST_LEVELS = 20;
-    private const MOST_TERMS = 80;
+    private const MOST_TERMS = 60;
     private const RIDGE = 1.0;
 
     /** @param list<array{column: string, level: ?string, mean: float, sd: float, weight: float}> $terms */
@@ -55,8 +55,8 @@ final readonly class Guess
             for ($j = 0; $j <= $i; ++$j) {
                 $b = $columns[$j];
                 $sum = $i === $j ? self::RIDGE : 0.0;
-                foreach ($a as $r => $v) {
-                    $sum += $v * $b[$r];
+                for ($r = 0; $r < $n; ++$r) {
+                    $sum += $a[$r] * $b[$r];
                 }
                 $matrix[$i][$j] = $matrix[$j][$i] = $sum;
             }

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Prepare;
 
 use Dokimos\Core\Prepare\CannotPrepare;
+use Dokimos\Core\Prepare\Lesson;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Prepare\Steps;
+use Dokimos\Core\Prepare\Treatments;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
@@ -118,6 +120,26 @@ final class StepKindsTest extends TestCase
         self::assertSame([6, 4], [$fitted->tolls[0]->rowsBefore, $fitted->tolls[0]->rowsAfter]);
         self::assertSame([], $fitted->apply(self::table())->out);
         self::assertSame(0, Preparation::fromArray([['step' => 'duplicates', 'choose' => ['kinds' => []]]])->fit(self::table(), range(0, 5))->tolls[0]->rowsBefore - 6);
+    }
+
+    public function testWaysToTreatMissingCellsAreTriedWhereTheAnswerIsKnown(): void
+    {
+        $twice = $half = $group = [];
+        for ($i = 0; $i < 100; ++$i) {
+            $twice[] = 7 === $i % 10 ? \NAN : 2.0 * ($i % 23);
+            $half[] = (float) ($i % 23);
+            $group[] = $i % 23 > 11 ? 'high' : 'low';
+        }
+        $table = Table::of(['x' => new NumberColumn($twice), 'half' => new NumberColumn($half), 'g' => CodedColumn::fromCells($group)]);
+        $ways = array_column(Treatments::of(new Lesson($table, range(0, 99)), 'x', 'g'), null, 'method');
+        self::assertSame(['drop rows', 'mean', 'median', 'median by group', 'by model'], array_keys($ways));
+        self::assertSame([10, 0], [$ways['drop rows']->rowsLost, $ways['mean']->rowsLost]);
+        self::assertLessThan(0.5, $ways['by model']->error, 'it is twice the other column');
+        self::assertLessThan($ways['median']->error, $ways['median by group']->error);
+        self::assertLessThan(1.0, $ways['mean']->spread);
+        self::assertGreaterThan($ways['mean']->spread, $ways['by model']->spread);
+        self::assertSame([], Treatments::of(new Lesson($table, range(0, 99)), 'half', ''), 'nothing is missing');
+        self::assertSame([], Treatments::of(new Lesson($table, range(0, 99)), 'g', ''), 'no number');
     }
 
     public function testValuesNeverSeenInTrainingAreTreatedAsIsSaid(): void

@@ -1714,10 +1714,19 @@ export interface components {
             /** Format: float */
             value?: number | null;
         };
+        Treatments: {
+            method: string;
+            rowsLost: number;
+            /** Format: float */
+            error?: number | null;
+            /** Format: float */
+            spread: number;
+        };
         LookView: {
             columns: components["schemas"]["CandidateView"][];
             look?: components["schemas"]["Look"] | (never | null);
             bins?: components["schemas"]["BinsLook"] | (never | null);
+            ways: components["schemas"]["Treatments"][];
         };
         Advice: {
             says: string;

@@ -29,6 +29,7 @@ import { More } from './More'
 import { StepForm } from './StepForm'
 import { StepList } from './StepList'
 import { StepLook } from './StepLook'
+import { Ways } from './Ways'
 import { TollLedger } from './TollLedger'
 
 /** The steps of a variant with their tolls; a step is previewed before it is applied, and can be undone after. */
@@ -347,6 +348,26 @@ export function Preparation() {
               <Trouble error={preview.error ?? kinds.error} />
               {preview.isPending && <Loading what="what it costs" />}
               {drafted && <TollLedger step={drafted} />}
+              {look && draft && (look.ways ?? []).length > 0 && (
+                <Ways
+                  ways={look.ways}
+                  chosen={draft.step.step === 'drop_rows' ? 'drop rows' : String(draft.step.method ?? 'median')}
+                  onChoose={(method) => {
+                    const { columns, note } = draft.step
+                    const kept = { columns, ...(note ? { note } : {}) }
+                    setDraft({
+                      ...draft,
+                      step:
+                        method === 'drop rows'
+                          ? { step: 'drop_rows', ...kept }
+                          : {
+                              ...(draft.step.step === 'fill_missing' ? draft.step : { step: 'fill_missing', mark: true, ...kept }),
+                              method,
+                            },
+                    })
+                  }}
+                />
+              )}
               {look?.bins && (
                 <CutPoints
                   look={look.bins as unknown as BinsLook}
