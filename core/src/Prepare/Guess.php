@@ -18,7 +18,7 @@ final readonly class Guess
 {
     private const MOST_ROWS = 10000;
     private const MOST_LEVELS = 20;
-    private const MOST_TERMS = 60;
+    private const MOST_TERMS = 24;
     private const RIDGE = 1.0;
 
     /** @param list<array{column: string, level: ?string, mean: float, sd: float, weight: float}> $terms */
@@ -45,11 +45,12 @@ final readonly class Guess
             $known = array_filter($values, static fn (float $v) => $v === $v);
             $mean = [] === $known ? 0.0 : array_sum($known) / \count($known);
             $sd = sqrt(array_sum(array_map(static fn (float $v) => ($v - $mean) ** 2, $known)) / max(1, \count($known)));
-            if ($sd > 1e-12 * max(1.0, abs($mean)) && \count($terms) < self::MOST_TERMS) {
+            if ($sd > 1e-12 * max(1.0, abs($mean))) {
                 $terms[] = ['column' => $column, 'level' => $level, 'mean' => $mean, 'sd' => $sd, 'weight' => 0.0];
                 $columns[] = array_map(static fn (float $v) => $v === $v ? ($v - $mean) / $sd : 0.0, $values);
             }
         }
+        [$terms, $columns] = self::strongest($terms, $columns, array_map(static fn (float $v) => $v - $base, $y));
         $matrix = $side = [];
         foreach ($columns as $i => $a) {
             for ($j = 0; $j <= $i; ++$j) {
@@ -82,6 +83,33 @@ final readonly class Guess
         }
 
         return new self($base, $terms);
+    }
+
+    /**
+     * The terms that go together with the values most: the time a fit takes grows with the square of their number.
+     *
+     * @param list<array{column: string, level: ?string, mean: float, sd: float, weight: float}> $terms
+     * @param list<list<float>>                                                                  $columns standardized
+     * @param list<float>                                                                        $y       centered
+     *
+     * @return array{list<array{column: string, level: ?string, mean: float, sd: float, weight: float}>, list<list<float>>}
+     */
+    private static function strongest(array $terms, array $columns, array $y): array
+    {
+        $strength = [];
+        foreach ($columns as $i => $column) {
+            $sum = 0.0;
+            foreach ($column as $r => $v) {
+                $sum += $v * $y[$r];
+            }
+            $strength[$i] = abs($sum);
+        }
+        // A stable sort: of equal ones the first is taken.
+        arsort($strength, \SORT_NUMERIC);
+        $kept = \array_slice(array_keys($strength), 0, self::MOST_TERMS);
+        sort($kept);
+
+        return [array_map(static fn (int $i) => $terms[$i], $kept), array_map(static fn (int $i) => $columns[$i], $kept)];
     }
 
     /**
