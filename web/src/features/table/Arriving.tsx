@@ -4,7 +4,7 @@ import { registerColumns } from './registerColumns'
 import { type Column, useRegister } from './api'
 
 const columns = [
-  ...registerColumns(new Map(), [0, 1], [], false).filter((c) => ['name', 'kind', 'missing', 'distinct', 'shape'].includes(c.key)),
+  ...registerColumns(new Map(), [0, 1], [], false, true).filter((c) => ['name', 'kind', 'missing', 'distinct', 'shape'].includes(c.key)),
   {
     key: 'first',
     title: 'Found in',

@@ -241,7 +241,7 @@ export function Register() {
                   <span>{c.position + 1}</span>
                 </label>
               )}
-              columns={registerColumns(relations, scale, findings, wide)}
+              columns={registerColumns(relations, scale, findings, wide, (table?.rows ?? 0) >= 100_000)}
               footer={
                 wide ? undefined : (
                   <TableRow>

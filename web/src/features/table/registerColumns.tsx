@@ -11,6 +11,8 @@ export function registerColumns(
   scale: [number, number],
   findings: Finding[],
   short: boolean,
+  /** Room for counts of a large table */
+  large = false,
 ): LedgerColumn<Column>[] {
   const all: LedgerColumn<Column>[] = [
     {
@@ -30,7 +32,7 @@ export function registerColumns(
       key: 'missing',
       title: 'Miss. %',
       number: true,
-      width: 56,
+      width: large ? 58 : 52,
       sortable: true,
       cell: (c) =>
         c.missing === 0 ? (
@@ -39,7 +41,7 @@ export function registerColumns(
           <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
         ),
     },
-    { key: 'distinct', title: 'Distinct', number: true, width: 74, sortable: true, cell: (c) => whole(c.distinct) },
+    { key: 'distinct', title: 'Distinct', number: true, width: large ? 76 : 58, sortable: true, cell: (c) => whole(c.distinct) },
     { key: 'shape', title: 'Shape', width: 62, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
     ...(relations.size > 0
       ? [
