@@ -1,5 +1,6 @@
 import { Button, TextField } from '@mui/material'
 import { useRef, useState } from 'react'
+import { useWritten } from '../../ui/useWritten'
 import type { Candidate } from './api'
 
 /** A value that counts when it is left or confirmed, so that a half-written one is not computed. */
@@ -18,20 +19,16 @@ export function Written({
   help?: string
   onDone: (value: string) => void
 }) {
-  const [text, setText] = useState<string | null>(null)
-  const done = () => {
-    if (text !== null && text !== value) onDone(text)
-    setText(null)
-  }
+  const { text, write, done } = useWritten(value, onDone)
   return (
     <TextField
       label={label}
-      value={text ?? value}
+      value={text}
       size="small"
       fullWidth={width === undefined}
       {...(help ? { helperText: help } : {})}
       {...(width === undefined ? {} : { style: { width } })}
-      onChange={(e) => setText(e.target.value)}
+      onChange={(e) => write(e.target.value)}
       onBlur={done}
       onKeyDown={(e) => {
         if (e.key === 'Enter') {
@@ -109,19 +106,15 @@ function Cell({
   placeholder: string
   onDone: (v: string) => void
 }) {
-  const [text, setText] = useState<string | null>(null)
-  const done = () => {
-    if (text !== null && text !== value) onDone(text)
-    setText(null)
-  }
+  const { text, write, done } = useWritten(value, onDone)
   return (
     <input
       aria-label={label}
       list="levels"
-      value={text ?? value}
+      value={text}
       disabled={disabled}
       placeholder={placeholder}
-      onChange={(e) => setText(e.target.value)}
+      onChange={(e) => write(e.target.value)}
       onBlur={done}
       onKeyDown={(e) => e.key === 'Enter' && done()}
       style={{ width: '100%', border: 0, background: 'none', font: 'inherit' }}
@@ -143,10 +136,9 @@ export function FormulaField({
   problem: string | null
   onDone: (value: string) => void
 }) {
-  const [text, setText] = useState<string | null>(null)
+  const { text: now, writing, write, done } = useWritten(value, onDone)
   const [listed, setListed] = useState(false)
   const box = useRef<HTMLTextAreaElement>(null)
-  const now = text ?? value
   const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(now)?.[0] ?? ''
   const functions = help.map((h) => h.split('(')[0]!).filter((f) => /^[a-z0-9_]+$/.test(f))
   const fitting =
@@ -160,12 +152,8 @@ export function FormulaField({
         ].slice(0, 8)
   const at = /^At letter (\d+):/.exec(problem ?? '')?.[1]
   const complete = (insert: string) => {
-    setText(now.slice(0, now.length - word.length) + insert)
+    write(now.slice(0, now.length - word.length) + insert)
     box.current?.focus()
-  }
-  const done = () => {
-    if (text !== null && text !== value) onDone(text)
-    setText(null)
   }
   return (
     <div>
@@ -177,8 +165,8 @@ export function FormulaField({
         fullWidth
         size="small"
         inputRef={box}
-        error={problem !== null && text === null}
-        onChange={(e) => setText(e.target.value)}
+        error={problem !== null && !writing}
+        onChange={(e) => write(e.target.value)}
         onBlur={(e) => !(e.relatedTarget instanceof HTMLElement && e.relatedTarget.closest('[data-completes]')) && done()}
         onKeyDown={(e) => {
           if (e.key === 'Enter' && !e.shiftKey) {
@@ -194,7 +182,7 @@ export function FormulaField({
           htmlInput: { maxLength: 4000, spellCheck: false, style: { fontFamily: '"JetBrains Mono Variable", monospace', fontSize: 12.5 } },
         }}
       />
-      {fitting.length > 0 && text !== null && (
+      {fitting.length > 0 && writing && (
         <ul data-completes aria-label="Completions" style={{ border: '1px solid var(--rule)', fontSize: 12.5 }}>
           {fitting.map((f, i) => (
             <li key={f.insert}>
@@ -209,7 +197,7 @@ export function FormulaField({
           ))}
         </ul>
       )}
-      {at !== undefined && text === null && (
+      {at !== undefined && !writing && (
         <pre
           className="cinn"
           aria-hidden="true"

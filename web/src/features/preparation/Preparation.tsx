@@ -1,4 +1,4 @@
-import { Button, TextField } from '@mui/material'
+import { Button } from '@mui/material'
 import { useEffect, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { storedInstead } from '../../api/client'
@@ -7,13 +7,10 @@ import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
 import { useStudy, useStudyId } from '../study/api'
-import { AdviceNotes } from './AdviceNotes'
 import {
-  type BinsLook,
   columnsOf,
   type Described,
   freshStep,
-  type Look,
   settingsOf,
   type Step,
   useChangeVariant,
@@ -24,13 +21,10 @@ import {
   useSteps,
 } from './api'
 import { Compare } from './Compare'
-import { CutPoints } from './CutPoints'
 import { More } from './More'
-import { StepForm } from './StepForm'
+import { PreviewPanel } from './PreviewPanel'
 import { StepList } from './StepList'
-import { StepLook } from './StepLook'
-import { Ways } from './Ways'
-import { TollLedger } from './TollLedger'
+import { StillMissing } from './StillMissing'
 
 /** The steps of a variant with their tolls; a step is previewed before it is applied, and can be undone after. */
 export function Preparation() {
@@ -52,9 +46,6 @@ export function Preparation() {
   const [future, setFuture] = useState<Step[][]>([])
   const proposed = draft ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
   const preview = usePreview(variant, proposed, draft?.at ?? 0)
-  const drafted = proposed ? preview.data?.steps[draft?.at ?? 0] : undefined
-  const look = preview.data?.look
-  const kind = draft ? kinds.data?.steps.find((k) => k.step === draft.step.step) : undefined
 
   function apply(next: Step[], remember = true) {
     if (!variant) return
@@ -245,164 +236,30 @@ export function Preparation() {
           )}
         </section>
         {!draft && variant && (
-          <section className="col pad" style={{ width: 320, overflow: 'auto' }} aria-label="Still missing">
-            <AdviceNotes advice={variant.advice} busy={change.isPending} onTake={(next) => apply(next)} />
-            <h2 className="fig-title">
-              {variant.left.length === 0
-                ? 'Nothing is missing any more'
-                : `${count(variant.left.length, 'column still has', 'columns still have')} missing cells`}
-            </h2>
-            <p className="fig-sub">A regression cannot answer for a row with a missing value in a column it uses.</p>
-            <table className="ledger" aria-label="Columns with missing cells" style={{ marginTop: 8 }}>
-              <thead>
-                <tr>
-                  <th>Column</th>
-                  <th style={{ width: 80 }}>Kind</th>
-                  <th className="n" style={{ width: 76 }}>
-                    Missing
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {variant.left.map((c) => (
-                  <tr key={c.name}>
-                    <td className="nm" title={c.name}>
-                      {c.name}
-                    </td>
-                    <td>{c.kind}</td>
-                    <td className="n">{whole(c.missing)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {variant.left.some((c) => c.kind !== 'text' && c.kind !== 'identifier') && (
-              <p style={{ marginTop: 10 }}>
-                <Button
-                  size="small"
-                  onClick={() =>
-                    setDraft({
-                      at: steps.length,
-                      step: {
-                        step: 'fill_missing',
-                        columns: variant.left.filter((c) => c.kind !== 'text' && c.kind !== 'identifier').map((c) => c.name),
-                        method: 'median',
-                        mark: false,
-                      },
-                    })
-                  }
-                >
-                  Fill these…
-                </Button>
-              </p>
-            )}
-            {variant.left.some((c) => c.kind === 'text' || c.kind === 'identifier') && (
-              <p style={{ marginTop: 8 }}>
-                <Button
-                  size="small"
-                  onClick={() =>
-                    setDraft({
-                      at: steps.length,
-                      step: {
-                        step: 'set_aside',
-                        columns: variant.left.filter((c) => c.kind === 'text' || c.kind === 'identifier').map((c) => c.name),
-                      },
-                    })
-                  }
-                >
-                  Set the texts aside…
-                </Button>
-              </p>
-            )}
-          </section>
+          <StillMissing
+            variant={variant}
+            busy={change.isPending}
+            onTake={(next) => apply(next)}
+            onDraft={(step) => setDraft({ at: steps.length, step })}
+          />
         )}
         {draft && preparation.data && (
-          <section className="col" style={{ width: 404, overflow: 'hidden' }} aria-label="Preview">
-            <header
-              style={{
-                minHeight: 34,
-                display: 'flex',
-                gap: 8,
-                alignItems: 'center',
-                padding: '0 12px',
-                background: 'var(--brass-wash)',
-                borderBottom: '1px solid var(--brass)',
-                fontSize: 13,
-              }}
-            >
-              <b>Preview</b> step {draft.at + 1}. Nothing is applied yet.
-            </header>
-            <div
-              style={{ padding: '10px 14px', display: 'flex', flexDirection: 'column', gap: 10, flex: 1, minHeight: 0, overflow: 'auto' }}
-            >
-              {kind && kinds.data && (
-                <StepForm
-                  key={draft.at + kind.step}
-                  step={draft.step}
-                  kind={kind}
-                  kinds={kinds.data}
-                  columns={look?.columns ?? preparation.data.columns}
-                  problem={drafted?.problem ?? null}
-                  onChange={(step) => setDraft({ ...draft, step })}
-                />
-              )}
-              <Trouble error={preview.error ?? kinds.error} />
-              {preview.isPending && <Loading what="what it costs" />}
-              {drafted && <TollLedger step={drafted} />}
-              {look && draft && (look.ways ?? []).length > 0 && (
-                <Ways
-                  ways={look.ways}
-                  chosen={draft.step.step === 'drop_rows' ? 'drop rows' : String(draft.step.method ?? 'median')}
-                  onChoose={(method) => {
-                    const { columns, note } = draft.step
-                    const kept = { columns, ...(note ? { note } : {}) }
-                    setDraft({
-                      ...draft,
-                      step:
-                        method === 'drop rows'
-                          ? { step: 'drop_rows', ...kept }
-                          : {
-                              ...(draft.step.step === 'fill_missing' ? draft.step : { step: 'fill_missing', mark: true, ...kept }),
-                              method,
-                            },
-                    })
-                  }}
-                />
-              )}
-              {look?.bins && (
-                <CutPoints
-                  look={look.bins as unknown as BinsLook}
-                  event={study.data?.event ?? null}
-                  onCuts={(cuts) =>
-                    setDraft({ ...draft, step: { ...draft.step, method: 'own cut points', cuts: [...cuts].sort((a, b) => a - b) } })
-                  }
-                />
-              )}
-              {look?.look && !look.bins && <StepLook look={look.look as unknown as Look} />}
-              <AdviceNotes
-                advice={(preview.data?.advice ?? []).filter((a) => !variant?.advice.some((o) => o.says === a.says))}
-                busy={change.isPending}
-                onTake={(next) => apply(next)}
-              />
-              <TextField
-                label="Note (why)"
-                value={draft.step.note ?? ''}
-                onChange={(e) => setDraft({ ...draft, step: { ...draft.step, note: e.target.value } })}
-                slotProps={{ htmlInput: { maxLength: 500 } }}
-              />
-            </div>
-            <div style={{ display: 'flex', gap: 8, alignItems: 'center', padding: '8px 14px', borderTop: '1px solid var(--ink)' }}>
-              <Button
-                variant="contained"
-                color="primary"
-                disabled={!proposed || !drafted || drafted.problem != null || preview.isPlaceholderData || change.isPending}
-                onClick={() => proposed && apply(proposed)}
-              >
-                Apply step {draft.at + 1}
-              </Button>
-              <Button onClick={() => setDraft(null)}>Discard</Button>
-              <span className="soft small">Learned on training rows only.</span>
-            </div>
-          </section>
+          <PreviewPanel
+            at={draft.at}
+            step={draft.step}
+            kinds={kinds.data}
+            preview={preview.data}
+            columns={preparation.data.columns}
+            event={study.data?.event ?? null}
+            error={preview.error ?? kinds.error}
+            pending={preview.isPending}
+            busy={preview.isPlaceholderData || change.isPending}
+            known={variant?.advice ?? []}
+            onChange={(step) => setDraft({ ...draft, step })}
+            onTake={(next) => apply(next)}
+            onApply={() => proposed && apply(proposed)}
+            onDiscard={() => setDraft(null)}
+          />
         )}
       </div>
     </>

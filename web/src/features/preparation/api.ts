@@ -33,7 +33,9 @@ export function usePreparation(studyId: number, enabled = true) {
   })
 }
 
-export function usePreview(variant: Variant | undefined, steps: Step[] | null, look: number) {
+export function usePreview(variant: Variant | undefined, proposed: Step[] | null, look: number) {
+  // A note costs nothing: writing one asks for no new preview.
+  const steps = proposed?.map((s) => Object.fromEntries(Object.entries(s).filter(([name]) => name !== 'note'))) ?? null
   return useQuery({
     queryKey: ['preview', variant?.id, variant?.version, steps, look],
     enabled: variant !== undefined && steps !== null,

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useWritten } from '../../ui/useWritten'
 
 /** A word of the sentence that is written rather than chosen; it counts when it is left or confirmed. */
 export function Word({
@@ -15,19 +15,15 @@ export function Word({
   digits?: number
   onDone: (value: string) => void
 }) {
-  const [text, setText] = useState<string | null>(null)
-  const done = () => {
-    if (text !== null && text !== value) onDone(text)
-    setText(null)
-  }
+  const { text, write, done } = useWritten(value, onDone)
   return (
     <input
       aria-label={label}
-      value={text ?? value}
+      value={text}
       inputMode={digits ? 'numeric' : undefined}
       placeholder={digits ? '0' : '–'}
       style={{ width, border: 0, borderBottom: '1.5px dotted var(--verdigris)', background: 'none', font: 'inherit', fontWeight: 600 }}
-      onChange={(e) => setText(digits ? e.target.value.replace(/\D/g, '').slice(0, digits) : e.target.value)}
+      onChange={(e) => write(digits ? e.target.value.replace(/\D/g, '').slice(0, digits) : e.target.value)}
       onBlur={done}
       onKeyDown={(e) => e.key === 'Enter' && done()}
     />
