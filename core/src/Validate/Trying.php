@@ -78,12 +78,25 @@ final readonly class Trying
         }
         $table = $fitted->learned->table ?? $this->table;
 
-        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table), $this->event, $fitted->rows), $progress)];
+        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->event, $fitted->rows), $progress)];
     }
 
-    /** @return list<string> the inputs that preparation left, and the columns it made */
-    private function usable(Table $prepared): array
+    /**
+     * The inputs that preparation left, and the columns it made of them. What is made of a key alone, such as a renamed one, is a key still.
+     *
+     * @return list<string>
+     */
+    private function usable(Table $prepared, FittedPreparation $fitted): array
     {
-        return array_values(array_filter($prepared->names(), fn (string $n) => \in_array($n, $this->inputs, true) || !$this->table->has($n)));
+        $always = $fitted->asks([]);
+
+        return array_values(array_filter($prepared->names(), function (string $name) use ($fitted, $always): bool {
+            if ($this->table->has($name)) {
+                return \in_array($name, $this->inputs, true);
+            }
+            $made = array_diff($fitted->asks([$name]), $always);
+
+            return [] === $made || [] !== array_intersect($made, $this->inputs);
+        }));
     }
 }

@@ -101,4 +101,27 @@ final class SplitPlanTest extends TestCase
         $two = (new Trying($table, ['x'], array_values($turned), new Preparation([]), Learners::make('logistic')))->fold($validation);
         self::assertSame($one['chances'], $two['chances']);
     }
+
+    public function testWhatIsMadeOfAKeyAloneStaysOutOfTheModel(): void
+    {
+        $key = $x = $event = [];
+        for ($i = 0; $i < 120; ++$i) {
+            $key[] = (float) $i;
+            $x[] = (float) ($i * 37 % 11);
+            $event[] = $i * 37 % 11 + $i % 3 > 6 ? 1.0 : 0.0;
+        }
+        $steps = [
+            ['step' => 'rename', 'column' => 'key', 'to' => 'number'],
+            ['step' => 'formula', 'name' => 'both', 'formula' => 'number + x'],
+            ['step' => 'formula', 'name' => 'twice', 'formula' => 'number * 2'],
+            ['step' => 'formula', 'name' => 'high', 'formula' => 'x > 8'],
+        ];
+        $table = Table::of(['key' => new NumberColumn($key), 'x' => new NumberColumn($x)]);
+        $model = (new Trying($table, ['x'], $event, Preparation::fromArray($steps), Learners::make('logistic')))->whole('y', 'yes')->model;
+        self::assertSame(['both', 'high', 'x'], (static function (array $names): array {
+            sort($names);
+
+            return $names;
+        })($model->columns()));
+    }
 }
