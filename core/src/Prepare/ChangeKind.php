@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;
 
 /** Reads columns as another kind, for this variant only. Cells that do not fit become missing. */
@@ -44,9 +47,19 @@ final readonly class ChangeKind implements Step
         return new FittedKind($names, $this->to, $lost);
     }
 
-    /** Yes/no takes two values only; any other spelling of them does not fit. */
-    public static function read(\Dokimos\Core\Table\Column $column, Kind $to): \Dokimos\Core\Table\Column
+    /** What does not say yes or no, in one of the usual spellings, does not fit yes/no. */
+    public static function read(Column $column, Kind $to): Column
     {
-        return Conversion::to($column, $to);
+        if (Kind::YesNo !== $to || Kind::YesNo === $column->kind()) {
+            return Conversion::to($column, $to);
+        }
+        $codes = [];
+        for ($row = 0, $rows = $column->count(); $row < $rows; ++$row) {
+            $text = $column->text($row);
+            $said = null === $text ? null : CellParser::yesNo($text);
+            $codes[] = null === $said ? -1 : ($said ? 0 : 1);
+        }
+
+        return new CodedColumn($codes, ['yes', 'no'], Kind::YesNo);
     }
 }

@@ -51,6 +51,7 @@ final class StepKindsTest extends TestCase
         yield 'drop no column' => [['step' => 'drop_columns', 'share' => 0.2], ['n' => ['1', '2', '–', '4', '100', '-1']], 'Drops nothing: no column lacks more than 20%'];
         yield 'rename' => [['step' => 'rename', 'column' => 'n', 'to' => 'number of visits'], ['n' => null, 'number of visits' => ['1', '2', '–', '4', '100', '-1']], 'Calls n number of visits.'];
         yield 'kind to number' => [['step' => 'change_kind', 'columns' => ['c'], 'kind' => 'number'], ['c' => ['–', '–', '–', '–', '–', '–']], '5 cells do not fit and become missing'];
+        yield 'kind to yes/no' => [['step' => 'change_kind', 'columns' => ['n', 'y'], 'kind' => 'yes/no'], ['n' => ['yes', '–', '–', '–', '–', '–'], 'y' => ['yes', 'no', 'no', 'yes', 'no', 'no']], '4 cells do not fit'];
         yield 'kind to category' => [['step' => 'change_kind', 'columns' => ['n'], 'kind' => 'category'], ['n' => ['1', '2', '–', '4', '100', '-1']], 'every cell fits'];
         yield 'mean' => [$fill('mean', 'm'), ['m' => ['2', '0', '3', '3.2', '5', '6']], 'mean of the training rows: m (3.2)'];
         yield 'zero' => [$fill('zero', 'm'), ['m' => ['2', '0', '3', '0', '5', '6']], 'with zero'];
