@@ -71,6 +71,19 @@ describe('steps', () => {
     expect((put.body as { steps: Step[] }).steps[2]).toMatchObject({ step: 'fill_missing', choose: { kinds: ['category'], missing: true } })
   })
 
+  it.each([
+    ['7', 7],
+    ['7,5', 7.5],
+    ['many', 'many'],
+    [' ', undefined],
+  ])('send %j as it is meant, never as the usual value', async (text, meant) => {
+    open(drafted({ step: 'bins', columns: ['days_ahead'], bins: 5 }))
+    const box = await screen.findByLabelText('how many', {}, { timeout: 8000 })
+    await userEvent.clear(box)
+    await userEvent.type(box, `${text}{Enter}`)
+    await waitFor(() => expect(asked()?.bins).toBe(meant))
+  })
+
   it('show the rows they change', async () => {
     open(drafted({ step: 'fill_missing', columns: ['contact_channel'], method: 'median' }))
     const rows = await screen.findByRole('table', { name: 'Some of the rows it changes' }, { timeout: 8000 })

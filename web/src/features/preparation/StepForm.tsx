@@ -107,13 +107,7 @@ function Field({
       )
     case 'number':
       return (
-        <Written
-          label={s.label}
-          value={text}
-          number
-          {...(s.help ? { help: s.help } : {})}
-          onDone={(v) => put({ [s.name]: v.trim() === '' ? undefined : Number(v.replace(',', '.')) })}
-        />
+        <Written label={s.label} value={text} number {...(s.help ? { help: s.help } : {})} onDone={(v) => put({ [s.name]: numberOf(v) })} />
       )
     case 'numbers':
       return (
@@ -188,4 +182,11 @@ function Field({
     default:
       return <Written label={s.label} value={text} onDone={(v) => put({ [s.name]: v })} />
   }
+}
+
+/** What is not a number goes to the server as it is, which says so; it must not quietly become the usual value. */
+function numberOf(text: string): number | string | undefined {
+  const value = Number(text.replace(',', '.'))
+  if (text.trim() === '') return undefined
+  return Number.isFinite(value) ? value : text
 }
