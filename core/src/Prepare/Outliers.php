@@ -23,8 +23,8 @@ final readonly class Outliers implements Step
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Number->value]),
             new Setting('rule', 'Beyond', Setting::CHOICE, self::RULES, self::RULES[0]),
             new Setting('reach', 'times the quartile range, robust z, or percent at each end', Setting::NUMBER, default: 3.0, least: 0.0, most: 1000.0, when: ['rule' => ['quartile fences', 'robust z', 'percentiles']], help: 'Fences: 1.5 is strict, 3 is wide. Robust z: 3.5 is usual. Percent: 1 leaves out the lowest and the highest 1%.'),
-            new Setting('low', 'lowest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']], optional: true),
-            new Setting('high', 'highest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']], optional: true),
+            new Setting('low', 'lowest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']]),
+            new Setting('high', 'highest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']]),
             new Setting('action', 'they are', Setting::CHOICE, self::ACTIONS, self::ACTIONS[0]),
         ]);
     }

@@ -37,7 +37,6 @@ final readonly class Setting
         public array $kinds = [],
         public array $when = [],
         public string $help = '',
-        public bool $optional = false,
     ) {
     }
 }

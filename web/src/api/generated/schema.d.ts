@@ -1784,8 +1784,6 @@ export interface components {
             };
             /** @default  */
             help?: string;
-            /** @default false */
-            optional?: boolean;
         };
         Described: {
             step: string;
