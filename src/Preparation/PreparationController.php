@@ -18,6 +18,7 @@ use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
@@ -95,5 +96,14 @@ final readonly class PreparationController
         $this->entities->refresh($variant);
 
         return new JsonResponse($view);
+    }
+
+    #[Route('/api/variants/{id<\d{1,18}>}', methods: ['DELETE'])]
+    #[OA\Response(response: 204, description: 'The variant is gone; one with trials, and the last one, is kept')]
+    public function discard(int $id): Response
+    {
+        $this->variants->discard($this->access->find(Variant::class, $id, 'variant', Role::Editor), $this->access->user());
+
+        return new Response(null, 204);
     }
 }

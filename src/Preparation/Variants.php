@@ -10,11 +10,13 @@ use App\Logbook\Logbook;
 use App\Study\Study;
 use App\Table\TableReader;
 use App\Trial\Ground;
+use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\Advice;
 use Dokimos\Core\Prepare\BinsLook;
 use Dokimos\Core\Prepare\CannotPrepare;
 use Dokimos\Core\Prepare\FittedBins;
+use Dokimos\Core\Prepare\LearnedLook;
 use Dokimos\Core\Prepare\Learning;
 use Dokimos\Core\Prepare\Lesson;
 use Dokimos\Core\Prepare\Look;
@@ -84,6 +86,21 @@ final readonly class Variants
         $this->entities->flush();
 
         return $this->view($variant, $variant->steps());
+    }
+
+    /** Trials keep the variant that they were made with, and a study always has one. */
+    public function discard(Variant $variant, User $user): void
+    {
+        $study = $variant->study();
+        if ([] !== $this->entities->getRepository(Trial::class)->findBy(['variant' => $variant], null, 1)) {
+            throw new Problem(409, \sprintf('Variant %s has trials, which keep it. Nothing was discarded.', $variant->letter()));
+        }
+        if (1 === \count($this->of($study))) {
+            throw new Problem(409, 'This is the only variant of the study. Nothing was discarded.');
+        }
+        $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, discarded with its %d steps.', $variant->letter(), $variant->name(), \count($variant->steps())));
+        $this->entities->remove($variant);
+        $this->entities->flush();
     }
 
     /**
@@ -200,7 +217,7 @@ final readonly class Variants
             $bins = BinsLook::of($lesson, $name, $fitted->cuts[$name]);
         }
 
-        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins, $this->ways($data, $lesson));
+        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins, $this->ways($data, $lesson), null === $fitted ? null : LearnedLook::of($fitted, $lesson));
     }
 
     /**

@@ -186,6 +186,11 @@ final class PreparationTest extends ApiTestCase
         $third = $this->call('POST', '/api/studies/1/variants', ['name' => $file['name'], 'steps' => $file['steps']], 201);
         self::assertSame(array_column($second['steps'], 'toll'), array_column($third['steps'], 'toll'));
 
+        $this->call('DELETE', '/api/variants/'.$third['id'], null, 204);
+        self::assertNotContains($third['letter'], array_column($this->call('GET', '/api/studies/1/preparation')['variants'], 'letter'));
+        $only = $this->call('GET', '/api/studies/2/preparation')['variants'];
+        self::assertStringContainsString('trials', $this->call('DELETE', '/api/variants/'.$only[0]['id'], null, 409)['title']);
+
         // What is published says what is accepted, and nothing else.
         $schema = json_decode((string) file_get_contents(\dirname(__DIR__, 2).'/docs/schemas/preparation-1.json'), true);
         \assert(\is_array($schema));

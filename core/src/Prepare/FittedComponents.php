@@ -17,7 +17,7 @@ final readonly class FittedComponents implements FittedStep
      * @param list<list<float>> $vectors weights of the columns, one list a component
      * @param list<float>       $shares  of the variation, of all components
      */
-    public function __construct(private array $columns, private array $means, private array $sds, public array $vectors, public array $shares, private bool $keep, private string $prefix)
+    public function __construct(public array $columns, private array $means, private array $sds, public array $vectors, public array $shares, private bool $keep, public string $prefix)
     {
     }
 

@@ -22,6 +22,17 @@ final readonly class FittedTerms implements FittedStep
         return $this->column.': '.$term;
     }
 
+    /** @return array<array-key, string> the column made of each term */
+    public function made(): array
+    {
+        $made = [];
+        foreach (array_keys($this->idf) as $term) {
+            $made[$term] = $this->name($term);
+        }
+
+        return $made;
+    }
+
     public function apply(Table $table): Table
     {
         if (!$table->has($this->column)) {
@@ -35,19 +46,19 @@ final readonly class FittedTerms implements FittedStep
             $cell = $text->text($row);
             $own[] = null === $cell ? null : $known[$cell] ??= $this->weights($cell);
         }
-        foreach (array_keys($this->idf) as $term) {
+        foreach ($this->made() as $term => $name) {
             $cells = [];
             if ($presence) {
                 foreach ($own as $weights) {
                     $cells[] = null === $weights ? -1 : (isset($weights[$term]) ? 0 : 1);
                 }
-                $table = $table->with($this->name($term), new CodedColumn($cells, ['yes', 'no'], Kind::YesNo));
+                $table = $table->with($name, new CodedColumn($cells, ['yes', 'no'], Kind::YesNo));
                 continue;
             }
             foreach ($own as $weights) {
                 $cells[] = null === $weights ? \NAN : $weights[$term] ?? 0.0;
             }
-            $table = $table->with($this->name($term), new NumberColumn($cells));
+            $table = $table->with($name, new NumberColumn($cells));
         }
 
         return $this->keep ? $table : $table->without([$this->column]);
@@ -78,12 +89,7 @@ final readonly class FittedTerms implements FittedStep
 
     public function asks(array $wanted): array
     {
-        $made = [];
-        foreach (array_keys($this->idf) as $term) {
-            $made[$this->name($term)] = [$this->column];
-        }
-
-        return Asked::before($wanted, $made);
+        return Asked::before($wanted, array_fill_keys($this->made(), [$this->column]));
     }
 
     public function toArray(): array

@@ -45,9 +45,9 @@ final readonly class Settings
         return \in_array($value, $choices, true) ? $value : throw new CannotPrepare(\sprintf('"%s" is not one of: %s.', $value, implode(', ', $choices)));
     }
 
-    public function yes(string $name): bool
+    public function yes(string $name, bool $default = false): bool
     {
-        return true === ($this->given[$name] ?? false);
+        return true === ($this->given[$name] ?? $default);
     }
 
     public function number(string $name, float $default, float $least, float $most): float

@@ -34,7 +34,7 @@ final readonly class TextTerms implements Step
 
     public static function fromSettings(Settings $given): self
     {
-        return new self($given->required('column', 'Choose the text.'), $given->choice('as', [self::PRESENCE, self::COUNT, self::WEIGHT]), $given->whole('most', 30, 1, 500), $given->number('least', 0.01, 0.0, 1.0), $given->number('up_to', 0.8, 0.0, 1.0), $given->yes('pairs'), $given->yes('stop'), $given->yes('keep'));
+        return new self($given->required('column', 'Choose the text.'), $given->choice('as', [self::PRESENCE, self::COUNT, self::WEIGHT]), $given->whole('most', 30, 1, 500), $given->number('least', 0.01, 0.0, 1.0), $given->number('up_to', 0.8, 0.0, 1.0), $given->yes('pairs'), $given->yes('stop', true), $given->yes('keep'));
     }
 
     public function toArray(): array

@@ -6,9 +6,12 @@ namespace Dokimos\Core\Tests\Prepare;
 
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Prepare\FittedPreparation;
+use Dokimos\Core\Prepare\LearnedLook;
+use Dokimos\Core\Prepare\Lesson;
 use Dokimos\Core\Prepare\OutOfFold;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Prepare\Prepared;
+use Dokimos\Core\Prepare\Steps;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -214,6 +217,31 @@ final class StepPropertiesTest extends TestCase
                 self::assertSame($whole->table->column($name)->text($row), $few->table->column($name)->text($row), "$name of ".implode(', ', $asked));
             }
         }
+    }
+
+    /** What a form shows for a setting not written is what is done without it. */
+    public function testASettingLeftOutIsTheOneDescribed(): void
+    {
+        $needed = ['columns' => ['x'], 'column' => 'x', 'other' => 'y', 'to' => 'z', 'name' => 'z', 'formula' => 'x', 'kind' => 'category', 'where' => [['x', 'is missing']], 'pairs' => [['a', 'b']], 'parts' => ['month'], 'cuts' => [1.0]];
+        foreach (Steps::described() as $kind) {
+            $bare = ['step' => $kind->step] + array_intersect_key($needed, array_column($kind->settings, 'name', 'name'));
+            $usual = array_filter(array_column(array_map(static fn ($s) => ['name' => $s->name, 'default' => $s->default], $kind->settings), 'default', 'name'), static fn ($d) => null !== $d);
+            self::assertSame(Steps::fromSettings($bare + $usual)->toArray(), Steps::fromSettings($bare)->toArray(), $kind->step);
+        }
+    }
+
+    public function testWhatIsLearnedIsShownWhereASentenceIsNotEnough(): void
+    {
+        $notes = array_map(static fn (int $i) => 0 === $i % 4 ? 'boiler leaks again' : 'boiler serviced', range(0, 199));
+        $event = array_map(static fn (int $i) => 0 === $i % 4 || 0 === $i % 10 ? 1.0 : 0.0, range(0, 199));
+        $lesson = new Lesson(Table::of(['note' => new TextColumn($notes), 'a' => new NumberColumn(array_map(floatval(...), range(0, 199))), 'b' => new NumberColumn(array_map(static fn (int $i) => 2.0 * $i, range(0, 199)))]), range(0, 99), $event, []);
+        $look = static fn (array $step): ?LearnedLook => LearnedLook::of(Steps::fromSettings($step)->fit($lesson), $lesson);
+        $words = $look(['step' => 'text_terms', 'column' => 'note', 'as' => 'tf-idf weight', 'stop' => false]);
+        self::assertSame(['again', '25', '100% (87 to 100)', '7% (3 to 15)'], [$words?->rows[0]['name'], ...($words?->rows[0]['cells'] ?? [])], '5 of the other 75 training rows');
+        self::assertNotContains('boiler', array_column($words->rows ?? [], 'name'), 'it stands in more than 80% of the texts');
+        $loadings = $look(['step' => 'components', 'columns' => ['a', 'b'], 'count' => 1]);
+        self::assertSame([['name' => 'Share of the variation', 'cells' => ['100%']], ['name' => 'a', 'cells' => ['0.71']], ['name' => 'b', 'cells' => ['0.71']]], $loadings?->rows);
+        self::assertNull($look(['step' => 'fill_missing', 'columns' => ['a']]));
     }
 
     /** A code that means nothing must not look as if it told something. */

@@ -686,7 +686,7 @@ export interface paths {
         get?: never;
         put: operations["put_app_preparation_preparation_change"];
         post?: never;
-        delete?: never;
+        delete: operations["delete_app_preparation_preparation_discard"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1722,11 +1722,19 @@ export interface components {
             /** Format: float */
             spread: number;
         };
+        LearnedLook: {
+            caption: string;
+            head: string[];
+            rows: {
+                [key: string]: string[] | string;
+            }[];
+        };
         LookView: {
             columns: components["schemas"]["CandidateView"][];
             look?: components["schemas"]["Look"] | (never | null);
             bins?: components["schemas"]["BinsLook"] | (never | null);
             ways: components["schemas"]["Treatments"][];
+            learned?: components["schemas"]["LearnedLook"] | (never | null);
         };
         Advice: {
             says: string;
@@ -3314,6 +3322,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VariantView"];
                 };
+            };
+        };
+    };
+    delete_app_preparation_preparation_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The variant is gone; one with trials, and the last one, is kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,33 +1,18 @@
 import { Button, TextField } from '@mui/material'
 import { useRef, useState } from 'react'
+import { flushSync } from 'react-dom'
 import { useWritten } from '../../ui/useWritten'
 import type { Candidate } from './api'
 
 /** A value that counts when it is left or confirmed, so that a half-written one is not computed. */
-export function Written({
-  label,
-  value,
-  number = false,
-  width,
-  help,
-  onDone,
-}: {
-  label: string
-  value: string
-  number?: boolean
-  width?: number
-  help?: string
-  onDone: (value: string) => void
-}) {
+export function Written({ label, value, onDone }: { label: string; value: string; onDone: (value: string) => void }) {
   const { text, write, done } = useWritten(value, onDone)
   return (
     <TextField
       label={label}
       value={text}
       size="small"
-      fullWidth={width === undefined}
-      {...(help ? { helperText: help } : {})}
-      {...(width === undefined ? {} : { style: { width } })}
+      fullWidth
       onChange={(e) => write(e.target.value)}
       onBlur={done}
       onKeyDown={(e) => {
@@ -36,8 +21,42 @@ export function Written({
           done()
         }
       }}
-      slotProps={{ htmlInput: { ...(number ? { inputMode: 'decimal' } : {}), spellCheck: false } }}
+      slotProps={{ htmlInput: { spellCheck: false } }}
     />
+  )
+}
+
+/** A number on one line with what it means, so that a form of many stays short. */
+export function WrittenNumber({
+  label,
+  value,
+  help,
+  onDone,
+}: {
+  label: string
+  value: string
+  help?: string
+  onDone: (value: string) => void
+}) {
+  const { text, write, done } = useWritten(value, onDone)
+  return (
+    <label style={{ display: 'flex', gap: 8, alignItems: 'baseline', fontSize: 13 }} title={help}>
+      <span style={{ flex: 1 }}>{label}</span>
+      <input
+        value={text}
+        inputMode="decimal"
+        spellCheck={false}
+        onChange={(e) => write(e.target.value)}
+        onBlur={done}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') {
+            e.preventDefault()
+            done()
+          }
+        }}
+        style={{ width: 76, textAlign: 'right' }}
+      />
+    </label>
   )
 }
 
@@ -122,7 +141,7 @@ function Cell({
   )
 }
 
-/** A formula with the columns and functions that would complete its last word. */
+/** A formula with the columns and functions that would complete the word before the caret. */
 export function FormulaField({
   value,
   columns,
@@ -139,7 +158,8 @@ export function FormulaField({
   const { text: now, writing, write, done } = useWritten(value, onDone)
   const [listed, setListed] = useState(false)
   const box = useRef<HTMLTextAreaElement>(null)
-  const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(now)?.[0] ?? ''
+  const [caret, setCaret] = useState(value.length)
+  const word = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(now.slice(0, caret))?.[0] ?? ''
   const functions = help.map((h) => h.split('(')[0]!).filter((f) => /^[a-z0-9_]+$/.test(f))
   const fitting =
     word.length < 1
@@ -152,8 +172,14 @@ export function FormulaField({
         ].slice(0, 8)
   const at = /^At letter (\d+):/.exec(problem ?? '')?.[1]
   const complete = (insert: string) => {
-    write(now.slice(0, now.length - word.length) + insert)
+    const at = caret - word.length + insert.length
+    // Written out before the caret is set: a field that is filled anew puts it at the end.
+    flushSync(() => {
+      write(now.slice(0, caret - word.length) + insert + now.slice(caret))
+      setCaret(at)
+    })
     box.current?.focus()
+    box.current?.setSelectionRange(at, at)
   }
   return (
     <div>
@@ -166,7 +192,11 @@ export function FormulaField({
         size="small"
         inputRef={box}
         error={problem !== null && !writing}
-        onChange={(e) => write(e.target.value)}
+        onChange={(e) => {
+          write(e.target.value)
+          setCaret(e.target.selectionStart ?? e.target.value.length)
+        }}
+        onSelect={(e) => setCaret((e.target as HTMLTextAreaElement).selectionStart)}
         onBlur={(e) => !(e.relatedTarget instanceof HTMLElement && e.relatedTarget.closest('[data-completes]')) && done()}
         onKeyDown={(e) => {
           if (e.key === 'Enter' && !e.shiftKey) {

@@ -1,5 +1,6 @@
-import { Button, Menu, MenuItem } from '@mui/material'
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Menu, MenuItem, TextField } from '@mui/material'
 import { useRef, useState } from 'react'
+import { count } from '../../ui/format'
 import { type Step, stepsOfFile, type Variant } from './api'
 
 type Props = {
@@ -7,13 +8,16 @@ type Props = {
   several: boolean
   onCompare: () => void
   onCopy: () => void
+  onRename: (name: string) => void
+  onDiscard: () => void
   onRead: (name: string, steps: Step[]) => void
   onTrouble: (error: unknown) => void
 }
 
 /** What can be done with a variant as a whole. */
-export function More({ variant, several, onCompare, onCopy, onRead, onTrouble }: Props) {
+export function More({ variant, several, onCompare, onCopy, onRename, onDiscard, onRead, onTrouble }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const [asking, setAsking] = useState<'name' | 'discard' | null>(null)
   const file = useRef<HTMLInputElement>(null)
   const close = (then: () => void) => () => {
     setAnchor(null)
@@ -40,7 +44,43 @@ export function More({ variant, several, onCompare, onCopy, onRead, onTrouble }:
         >
           New variant from a JSON file…
         </MenuItem>
+        <MenuItem onClick={close(() => setAsking('name'))}>Rename {variant?.letter}…</MenuItem>
+        <MenuItem disabled={!several} onClick={close(() => setAsking('discard'))}>
+          Discard {variant?.letter}…
+        </MenuItem>
       </Menu>
+      {asking === 'name' && variant && (
+        <Naming
+          variant={variant}
+          onClose={() => setAsking(null)}
+          onName={(name) => {
+            setAsking(null)
+            if (name !== variant.name) onRename(name)
+          }}
+        />
+      )}
+      <Dialog open={asking === 'discard'} onClose={() => setAsking(null)} aria-labelledby="discarding">
+        <DialogTitle id="discarding">
+          Discard variant {variant?.letter}, {variant?.name}?
+        </DialogTitle>
+        <DialogContent>
+          Its {count(variant?.steps.length ?? 0, 'step')} cannot be brought back. A variant that a trial was made with is kept. To have the
+          steps again, save them as JSON first.
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setAsking(null)}>Keep it</Button>
+          <Button
+            variant="contained"
+            color="error"
+            onClick={() => {
+              setAsking(null)
+              onDiscard()
+            }}
+          >
+            Discard it
+          </Button>
+        </DialogActions>
+      </Dialog>
       <input
         ref={file}
         type="file"
@@ -60,5 +100,38 @@ export function More({ variant, several, onCompare, onCopy, onRead, onTrouble }:
         }}
       />
     </>
+  )
+}
+
+function Naming({ variant, onClose, onName }: { variant: Variant; onClose: () => void; onName: (name: string) => void }) {
+  const [name, setName] = useState(variant.name)
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="naming" fullWidth maxWidth="xs">
+      <form
+        onSubmit={(e) => {
+          e.preventDefault()
+          if (name.trim() !== '') onName(name.trim())
+        }}
+      >
+        <DialogTitle id="naming">Name of variant {variant.letter}</DialogTitle>
+        <DialogContent>
+          <TextField
+            autoFocus
+            fullWidth
+            margin="dense"
+            label="Name"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" disabled={name.trim() === ''}>
+            Rename it
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
   )
 }

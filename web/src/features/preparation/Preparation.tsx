@@ -16,6 +16,7 @@ import {
   useChangeVariant,
   type Variant,
   useCreateVariant,
+  useDiscardVariant,
   usePreparation,
   usePreview,
   useSteps,
@@ -35,6 +36,7 @@ export function Preparation() {
   const [params, setParams] = useSearchParams()
   const change = useChangeVariant()
   const create = useCreateVariant(studyId)
+  const discard = useDiscardVariant()
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const steps = useMemo(() => variant?.steps.map(settingsOf) ?? [], [variant])
@@ -155,6 +157,8 @@ export function Preparation() {
             variant &&
             create.mutate({ name: `From ${variant.letter}`, copyFrom: variant.id }, { onSuccess: (v) => setParams({ variant: v.letter }) })
           }
+          onRename={(name) => variant && change.mutate({ variant, name })}
+          onDiscard={() => variant && discard.mutate(variant.id, { onSuccess: () => setParams({}) })}
           onRead={(name, steps) => {
             setTrouble(null)
             create.mutate({ name: name.slice(0, 120), steps }, { onSuccess: (v) => setParams({ variant: v.letter }) })
@@ -213,7 +217,10 @@ export function Preparation() {
                 }}
               />
             ) : (
-              <Trouble error={preparation.error ?? change.error ?? create.error ?? trouble} onRetry={() => void preparation.refetch()} />
+              <Trouble
+                error={preparation.error ?? change.error ?? create.error ?? discard.error ?? trouble}
+                onRetry={() => void preparation.refetch()}
+              />
             )}
           </div>
           {shown && variant && preparation.data && (

@@ -2,8 +2,9 @@ import { Button, TextField } from '@mui/material'
 import type { View } from '../../api/client'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { AdviceNotes } from './AdviceNotes'
-import type { Advice, BinsLook, Candidate, Look, Step, Variant } from './api'
+import type { Advice, BinsLook, Candidate, LearnedLook, Look, Step, Variant } from './api'
 import { CutPoints } from './CutPoints'
+import { Learned } from './Learned'
 import { StepForm } from './StepForm'
 import { StepLook } from './StepLook'
 import { TollLedger } from './TollLedger'
@@ -104,6 +105,7 @@ export function PreviewPanel({
             onCuts={(cuts) => onChange({ ...step, method: 'own cut points', cuts: [...cuts].sort((a, b) => a - b) })}
           />
         )}
+        {look?.learned && <Learned learned={look.learned as LearnedLook} />}
         {look?.look && !look.bins && <StepLook look={look.look as unknown as Look} />}
         <AdviceNotes advice={(preview?.advice ?? []).filter((a) => !known.some((o) => o.says === a.says))} busy={busy} onTake={onTake} />
         <TextField

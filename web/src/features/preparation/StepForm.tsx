@@ -5,7 +5,7 @@ import type { Condition } from '../table/conditions'
 import { Where } from '../table/Where'
 import type { Candidate, Choose, Described, Setting, Step } from './api'
 import { Columns } from './Columns'
-import { FormulaField, Recodes, Written } from './Fields'
+import { FormulaField, Recodes, Written, WrittenNumber } from './Fields'
 
 type Props = {
   step: Step
@@ -107,7 +107,7 @@ function Field({
       )
     case 'number':
       return (
-        <Written label={s.label} value={text} number {...(s.help ? { help: s.help } : {})} onDone={(v) => put({ [s.name]: numberOf(v) })} />
+        <WrittenNumber label={s.label} value={text} {...(s.help ? { help: s.help } : {})} onDone={(v) => put({ [s.name]: numberOf(v) })} />
       )
     case 'numbers':
       return (
@@ -127,6 +127,7 @@ function Field({
     case 'yes/no':
       return (
         <FormControlLabel
+          sx={{ my: -0.75 }}
           control={<Checkbox size="small" checked={value === true} onChange={(e) => put({ [s.name]: e.target.checked })} />}
           label={s.label}
           slotProps={{ typography: { sx: { fontSize: 13 } } }}

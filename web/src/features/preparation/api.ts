@@ -16,6 +16,7 @@ export type Look = Omit<View<'Look'>, 'rows' | 'spread'> & {
   rows: { row: number; out: string | null; cells: Cell[] }[]
   spread: { column: string; labels: string[]; before: number[]; after: number[] } | null
 }
+export type LearnedLook = Omit<View<'LearnedLook'>, 'rows'> & { rows: { name: string; cells: string[] }[] }
 export type BinsLook = Omit<View<'BinsLook'>, 'parts' | 'bins'> & {
   parts: { low: number; high: number; count: number; judged: number; events: number }[]
   bins: { label: string; count: number; judged: number; events: number; woe: number | null; iv: number | null }[]
@@ -60,6 +61,14 @@ export function useChangeVariant() {
       ),
     onSettled: () =>
       queries.invalidateQueries({ predicate: (q) => ['preparation', 'study', 'standings', 'logbook'].includes(String(q.queryKey[0])) }),
+  })
+}
+
+export function useDiscardVariant() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (id: number) => take<null>(api.DELETE('/api/variants/{id}', { params: { path: { id: String(id) } } })),
+    onSettled: () => queries.invalidateQueries({ predicate: (q) => ['preparation', 'logbook'].includes(String(q.queryKey[0])) }),
   })
 }
 
