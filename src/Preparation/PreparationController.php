@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Preparation;
 
 use App\Http\Version;
+use App\Job\JobView;
 use App\Study\Access;
 use App\Study\Role;
 use App\Table\AskView;
@@ -105,5 +106,14 @@ final readonly class PreparationController
         $this->variants->discard($this->access->find(Variant::class, $id, 'variant', Role::Editor), $this->access->user());
 
         return new Response(null, 204);
+    }
+
+    #[Route('/api/variants/{id<\d{1,18}>}/count', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'Tolls that are known from a sample are counted in all rows; the next view or preview has them', content: new Model(type: JobView::class))]
+    public function count(int $id, #[MapRequestPayload] VariantRequest $request, CountedTolls $counted): JsonResponse
+    {
+        $variant = $this->access->find(Variant::class, $id, 'variant');
+
+        return new JsonResponse($counted->ask($variant, $this->access->user(), $request->steps ?? []), 202);
     }
 }

@@ -24,6 +24,7 @@ use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Prepare\Steps;
 use Dokimos\Core\Prepare\Toll;
 use Dokimos\Core\Prepare\Treatments;
+use Dokimos\Core\Progress;
 use Dokimos\Core\Table\CodedColumn;
 
 /** Preparation variants and what each of their steps costs. */
@@ -35,7 +36,7 @@ final readonly class Variants
     private const ADVISED_ROWS = 40000;
     private const LEVELS_OFFERED = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Ground $ground, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted)
     {
     }
 
@@ -125,7 +126,30 @@ final readonly class Variants
      */
     public function view(Variant $variant, array $steps, ?int $look = null): VariantView
     {
-        $ground = $this->ground($variant->study());
+        $exact = $this->counted->kept($variant->study(), $steps)?->saidAgain($variant, $steps);
+        if (null !== $exact && null === $look) {
+            return $exact;
+        }
+        $view = $this->viewOn($this->ground($variant->study()), $variant, $steps, $look);
+
+        return null === $exact ? $view : $exact->looking($view->look);
+    }
+
+    /**
+     * Counts the tolls in all rows of a large table, for a worker; they are kept for a day while nothing they depend on changes.
+     *
+     * @param list<array<string, mixed>> $steps
+     */
+    public function countAll(Variant $variant, array $steps, Progress $progress): void
+    {
+        if (null === $this->counted->kept($variant->study(), $steps)) {
+            $this->counted->keep($variant->study(), $steps, $this->viewOn($this->ground($variant->study(), null), $variant, $steps, null, $progress));
+        }
+    }
+
+    /** @param list<array<string, mixed>> $steps */
+    private function viewOn(StepsGround $ground, Variant $variant, array $steps, ?int $look, ?Progress $progress = null): VariantView
+    {
         [$table, $factor, $training, $event] = [$ground->table, $ground->factor, $ground->training, $ground->event];
         $whole = (new Toll($table->rows, $table->rows, \count($table->columns()), \count($table->columns()), $table->missing(), $table->missing()))->scaled($factor);
         $now = new Learning($table, $training, $event);
@@ -145,6 +169,7 @@ final readonly class Variants
                 $own = $e->getMessage();
                 $problem ??= \sprintf('Step %d cannot be done: %s', $i + 1, $own);
             }
+            $progress?->report(($i + 1) / \count($steps));
             if ($i === $look) {
                 $close = $this->look($data, $before, $now, new Lesson($before->learned->table, $before->rows(), $event, $before->learned->out), $factor);
             }
@@ -156,10 +181,11 @@ final readonly class Variants
         return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, $times($now->learned->rows()), \count($now->learned->table->columns()), $times($now->learned->missing()), $views, $left, $problem, $factor > 1.0, $close, null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : []);
     }
 
-    public function ground(Study $study): StepsGround
+    /** @param ?int $most of larger tables a sample of so many rows; all rows when null */
+    public function ground(Study $study, ?int $most = self::EXACT_ROWS): StepsGround
     {
         $source = $this->ground->table($study);
-        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($study), self::EXACT_ROWS);
+        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($study), $most ?? \PHP_INT_MAX);
         [$training, $event] = $this->lesson($study, $numbers);
 
         return new StepsGround($table, $table->rows > 0 ? $source->rows() / $table->rows : 1.0, $training, $event);

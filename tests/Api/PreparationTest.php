@@ -198,6 +198,33 @@ final class PreparationTest extends ApiTestCase
         self::assertSame(array_column($this->call('GET', '/api/steps')['steps'], 'step'), $published);
     }
 
+    public function testTheTollOfALargeTableIsASampleAtOnceAndExactAfterTheQueue(): void
+    {
+        $csv = "a,b\n";
+        for ($row = 0; $row < 140_000; ++$row) {
+            // The last frames, which a sample spread evenly sees as often as others, alone have holes.
+            $csv .= ($row >= 139_001 ? '' : $row % 50).",x\n";
+        }
+        $study = $this->call('POST', '/api/studies', ['name' => 'Many rows'], 201)['id'];
+        $this->call('POST', "/api/studies/$study/tables", ['uploadId' => $this->upload($csv), 'name' => 'many'], 202);
+        $this->work();
+        $variant = $this->call('GET', "/api/studies/$study/preparation")['variants'][0];
+        $steps = [['step' => 'drop_rows', 'columns' => ['a']]];
+        $ask = fn (array $steps): array => $this->call('POST', '/api/variants/'.$variant['id'].'/preview', ['steps' => $steps, 'look' => 0]);
+        $before = $ask($steps);
+        self::assertTrue($before['approximate']);
+        $job = $this->call('POST', '/api/variants/'.$variant['id'].'/count', ['steps' => $steps], 202);
+        self::assertSame($job['id'], $this->call('POST', '/api/variants/'.$variant['id'].'/count', ['steps' => $steps], 202)['id'], 'asked twice, counted once');
+        $this->work();
+        $after = $ask([$steps[0] + ['note' => 'why']]);
+        self::assertSame([false, 140_000, 139_001, 999, 0, 'why'], [$after['approximate'], $after['rowsBefore'], $after['rowsAfter'], $after['missingBefore'], $after['missingAfter'], $after['steps'][0]['note']]);
+        self::assertNotNull($after['look']['look']);
+        self::assertTrue($ask([['step' => 'drop_rows', 'columns' => ['b']]])['approximate'], 'other steps are not counted yet');
+        $this->call('POST', '/api/variants/'.$variant['id'].'/count', ['steps' => []], 202);
+        $this->call('POST', '/api/variants/'.$variant['id'].'/count', ['steps' => [['step' => 'drop_columns']]], 202);
+        self::assertSame(['cancelled', 'waiting'], [$this->call('GET', '/api/jobs')[1]['state'], $this->call('GET', '/api/jobs')[0]['state']], 'what nobody waits for is not counted');
+    }
+
     /**
      * @param array<mixed> $lines
      *

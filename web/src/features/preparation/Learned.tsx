@@ -4,7 +4,7 @@ import type { LearnedLook } from './api'
 export function Learned({ learned }: { learned: LearnedLook }) {
   return (
     <div style={{ maxHeight: 240, overflow: 'auto', flex: '0 0 auto' }} tabIndex={0} role="region" aria-label={learned.caption}>
-      <table className="ledger">
+      <table className="ledger" style={{ tableLayout: 'auto', whiteSpace: 'nowrap' }}>
         <caption className="small" style={{ textAlign: 'left', fontWeight: 640 }}>
           {learned.caption}
         </caption>

@@ -17,6 +17,7 @@ import {
   type Variant,
   useCreateVariant,
   useDiscardVariant,
+  useExactTolls,
   usePreparation,
   usePreview,
   useSteps,
@@ -48,6 +49,8 @@ export function Preparation() {
   const [future, setFuture] = useState<Step[][]>([])
   const proposed = draft ? [...steps.slice(0, draft.at), draft.step, ...steps.slice(draft.at + 1)] : null
   const preview = usePreview(variant, proposed, draft?.at ?? 0)
+
+  useExactTolls(draft ? preview.data : variant, proposed ?? steps)
 
   function apply(next: Step[], remember = true) {
     if (!variant) return
@@ -177,7 +180,7 @@ export function Preparation() {
       <div className="sheet fit split">
         <section className="col" style={{ flex: 1, overflow: 'auto' }}>
           {variants.length > 1 && (
-            <div className="narrow" role="tablist" aria-label="Variants">
+            <div className="narrow" role="tablist" aria-label="Variants" style={{ flex: '0 0 auto' }}>
               {variants.map((v) => (
                 <button
                   key={v.id}
@@ -186,6 +189,7 @@ export function Preparation() {
                   aria-selected={v.id === variant?.id}
                   className="slot"
                   style={{
+                    maxWidth: '100%',
                     borderBottom: v.id === variant?.id ? '2px solid var(--ink)' : '0',
                     fontWeight: v.id === variant?.id ? 640 : 400,
                   }}

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { api, take, type View } from '../../api/client'
 
 export type Variant = View<'VariantView'>
@@ -47,6 +48,24 @@ export function usePreview(variant: Variant | undefined, proposed: Step[] | null
     placeholderData: (before) => before,
     retry: false,
   })
+}
+
+/** Where a toll is from a sample, the exact one is asked for; when it is counted, the answer is read anew. */
+export function useExactTolls(view: Variant | undefined, steps: Step[] | null) {
+  const queries = useQueryClient()
+  const id = view?.approximate && view.problem == null ? view.id : null
+  const wanted = id === null ? null : JSON.stringify((steps ?? []).map((s) => ({ ...s, note: undefined })))
+  useEffect(() => {
+    if (id === null || wanted === null) return
+    // A step that is being written is not counted at every stroke.
+    const timer = setTimeout(() => {
+      api
+        .POST('/api/variants/{id}/count', { params: { path: { id: String(id) } }, body: { steps: JSON.parse(wanted) as Step[] } })
+        .then(() => queries.invalidateQueries({ queryKey: ['jobs'] }))
+        .catch(() => undefined)
+    }, 1200)
+    return () => clearTimeout(timer)
+  }, [id, wanted, queries])
 }
 
 export function useChangeVariant() {
