@@ -7,13 +7,13 @@ import { type TableInfo, titled, useRegister, useTables } from '../table/api'
 import { type Figure, type Preview, type Recipe, useCombine, useLook } from './api'
 import { Figures } from './Figures'
 
-type Props = { studyId: number; table: TableInfo; onClose: (tableId: number | null) => void }
+type Props = { studyId: number; table: TableInfo; start: 'look up' | 'gather'; onClose: (tableId: number | null) => void }
 
 /** A table made from this one: columns of another one beside it, or its records gathered into coarser ones. */
-export function CombineDialog({ studyId, table, onClose }: Props) {
+export function CombineDialog({ studyId, table, start, onClose }: Props) {
   const tables = useTables(studyId)
   const others = (tables.data ?? []).filter((t) => t.id !== table.id && t.state === 'ready')
-  const [what, setWhat] = useState<'look up' | 'gather'>('look up')
+  const [what, setWhat] = useState(start)
   const [otherId, setOtherId] = useState<number | null>(null)
   const other = useRegister(otherId ?? others[0]?.id)
   const [chosenKey, setKey] = useState<string | null>(null)

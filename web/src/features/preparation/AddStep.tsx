@@ -1,5 +1,7 @@
 import { Button, ListSubheader, Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
+import { Link } from 'react-router'
+import { useStudyId } from '../study/api'
 import type { Described } from './api'
 
 const groups: [string, string][] = [
@@ -10,8 +12,14 @@ const groups: [string, string][] = [
   ['combine', 'Several columns together'],
 ]
 
+const others = [
+  ['look up', 'Join another table', 'Looks up columns of another table by a key; no record is multiplied.'],
+  ['gather', 'Gather to a coarser record', 'Makes one record of all that share a key, with counts, sums and means.'],
+] as const
+
 /** Every kind of step, by what it is about. */
 export function AddStep({ kinds, onAdd }: { kinds: Described[]; onAdd: (kind: Described) => void }) {
+  const studyId = useStudyId()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   return (
     <>
@@ -46,6 +54,15 @@ export function AddStep({ kinds, onAdd }: { kinds: Described[]; onAdd: (kind: De
               </MenuItem>
             )),
         ])}
+        <ListSubheader sx={{ lineHeight: '30px' }}>
+          Other tables: made first, as a table of its own, and made again for new records
+        </ListSubheader>
+        {others.map(([what, title, says]) => (
+          <MenuItem key={what} component={Link} to={`/study/${studyId}/table?combine=${what}`} title={says}>
+            <span style={{ width: 190, flex: 'none' }}>{title}</span>
+            <span className="soft small">{says}</span>
+          </MenuItem>
+        ))}
       </Menu>
     </>
   )

@@ -57,7 +57,7 @@ export function Register() {
   const [marked, setMarked] = useState<Set<number>>(new Set())
   const [changing, setChanging] = useState(false)
   const [thresholds, setThresholds] = useState(false)
-  const [combining, setCombining] = useState(false)
+  const combining = params.get('combine')
   const combinations = useCombinations(studyId)
   const made = combinations.data?.find((c) => c.tableId === tableId)
   const filtered = columns.filter(
@@ -188,7 +188,7 @@ export function Register() {
                   </button>
                 )}
                 {table.state === 'ready' && (
-                  <button type="button" className="link" onClick={() => setCombining(true)}>
+                  <button type="button" className="link" onClick={() => set({ combine: 'look up' })}>
                     Combine…
                   </button>
                 )}
@@ -263,9 +263,10 @@ export function Register() {
         <CombineDialog
           studyId={studyId}
           table={table}
+          start={combining === 'gather' ? 'gather' : 'look up'}
           onClose={(id) => {
-            setCombining(false)
-            if (id !== null) void go(`/study/${studyId}/table/${id}`)
+            if (id === null) set({ combine: null })
+            else void go(`/study/${studyId}/table/${id}`)
           }}
         />
       )}
