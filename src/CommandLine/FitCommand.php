@@ -128,7 +128,7 @@ final class FitCommand extends CoreCommand
         foreach ($model->coding->complete($task->table, $task->usable()) as $row) {
             $w = $task->weights[$row] ?? 1.0;
             $sum += $w;
-            $hits += $w * $task->event[$row];
+            $hits += $w * $task->outcome[$row];
         }
 
         return $hits / $sum;
@@ -140,7 +140,7 @@ final class FitCommand extends CoreCommand
         $rows = $full->coding->complete($task->table, $task->usable());
         $tests = [];
         foreach ($full->coding->columns as $column) {
-            $without = (new LogisticRegression())->fit(new Task($task->table, array_values(array_diff($full->coding->columns, [$column])), $task->event, $rows, $task->weights));
+            $without = (new LogisticRegression())->fit(new Task($task->table, array_values(array_diff($full->coding->columns, [$column])), $task->outcome, $rows, $task->weights));
             $chi2 = 2 * ($full->figures->logLikelihood - $without->figures->logLikelihood);
             $df = $full->figures->parameters - $without->figures->parameters;
             $tests[] = ['term' => $column, 'df' => $df, 'log_likelihood_without' => $without->figures->logLikelihood, 'lr_chi2' => $chi2, 'p' => (new ChiSquare($df))->upper(max(0.0, $chi2))];

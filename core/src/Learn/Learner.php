@@ -12,9 +12,16 @@ interface Learner
     /** Changes when the same settings would give other figures; part of what makes a result stale. */
     public const VERSION = 1;
 
-    public function name(): string;
+    /**
+     * @param array<string, mixed> $given settings by name; those left out have their usual value
+     *
+     * @throws CannotFit when a setting is unknown or out of its range
+     */
+    public function __construct(array $given = []);
 
-    /** @return array<string, scalar> the settings by name, so that they can be stored and shown */
+    public static function described(): Described;
+
+    /** @return array<string, string|float|int|bool> every setting by name, so that they can be stored and shown */
     public function settings(): array;
 
     /** @throws CannotFit */

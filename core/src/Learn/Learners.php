@@ -6,49 +6,56 @@ namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\Baseline\BaselineModel;
+use Dokimos\Core\Learn\Forest\ForestModel;
+use Dokimos\Core\Learn\Forest\RandomForest;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
+use Dokimos\Core\Learn\Tree\DecisionTree;
+use Dokimos\Core\Learn\Tree\TreeModel;
 
 /** The learners by name, and their models read back. */
 final class Learners
 {
-    /** @return list<array{name: string, title: string, explanation: string}> */
+    /** @var list<class-string<Learner>> */
+    private const ALL = [LogisticRegression::class, DecisionTree::class, RandomForest::class, Baseline::class];
+
+    /** @return list<Described> */
     public static function all(): array
     {
-        return [
-            ['name' => 'logistic', 'title' => 'Logistic regression', 'explanation' => 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.'],
-            ['name' => 'baseline', 'title' => 'Baseline', 'explanation' => 'Gives every record the average chance. What doing nothing clever would score.'],
-        ];
+        return array_map(static fn (string $class): Described => $class::described(), self::ALL);
     }
 
     /** @param array<string, mixed> $settings */
     public static function make(string $name, array $settings = []): Learner
     {
-        $learner = match ($name) {
-            'logistic' => new LogisticRegression(),
-            'baseline' => new Baseline(),
-            default => throw new CannotFit(\sprintf('There is no learner called "%s".', $name)),
-        };
-        if ([] !== $unknown = array_diff(array_keys($settings), array_keys($learner->settings()))) {
-            throw new CannotFit(\sprintf('%s has no setting called "%s".', self::title($name), implode('", "', $unknown)));
+        foreach (self::ALL as $class) {
+            if ($class::described()->name === $name) {
+                return new $class($settings);
+            }
         }
 
-        return $learner;
+        throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
     public static function title(string $name): string
     {
-        return array_column(self::all(), 'title', 'name')[$name] ?? $name;
+        foreach (self::all() as $described) {
+            if ($described->name === $name) {
+                return $described->title;
+            }
+        }
+
+        return $name;
     }
 
     /** @param array<string, mixed> $data */
     public static function read(array $data): Model
     {
-        if ('baseline' === ($data['learner'] ?? null)) {
-            /** @var array{chance: float} $data */
-            return BaselineModel::fromArray($data);
-        }
-
-        return LogisticModel::fromArray($data);
+        return match ($data['learner'] ?? null) {
+            'baseline' => BaselineModel::fromArray($data),
+            'tree' => TreeModel::fromArray($data),
+            'forest' => ForestModel::fromArray($data),
+            default => LogisticModel::fromArray($data),
+        };
     }
 }

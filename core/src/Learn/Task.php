@@ -6,34 +6,44 @@ namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Table\Table;
 
-/** What a learner is given: a prepared table, the inputs, the event per row, and the rows it may learn from. */
+/** What a learner is given: a prepared table, the inputs, the outcome per row, and the rows it may learn from. */
 final readonly class Task
 {
     /**
-     * @param list<string> $inputs
-     * @param list<float>  $event   1 = the event, 0 = not, NAN = unknown; one per row of the table
-     * @param list<int>    $rows    training rows; those with an unknown event are left out
-     * @param ?list<float> $weights one per row of the table
+     * @param list<string>  $inputs
+     * @param list<float>   $outcome one per row of the table: a number, or the place of the class; NAN = unknown
+     * @param list<int>     $rows    training rows; those with an unknown outcome are left out
+     * @param ?list<float>  $weights one per row of the table
+     * @param ?list<string> $classes the classes in order, of two the event is the second; null when a number is predicted
      */
-    public function __construct(public Table $table, public array $inputs, public array $event, public array $rows, public ?array $weights = null)
+    public function __construct(public Table $table, public array $inputs, public array $outcome, public array $rows, public ?array $weights = null, public ?array $classes = ['no', 'yes'])
     {
-        foreach ([$event, $weights ?? $event] as $list) {
+        foreach ([$outcome, $weights ?? $outcome] as $list) {
             if (\count($list) !== $table->rows) {
                 throw new \LengthException('Events and weights need one value per row.');
             }
         }
     }
 
-    /** @return list<int> training rows with a known event and a positive weight */
+    /** @return list<int> training rows with a known outcome and a positive weight */
     public function usable(): array
     {
         $rows = [];
         foreach ($this->rows as $row) {
-            if (!is_nan($this->event[$row]) && (null === $this->weights || $this->weights[$row] > 0.0)) {
+            if (is_finite($this->outcome[$row]) && (null === $this->weights || $this->weights[$row] > 0.0)) {
                 $rows[] = $row;
             }
         }
 
         return $rows;
+    }
+
+    public function kind(): string
+    {
+        return match (true) {
+            null === $this->classes => Described::NUMBER,
+            2 === \count($this->classes) => Described::TWO,
+            default => Described::MORE,
+        };
     }
 }

@@ -70,10 +70,10 @@ final class LearnersTest extends TestCase
         $task = self::task();
         $training = range(0, 119);
         $event = [];
-        foreach ($task->event as $i => $e) {
+        foreach ($task->outcome as $i => $e) {
             $event[] = $i < 120 ? $e : 1.0 - $e;
         }
-        $one = Learners::make($name)->fit(new Task($task->table, $task->inputs, $task->event, $training));
+        $one = Learners::make($name)->fit(new Task($task->table, $task->inputs, $task->outcome, $training));
         $two = Learners::make($name)->fit(new Task($task->table, $task->inputs, $event, $training));
         self::assertSame($one->predict($task->table), $two->predict($task->table));
     }
@@ -82,10 +82,10 @@ final class LearnersTest extends TestCase
     public function testUnknownOutcomesAndWeightsOfNothingCountAsAbsent(string $name): void
     {
         $task = self::task();
-        $event = array_values(array_replace($task->event, array_fill_keys([3, 50, 111], \NAN)));
+        $event = array_values(array_replace($task->outcome, array_fill_keys([3, 50, 111], \NAN)));
         $weights = array_values(array_replace(array_fill(0, 240, 1.0), array_fill_keys([4, 60], 0.0)));
         $kept = array_values(array_diff(range(0, 239), [3, 50, 111, 4, 60]));
-        $plain = Learners::make($name)->fit(new Task($task->table, $task->inputs, $task->event, $kept, array_fill(0, 240, 1.0)));
+        $plain = Learners::make($name)->fit(new Task($task->table, $task->inputs, $task->outcome, $kept, array_fill(0, 240, 1.0)));
         $with = Learners::make($name)->fit(new Task($task->table, $task->inputs, $event, range(0, 239), $weights));
         self::assertSame($plain->predict($task->table), $with->predict($task->table));
     }
@@ -101,8 +101,8 @@ final class LearnersTest extends TestCase
     public function testTheBaselineIsTheShareOfEvents(): void
     {
         $table = Table::of(['x' => new NumberColumn([1.0, 2.0, 3.0, 4.0])]);
-        self::assertSame(0.5, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3]))->chance);
-        self::assertSame(0.75, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->chance);
+        self::assertSame(0.5, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3]))->values[1]);
+        self::assertSame(0.75, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->values[1]);
         self::assertSame([], (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1]))->columns());
     }
 

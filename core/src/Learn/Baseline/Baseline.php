@@ -5,16 +5,24 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Baseline;
 
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Described;
 use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Setting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 
-/** Doing nothing clever: every record gets the event's share among the training rows. */
+/** Doing nothing clever: every record gets the shares of the classes among the training rows, or their mean. */
 final readonly class Baseline implements Learner
 {
-    public function name(): string
+    /** @param array<string, mixed> $given */
+    public function __construct(array $given = [])
     {
-        return 'baseline';
+        Setting::values(self::described()->title, [], $given);
+    }
+
+    public static function described(): Described
+    {
+        return new Described('baseline', 'Baseline', 'Gives every record the average chance, or the mean. What doing nothing clever would score.', [Described::TWO, Described::MORE, Described::NUMBER], []);
     }
 
     public function settings(): array
@@ -24,16 +32,21 @@ final readonly class Baseline implements Learner
 
     public function fit(Task $task, ?Progress $progress = null): BaselineModel
     {
-        $sum = $weight = 0.0;
+        $sums = array_fill(0, null === $task->classes ? 1 : \count($task->classes), 0.0);
+        $weight = 0.0;
         foreach ($task->usable() as $row) {
             $w = $task->weights[$row] ?? 1.0;
             $weight += $w;
-            $sum += $w * $task->event[$row];
+            if (null === $task->classes) {
+                $sums[0] += $w * $task->outcome[$row];
+            } else {
+                $sums[(int) $task->outcome[$row]] += $w;
+            }
         }
         if ($weight <= 0.0) {
             throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
         }
 
-        return new BaselineModel($sum / $weight);
+        return new BaselineModel(array_values(array_map(static fn (float $s) => $s / $weight, $sums)), $task->classes);
     }
 }

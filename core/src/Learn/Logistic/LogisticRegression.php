@@ -7,7 +7,9 @@ namespace Dokimos\Core\Learn\Logistic;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Described;
 use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Setting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
@@ -29,9 +31,15 @@ final readonly class LogisticRegression implements Learner
     /** The estimate of a sample is a place to begin, itself wrong by more than this. */
     private const SAMPLE_ENOUGH = 1.0;
 
-    public function name(): string
+    /** @param array<string, mixed> $given */
+    public function __construct(array $given = [])
     {
-        return 'logistic';
+        Setting::values(self::described()->title, [], $given);
+    }
+
+    public static function described(): Described
+    {
+        return new Described('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Described::TWO], []);
     }
 
     public function settings(): array
@@ -112,7 +120,7 @@ final readonly class LogisticRegression implements Learner
             $yBlock = $wBlock = [];
             foreach ($chunk as $row) {
                 $w = $task->weights[$row] ?? 1.0;
-                $event = $task->event[$row];
+                $event = $task->outcome[$row];
                 $yBlock[] = $event;
                 $wBlock[] = $w;
                 $weightSum += $w;

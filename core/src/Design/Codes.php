@@ -1,0 +1,299 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Design;
+
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+
+/**
+ * How trees read a table, learned on training rows: every column becomes small whole numbers that keep its order. 0 = missing, or a
+ * level that training never saw. Numbers and dates: 1, 2, ... from the smallest values on, one code per distinct value or per bin of about
+ * as many rows. Categories: one code per level, the frequent ones first; beyond the most that fit, the rest share the last code.
+ */
+final readonly class Codes
+{
+    /** As many codes as fit one byte, with the one for missing. */
+    public const BINS = 255;
+    private const LEVELS = 253;
+    /** Bins are drawn from at most so many rows, taken evenly. */
+    private const SAMPLE = 200_000;
+
+    /**
+     * @param list<string>                                                                                                 $columns
+     * @param list<array{cuts: list<float>, low: list<float>, high: list<float>}|array{levels: list<string>, other: bool}> $scales  cuts: code k holds what is over cuts[k-2], up to cuts[k-1]; low, high: the values seen there
+     * @param array<array-key, string>                                                                                     $leftOut column => why
+     */
+    private function __construct(public array $columns, public array $scales, public array $leftOut)
+    {
+    }
+
+    /**
+     * @param list<string> $inputs
+     * @param list<int>    $rows   training rows
+     * @param int          $most   codes of a column of numbers; more distinct values share bins
+     * @param int          $rare   levels in fewer training rows share a code
+     */
+    public static function learn(Table $table, array $inputs, array $rows, int $most = self::BINS, int $rare = 1): self
+    {
+        $columns = $scales = $leftOut = [];
+        foreach ($inputs as $name) {
+            $column = $table->column($name);
+            $scale = match (true) {
+                $column instanceof CodedColumn => self::levels($column, $rows, $rare),
+                $column instanceof NumberColumn => self::bins($column->values, $rows, $most),
+                $column instanceof DateColumn => self::bins(array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) ($s / DateColumn::DAY), $column->seconds), $rows, $most),
+                default => null,
+            };
+            if (null === $scale) {
+                $leftOut[$name] = \sprintf('a column of kind %s has nothing to divide by', $column->kind()->value);
+            } elseif (\count($scale['levels'] ?? $scale['low']) + (true === ($scale['other'] ?? false) ? 1 : 0) < 2) {
+                $leftOut[$name] = 'the same value in every training row';
+            } else {
+                $columns[] = $name;
+                $scales[] = $scale;
+            }
+        }
+
+        return new self($columns, $scales, $leftOut);
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return array{levels: list<string>, other: bool}
+     */
+    private static function levels(CodedColumn $column, array $rows, int $rare): array
+    {
+        $seen = [];
+        foreach ($column->counts($rows) as $code => $count) {
+            if ($count > 0) {
+                $seen[] = [$column->levels[$code], $count];
+            }
+        }
+        usort($seen, static fn (array $a, array $b) => $b[1] <=> $a[1] ?: strcmp($a[0], $b[0]));
+
+        $kept = array_slice(array_filter($seen, static fn (array $s) => $s[1] >= $rare), 0, self::LEVELS);
+
+        return ['levels' => array_column($kept, 0), 'other' => \count($seen) > \count($kept)];
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<int>   $rows
+     *
+     * @return array{cuts: list<float>, low: list<float>, high: list<float>}
+     */
+    private static function bins(array $values, array $rows, int $most): array
+    {
+        $step = max(1, intdiv(\count($rows), self::SAMPLE));
+        $sorted = [];
+        for ($i = 0, $n = \count($rows); $i < $n; $i += $step) {
+            $v = $values[$rows[$i]];
+            if (is_finite($v)) {
+                $sorted[] = $v;
+            }
+        }
+        sort($sorted);
+        $distinct = [];
+        $before = null;
+        foreach ($sorted as $v) {
+            if ($v !== $before) {
+                $distinct[] = [$v, 1];
+                $before = $v;
+            } else {
+                ++$distinct[\count($distinct) - 1][1];
+            }
+        }
+        $low = $high = [];
+        $exact = \count($distinct) <= $most;
+        $room = $exact ? 0.0 : \count($sorted) / $most;
+        $held = 0.0;
+        $left = \count($sorted);
+        $open = false;
+        foreach ($distinct as $i => [$v, $count]) {
+            if (!$open) {
+                $low[] = $v;
+                $high[] = $v;
+                $open = true;
+                $held = 0.0;
+            }
+            $high[\count($high) - 1] = $v;
+            $held += $count;
+            $next = $distinct[$i + 1][1] ?? 0;
+            // A value that alone fills a bin gets one; what is left is shared among the bins that are left.
+            if ($exact || $held >= $room || $next >= $room) {
+                $open = false;
+                $left -= $held;
+                $bins = $most - \count($low);
+                $room = $bins > 0 ? $left / $bins : \INF;
+            }
+        }
+        $cuts = [];
+        for ($k = 1, $m = \count($low); $k < $m; ++$k) {
+            $cuts[] = self::between($high[$k - 1], $low[$k]);
+        }
+
+        return ['cuts' => $cuts, 'low' => $low, 'high' => $high];
+    }
+
+    /** Half way between two numbers, and never as large as the second: what is at most this goes with the first. */
+    public static function between(float $a, float $b): float
+    {
+        $middle = $a / 2 + $b / 2;
+
+        return $middle >= $b || $middle < $a ? $a : $middle;
+    }
+
+    public function isLevels(int $feature): bool
+    {
+        return isset($this->scales[$feature]['levels']);
+    }
+
+    /** The level behind a code; "others" stands for all that share the last. */
+    public function level(int $feature, int $code): string
+    {
+        return $this->scales[$feature]['levels'][$code - 1] ?? 'others';
+    }
+
+    /** @return ?list<int> the place of each level in byte order, by code from 1 on; null for an order */
+    public function byteOrder(int $feature): ?array
+    {
+        $levels = $this->scales[$feature]['levels'] ?? null;
+        if (null === $levels) {
+            return null;
+        }
+        asort($levels, \SORT_STRING);
+        $places = array_fill(0, \count($levels), 0);
+        foreach (array_keys($levels) as $place => $code) {
+            $places[$code] = $place;
+        }
+
+        return array_values($places);
+    }
+
+    /** Codes of a column without that for missing. */
+    public function size(int $feature): int
+    {
+        $scale = $this->scales[$feature];
+
+        return isset($scale['levels']) ? \count($scale['levels']) + ($scale['other'] ? 1 : 0) : \count($scale['cuts'] ?? []) + 1;
+    }
+
+    /**
+     * @param ?list<int> $rows all rows when null
+     *
+     * @return list<list<int>> per column, one code per row asked for
+     */
+    public function of(Table $table, ?array $rows = null): array
+    {
+        $out = [];
+        foreach ($this->columns as $f => $name) {
+            $column = $table->column($name);
+            $scale = $this->scales[$f];
+            if (isset($scale['levels'])) {
+                $out[] = $column instanceof CodedColumn ? self::levelCodes($column, $scale['levels'], $scale['other'] ?? false, $rows) : throw self::otherKind($name, $column->kind()->value);
+                continue;
+            }
+            $values = match (true) {
+                $column instanceof NumberColumn => $column->values,
+                $column instanceof DateColumn => array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) ($s / DateColumn::DAY), $column->seconds),
+                default => throw self::otherKind($name, $column->kind()->value),
+            };
+            $out[] = self::numberCodes($values, $scale['cuts'], $rows);
+        }
+
+        return $out;
+    }
+
+    private static function otherKind(string $name, string $kind): \DomainException
+    {
+        return new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as another kind.', $name, $kind));
+    }
+
+    /**
+     * @param list<string> $levels
+     * @param ?list<int>   $rows
+     *
+     * @return list<int>
+     */
+    private static function levelCodes(CodedColumn $column, array $levels, bool $other, ?array $rows): array
+    {
+        $known = array_flip($levels);
+        $map = [-1 => 0];
+        foreach ($column->levels as $code => $level) {
+            $map[$code] = isset($known[$level]) ? $known[$level] + 1 : ($other ? \count($levels) + 1 : 0);
+        }
+        $codes = $column->codes;
+        $out = [];
+        if (null === $rows) {
+            foreach ($codes as $code) {
+                $out[] = $map[$code];
+            }
+        } else {
+            foreach ($rows as $row) {
+                $out[] = $map[$codes[$row]];
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * Hot loop: one binary search per cell.
+     *
+     * @param list<float> $values
+     * @param list<float> $cuts
+     * @param ?list<int>  $rows
+     *
+     * @return list<int>
+     */
+    private static function numberCodes(array $values, array $cuts, ?array $rows): array
+    {
+        $most = \count($cuts);
+        $out = [];
+        foreach ($rows ?? array_keys($values) as $row) {
+            $v = $values[$row];
+            if ($v !== $v) {
+                $out[] = 0;
+                continue;
+            }
+            $from = 0;
+            $to = $most;
+            while ($from < $to) {
+                $middle = ($from + $to) >> 1;
+                if ($v <= $cuts[$middle]) {
+                    $to = $middle;
+                } else {
+                    $from = $middle + 1;
+                }
+            }
+            $out[] = $from + 1;
+        }
+
+        return $out;
+    }
+
+    /** The number up to which values have at most this code, between the values seen. */
+    public function threshold(int $feature, int $code, int $next): float
+    {
+        $scale = $this->scales[$feature];
+
+        return isset($scale['low'], $scale['high']) ? self::between($scale['high'][$code - 1], $scale['low'][$next - 1]) : throw new \LogicException('Categories have no threshold.');
+    }
+
+    /** @return array{columns: list<string>, scales: list<array{cuts: list<float>}|array{levels: list<string>, other: bool}>, left_out: array<array-key, string>} without what only training needs */
+    public function toArray(): array
+    {
+        return ['columns' => $this->columns, 'scales' => array_map(static fn (array $s) => isset($s['levels']) ? ['levels' => $s['levels'], 'other' => $s['other'] ?? false] : ['cuts' => $s['cuts'] ?? []], $this->scales), 'left_out' => $this->leftOut];
+    }
+
+    /** @param array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>} $data */
+    public static function fromArray(array $data): self
+    {
+        return new self($data['columns'], array_map(static fn (array $s) => isset($s['levels']) ? ['levels' => $s['levels'], 'other' => $s['other'] ?? false] : ['cuts' => array_map(floatval(...), $s['cuts'] ?? []), 'low' => [], 'high' => []], $data['scales']), $data['left_out']);
+    }
+}

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+/** A learner as a form shows it. */
+final readonly class Described
+{
+    public const NUMBER = 'number';
+    public const TWO = 'two classes';
+    public const MORE = 'several classes';
+
+    /**
+     * @param list<string>  $tasks    what it can predict
+     * @param list<Setting> $settings
+     */
+    public function __construct(public string $name, public string $title, public string $explanation, public array $tasks, public array $settings)
+    {
+    }
+}

@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Forest;
+
+use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Table\Table;
+
+/** Many trees; the answer is the mean of theirs. */
+final readonly class ForestModel implements TellsClasses
+{
+    /** Rows are answered for in parts, so that a large table needs no more memory than a small one. */
+    private const PART = 65536;
+
+    /**
+     * @param ?list<string>                                           $classes    null for a number
+     * @param list<array{column: string, share: float}>               $importance of all that impurity fell by, the share of each column; largest first
+     * @param list<array{trees: int, out_of_bag: float}>              $curve      squared error on rows that a tree had not seen, by number of trees
+     * @param list<string>                                            $notes
+     */
+    public function __construct(private Codes $codes, private Grove $grove, private ?array $classes, public array $importance, public array $curve, private array $notes)
+    {
+    }
+
+    public function classes(): array
+    {
+        return $this->classes ?? [];
+    }
+
+    public function trees(): int
+    {
+        return \count($this->grove->roots) - 1;
+    }
+
+    public function predict(Table $table, ?array $rows = null): array
+    {
+        return $this->mean($table, $rows, $this->grove->width - 1);
+    }
+
+    public function shares(Table $table, ?array $rows = null): array
+    {
+        if (1 === $this->grove->width) {
+            $events = $this->predict($table, $rows);
+
+            return [array_map(static fn (float $p) => 1.0 - $p, $events), $events];
+        }
+
+        return array_map(fn (int $class): array => $this->mean($table, $rows, $class), array_keys($this->classes ?? []));
+    }
+
+    /**
+     * @param ?list<int> $rows
+     *
+     * @return list<float>
+     */
+    private function mean(Table $table, ?array $rows, int $class): array
+    {
+        $out = [];
+        $trees = max(1, \count($this->grove->roots));
+        foreach (array_chunk($rows ?? array_keys(array_fill(0, max(1, $table->rows), 0)), self::PART) as $part) {
+            if (0 === $table->rows) {
+                break;
+            }
+            foreach ($this->grove->add($this->codes->of($table, $part), array_fill(0, \count($part), 0.0), $class) as $sum) {
+                $out[] = $sum / $trees;
+            }
+        }
+
+        return $out;
+    }
+
+    public function columns(): array
+    {
+        return array_map(fn (int $f): string => $this->codes->columns[$f], $this->grove->features());
+    }
+
+    public function notes(): array
+    {
+        return $this->notes;
+    }
+
+    public function toArray(): array
+    {
+        return ['learner' => 'forest', 'classes' => $this->classes, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{classes: ?list<string>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, out_of_bag: float}>, notes: list<string>} $data */
+        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), $data['classes'], $data['importance'], $data['curve'], $data['notes']);
+    }
+}

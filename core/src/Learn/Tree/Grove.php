@@ -1,0 +1,231 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Tree;
+
+/**
+ * Many trees on the same codes (Design\Codes), packed into flat lists of one entry per node, so that all rows walk through one tree at a
+ * time. The left child of a node is the next node.
+ */
+final class Grove
+{
+    private const LEAF = 0xFFFF;
+    private const SET = 2;
+
+    /** @var list<int> where each tree begins */
+    public array $roots = [];
+    /** @var list<int> -1 = leaf */
+    private array $feature = [];
+    /** @var list<int> codes up to it go left; with a set of levels its place among the sets */
+    private array $cut = [];
+    /** @var list<int> the least code that goes left: 0 = what is missing does too, 1 = it does not; 2 = a set decides */
+    private array $least = [];
+    /** @var array<int, int> */
+    private array $right = [];
+    /** @var list<float> as many per node as a leaf has values */
+    private array $value = [];
+    /** @var list<array<int, true>> */
+    private array $sets = [];
+
+    /** @param int $width values of a leaf: one per class for a forest of several, else one */
+    public function __construct(public readonly int $width = 1)
+    {
+    }
+
+    /** @param \Closure(list<float>): array<float> $value from the counts of a leaf */
+    public function plant(Grown $tree, \Closure $value): void
+    {
+        $base = \count($this->feature);
+        $this->roots[] = $base;
+        foreach ($tree->divisions as $i => $by) {
+            if (null === $by) {
+                $this->leaf($value($tree->counts[$i]));
+                continue;
+            }
+            $this->node($by, $base + $tree->right[$i]);
+        }
+    }
+
+    /** Begins a tree whose nodes are added one by one, in pre-order. */
+    public function begin(): void
+    {
+        $this->roots[] = \count($this->feature);
+    }
+
+    public function nodes(): int
+    {
+        return \count($this->feature);
+    }
+
+    /** @param array<float> $values */
+    public function leaf(array $values): int
+    {
+        $this->feature[] = -1;
+        $this->cut[] = $this->least[] = $this->right[] = 0;
+        foreach ($values as $v) {
+            $this->value[] = $v;
+        }
+
+        return \count($this->feature) - 1;
+    }
+
+    public function node(Division $by, int $right = 0): int
+    {
+        $this->feature[] = $by->feature;
+        if (null === $by->left) {
+            $this->cut[] = min($by->cut, self::LEAF);
+            $this->least[] = $by->missingLeft ? 0 : 1;
+        } else {
+            $set = array_fill_keys($by->left, true);
+            if ($by->missingLeft) {
+                $set[0] = true;
+            }
+            $this->cut[] = \count($this->sets);
+            $this->least[] = self::SET;
+            $this->sets[] = $set;
+        }
+        $this->right[] = $right;
+        for ($k = 0; $k < $this->width; ++$k) {
+            $this->value[] = 0.0;
+        }
+
+        return \count($this->feature) - 1;
+    }
+
+    public function turnRight(int $node, int $right): void
+    {
+        $this->right[$node] = $right;
+    }
+
+    /** Keeps the first trees only: those after the best round of boosting are of no use. */
+    public function keep(int $trees): void
+    {
+        if ($trees >= \count($this->roots)) {
+            return;
+        }
+        $nodes = $this->roots[$trees];
+        $this->roots = \array_slice($this->roots, 0, $trees);
+        $this->feature = \array_slice($this->feature, 0, $nodes);
+        $this->cut = \array_slice($this->cut, 0, $nodes);
+        $this->least = \array_slice($this->least, 0, $nodes);
+        $this->right = \array_slice($this->right, 0, $nodes);
+        $this->value = \array_slice($this->value, 0, $nodes * $this->width);
+    }
+
+    /**
+     * Adds what some trees say to sums. Hot loop: all rows through one tree, then the next.
+     *
+     * @param list<list<int>> $codes per column, one code per row
+     * @param list<float>     $sums  one per row
+     * @param int             $class which of the values of a leaf
+     *
+     * @return list<float>
+     */
+    public function add(array $codes, array $sums, int $class = 0, int $from = 0, ?int $to = null, int $every = 1): array
+    {
+        $feature = $this->feature;
+        $cut = $this->cut;
+        $least = $this->least;
+        $right = $this->right;
+        $value = $this->value;
+        $sets = $this->sets;
+        $width = $this->width;
+        $to ??= \count($this->roots);
+        for ($t = $from; $t < $to; $t += $every) {
+            $root = $this->roots[$t];
+            foreach ($sums as $i => $sum) {
+                $node = $root;
+                while (($f = $feature[$node]) >= 0) {
+                    $k = $codes[$f][$i];
+                    $l = $least[$node];
+                    if ($l < 2) {
+                        $node = $k <= $cut[$node] && $k >= $l ? $node + 1 : $right[$node];
+                    } else {
+                        $node = isset($sets[$cut[$node]][$k]) ? $node + 1 : $right[$node];
+                    }
+                }
+                $sums[$i] = $sum + $value[$node * $width + $class];
+            }
+        }
+
+        return $sums;
+    }
+
+    /** @return list<int> columns that any tree asks about, ascending */
+    public function features(): array
+    {
+        $used = array_values(array_unique(array_filter($this->feature, static fn (int $f) => $f >= 0)));
+        sort($used);
+
+        return $used;
+    }
+
+    /** @return array<string, mixed> packed little-endian, base64 */
+    public function toArray(): array
+    {
+        $sets = array_map(static function (array $set): string {
+            $bits = array_fill(0, 32, 0);
+            foreach (array_keys($set) as $k) {
+                $bits[$k >> 3] |= 1 << ($k & 7);
+            }
+
+            return pack('C*', ...$bits);
+        }, $this->sets);
+
+        return [
+            'width' => $this->width,
+            'roots' => self::packed('V', $this->roots),
+            'feature' => self::packed('v', array_map(static fn (int $f) => $f < 0 ? self::LEAF : $f, $this->feature)),
+            'cut' => self::packed('v', $this->cut),
+            'least' => self::packed('C', $this->least),
+            'right' => self::packed('V', $this->right),
+            'value' => self::packed('e', $this->value),
+            'sets' => base64_encode(implode('', $sets)),
+        ];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{width: int, roots: string, feature: string, cut: string, least: string, right: string, value: string, sets: string} $data */
+        $grove = new self($data['width']);
+        $grove->roots = self::whole('V', $data['roots']);
+        $grove->feature = array_map(static fn (int $f) => self::LEAF === $f ? -1 : $f, self::whole('v', $data['feature']));
+        $grove->cut = self::whole('v', $data['cut']);
+        $grove->least = self::whole('C', $data['least']);
+        $grove->right = self::whole('V', $data['right']);
+        $grove->value = array_map(floatval(...), self::whole('e', $data['value']));
+        foreach ('' === $data['sets'] ? [] : str_split((string) base64_decode($data['sets'], true), 32) as $bits) {
+            $set = [];
+            for ($k = 0; $k < 256; ++$k) {
+                if (\ord($bits[$k >> 3]) >> ($k & 7) & 1) {
+                    $set[$k] = true;
+                }
+            }
+            $grove->sets[] = $set;
+        }
+
+        return $grove;
+    }
+
+    /** @param array<int|float> $list */
+    private static function packed(string $form, array $list): string
+    {
+        $out = '';
+        foreach (array_chunk($list, 4096) as $part) {
+            $out .= pack($form.'*', ...$part);
+        }
+
+        return base64_encode($out);
+    }
+
+    /** @return list<int> */
+    private static function whole(string $form, string $packed): array
+    {
+        /** @var list<int> $list floats for "e", which the caller turns */
+        $list = array_values(unpack($form.'*', (string) base64_decode($packed, true)) ?: []);
+
+        return $list;
+    }
+}
