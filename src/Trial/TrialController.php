@@ -9,6 +9,7 @@ use App\Job\JobView;
 use App\Preparation\Variant;
 use App\Study\Access;
 use App\Study\Role;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -25,7 +26,7 @@ final readonly class TrialController
     }
 
     #[Route('/api/learners', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The learners that can be tried', content: new OA\JsonContent(type: 'array', items: new OA\Items(properties: [new OA\Property('name', type: 'string'), new OA\Property('title', type: 'string'), new OA\Property('explanation', type: 'string')], type: 'object', required: ['name', 'title', 'explanation'])))]
+    #[OA\Response(response: 200, description: 'The learners that can be tried', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: AboutLearner::class))))]
     public function learners(): JsonResponse
     {
         $this->access->user();

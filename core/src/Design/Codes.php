@@ -76,7 +76,7 @@ final readonly class Codes
         }
         usort($seen, static fn (array $a, array $b) => $b[1] <=> $a[1] ?: strcmp($a[0], $b[0]));
 
-        $kept = array_slice(array_filter($seen, static fn (array $s) => $s[1] >= $rare), 0, self::LEVELS);
+        $kept = \array_slice(array_filter($seen, static fn (array $s) => $s[1] >= $rare), 0, self::LEVELS);
 
         return ['levels' => array_column($kept, 0), 'other' => \count($seen) > \count($kept)];
     }

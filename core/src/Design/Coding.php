@@ -91,7 +91,7 @@ final readonly class Coding
     }
 
     /**
-     * The given rows that have a value in every column used.
+     * The given rows that have a finite value in every column used.
      *
      * @param list<int> $rows
      *
@@ -102,8 +102,10 @@ final readonly class Coding
         foreach ($this->columns as $name) {
             $column = $table->column($name);
             $kept = [];
+            // What overflowed while it was read is no number to add up.
+            $values = $column instanceof NumberColumn ? $column->values : null;
             foreach ($rows as $row) {
-                if (!$column->isMissing($row)) {
+                if (null === $values ? !$column->isMissing($row) : is_finite($values[$row])) {
                     $kept[] = $row;
                 }
             }

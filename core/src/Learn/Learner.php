@@ -19,7 +19,7 @@ interface Learner
      */
     public function __construct(array $given = []);
 
-    public static function described(): Described;
+    public static function described(): AboutLearner;
 
     /** @return array<string, string|float|int|bool> every setting by name, so that they can be stored and shown */
     public function settings(): array;

@@ -6,6 +6,8 @@ namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\Baseline\BaselineModel;
+use Dokimos\Core\Learn\Boosting\BoostedModel;
+use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\Forest\ForestModel;
 use Dokimos\Core\Learn\Forest\RandomForest;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
@@ -17,12 +19,12 @@ use Dokimos\Core\Learn\Tree\TreeModel;
 final class Learners
 {
     /** @var list<class-string<Learner>> */
-    private const ALL = [LogisticRegression::class, DecisionTree::class, RandomForest::class, Baseline::class];
+    private const ALL = [LogisticRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
 
-    /** @return list<Described> */
+    /** @return list<AboutLearner> */
     public static function all(): array
     {
-        return array_map(static fn (string $class): Described => $class::described(), self::ALL);
+        return array_map(static fn (string $class): AboutLearner => $class::described(), self::ALL);
     }
 
     /** @param array<string, mixed> $settings */
@@ -55,6 +57,7 @@ final class Learners
             'baseline' => BaselineModel::fromArray($data),
             'tree' => TreeModel::fromArray($data),
             'forest' => ForestModel::fromArray($data),
+            'boosting' => BoostedModel::fromArray($data),
             default => LogisticModel::fromArray($data),
         };
     }

@@ -41,9 +41,9 @@ final readonly class Task
     public function kind(): string
     {
         return match (true) {
-            null === $this->classes => Described::NUMBER,
-            2 === \count($this->classes) => Described::TWO,
-            default => Described::MORE,
+            null === $this->classes => AboutLearner::NUMBER,
+            2 === \count($this->classes) => AboutLearner::TWO,
+            default => AboutLearner::MORE,
         };
     }
 }

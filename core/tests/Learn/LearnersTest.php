@@ -36,7 +36,7 @@ final class LearnersTest extends TestCase
     public static function learners(): iterable
     {
         foreach (Learners::all() as $learner) {
-            yield $learner['name'] => [$learner['name']];
+            yield $learner->name => [$learner->name];
         }
     }
 

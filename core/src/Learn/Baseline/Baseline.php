@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Baseline;
 
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Described;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\Setting;
+use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 
@@ -17,12 +17,12 @@ final readonly class Baseline implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        Setting::values(self::described()->title, [], $given);
+        LearnerSetting::values(self::described()->title, [], $given);
     }
 
-    public static function described(): Described
+    public static function described(): AboutLearner
     {
-        return new Described('baseline', 'Baseline', 'Gives every record the average chance, or the mean. What doing nothing clever would score.', [Described::TWO, Described::MORE, Described::NUMBER], []);
+        return new AboutLearner('baseline', 'Baseline', 'Gives every record the average chance, or the mean. What doing nothing clever would score.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], []);
     }
 
     public function settings(): array

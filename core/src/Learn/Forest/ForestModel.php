@@ -16,10 +16,10 @@ final readonly class ForestModel implements TellsClasses
     private const PART = 65536;
 
     /**
-     * @param ?list<string>                                           $classes    null for a number
-     * @param list<array{column: string, share: float}>               $importance of all that impurity fell by, the share of each column; largest first
-     * @param list<array{trees: int, out_of_bag: float}>              $curve      squared error on rows that a tree had not seen, by number of trees
-     * @param list<string>                                            $notes
+     * @param ?list<string>                              $classes    null for a number
+     * @param list<array{column: string, share: float}>  $importance of all that impurity fell by, the share of each column; largest first
+     * @param list<array{trees: int, out_of_bag: float}> $curve      squared error on rows that a tree had not seen, by number of trees
+     * @param list<string>                               $notes
      */
     public function __construct(private Codes $codes, private Grove $grove, private ?array $classes, public array $importance, public array $curve, private array $notes)
     {

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Forest;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Described;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\Setting;
+use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Criterion;
 use Dokimos\Core\Learn\Tree\Grove;
@@ -31,19 +31,19 @@ final readonly class RandomForest implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = Setting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
     }
 
-    public static function described(): Described
+    public static function described(): AboutLearner
     {
-        return new Described('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [Described::TWO, Described::MORE, Described::NUMBER], [
-            new Setting('trees', 'Trees', Setting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
-            new Setting('tried', 'Columns tried at each division', Setting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
-            new Setting('leaf', 'Rows in a leaf, at least', Setting::WHOLE, 5, 'More smooth what each tree says.', 1, 1_000_000),
-            new Setting('depth', 'Questions in a row, at most', Setting::WHOLE, 0, '0 sets no limit.', 0, 60),
-            new Setting('drawn', 'Draw the cuts too', Setting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
-            new Setting('sample', 'Share of the rows for each tree', Setting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
-            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
+        return new AboutLearner('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
+            new LearnerSetting('trees', 'Trees', LearnerSetting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
+            new LearnerSetting('tried', 'Columns tried at each division', LearnerSetting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
+            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 5, 'More smooth what each tree says.', 1, 1_000_000),
+            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 60),
+            new LearnerSetting('drawn', 'Draw the cuts too', LearnerSetting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
+            new LearnerSetting('sample', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
+            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
     }
 

@@ -21,7 +21,8 @@ final readonly class Coefficient
     public function toArray(): array
     {
         $se = $this->error;
-        $z = null === $se ? null : $this->estimate / $se;
+        // An error too small for a double is as good as none.
+        $z = null === $se || 0.0 === $se ? null : $this->estimate / $se;
         $low = null === $se ? null : $this->estimate - Normal::Z95 * $se;
         $high = null === $se ? null : $this->estimate + Normal::Z95 * $se;
 

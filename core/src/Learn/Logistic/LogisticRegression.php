@@ -6,10 +6,10 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Described;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\Setting;
+use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
@@ -34,12 +34,12 @@ final readonly class LogisticRegression implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        Setting::values(self::described()->title, [], $given);
+        LearnerSetting::values(self::described()->title, [], $given);
     }
 
-    public static function described(): Described
+    public static function described(): AboutLearner
     {
-        return new Described('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Described::TWO], []);
+        return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], []);
     }
 
     public function settings(): array
@@ -153,16 +153,23 @@ final readonly class LogisticRegression implements Learner
                 }
             }
             $mean = $sum / $weightSum;
+            $largest = 0.0;
+            foreach ($x->blocks as $columns) {
+                $largest = max($largest, abs(max($columns[$j]) - $mean), abs(min($columns[$j]) - $mean));
+            }
+            // Squares of very large or very small numbers would leave what a double holds.
+            $unit = $largest > 1e140 || ($largest > 0.0 && $largest < 1e-140) ? $largest : 1.0;
             $square = 0.0;
             foreach ($x->blocks as $b => $columns) {
                 $w = $weights[$b];
                 foreach ($columns[$j] as $r => $v) {
-                    $d = $v - $mean;
+                    $d = ($v - $mean) / $unit;
                     $square += $w[$r] * $d * $d;
                 }
             }
             $means[$j] = $mean;
-            $spreads[$j] = $square > 0.0 ? sqrt($square / $weightSum) : 1.0;
+            $spread = $unit * sqrt($square / $weightSum);
+            $spreads[$j] = $spread > 1e-300 ? $spread : 1.0;
         }
         $blocks = [];
         foreach ($x->blocks as $columns) {

@@ -5,15 +5,15 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 /** A learner as a form shows it. */
-final readonly class Described
+final readonly class AboutLearner
 {
     public const NUMBER = 'number';
     public const TWO = 'two classes';
     public const MORE = 'several classes';
 
     /**
-     * @param list<string>  $tasks    what it can predict
-     * @param list<Setting> $settings
+     * @param list<string>         $tasks    what it can predict
+     * @param list<LearnerSetting> $settings
      */
     public function __construct(public string $name, public string $title, public string $explanation, public array $tasks, public array $settings)
     {

@@ -5,12 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 /** One setting of a learner: forms, the API document and the command line are made from this. */
-final readonly class Setting
+final readonly class LearnerSetting
 {
     public const NUMBER = 'number';
     public const WHOLE = 'whole number';
     public const CHOICE = 'choice';
     public const YES = 'yes/no';
+    public const TEXT = 'text';
 
     /**
      * @param string       $label       what stands before the field
@@ -55,6 +56,9 @@ final readonly class Setting
                 false, 'no', '0', 0, '' => false,
                 default => throw new CannotFit(\sprintf('"%s" is yes or no.', $this->label)),
             };
+        }
+        if (self::TEXT === $this->type) {
+            return \is_string($value) && \strlen($value) <= 2000 ? $value : throw new CannotFit(\sprintf('"%s" is a text.', $this->label));
         }
         $number = \is_int($value) || \is_float($value) || (\is_string($value) && is_numeric($value)) ? (float) $value : \NAN;
         if (!is_finite($number) || $number < ($this->least ?? -\INF) || $number > ($this->most ?? \INF) || (self::WHOLE === $this->type && floor($number) !== $number)) {

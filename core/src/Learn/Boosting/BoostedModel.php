@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Boosting;
+
+use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Table\Table;
+
+/** Small trees that add up, each mending what those before it left. */
+final readonly class BoostedModel implements TellsClasses
+{
+    /** Rows are answered for in parts, so that a large table needs no more memory than a small one. */
+    private const PART = 65536;
+
+    /**
+     * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
+     * @param ?list<string>                                                $classes    null for a number
+     * @param list<array{column: string, share: float}>                    $importance of all that the loss fell by, the share of each column; largest first
+     * @param list<array{trees: int, training: float, validation: ?float}> $curve      mean loss by rounds
+     * @param list<string>                                                 $notes
+     */
+    public function __construct(private Codes $codes, private Grove $grove, private Loss $loss, private array $starts, private ?array $classes, public array $importance, public array $curve, private array $notes)
+    {
+    }
+
+    public function classes(): array
+    {
+        return $this->classes ?? [];
+    }
+
+    /** Rounds; of several classes each has one tree a round. */
+    public function trees(): int
+    {
+        return intdiv(\count($this->grove->roots), \count($this->starts));
+    }
+
+    public function predict(Table $table, ?array $rows = null): array
+    {
+        $out = [];
+        foreach ($this->parts($table, $rows) as $sums) {
+            if (Loss::Several === $this->loss) {
+                $shares = Loss::shares($sums);
+                array_push($out, ...$shares[\count($shares) - 1]);
+                continue;
+            }
+            foreach ($sums[0] as $sum) {
+                $out[] = $this->loss->answer($sum);
+            }
+        }
+
+        return $out;
+    }
+
+    public function shares(Table $table, ?array $rows = null): array
+    {
+        if (Loss::Several !== $this->loss) {
+            $events = $this->predict($table, $rows);
+
+            return [array_map(static fn (float $p) => 1.0 - $p, $events), $events];
+        }
+        $out = array_fill(0, \count($this->starts), []);
+        foreach ($this->parts($table, $rows) as $sums) {
+            foreach (Loss::shares($sums) as $class => $shares) {
+                array_push($out[$class], ...$shares);
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param ?list<int> $rows
+     *
+     * @return iterable<list<list<float>>> sums per class of some rows
+     */
+    private function parts(Table $table, ?array $rows): iterable
+    {
+        $count = null === $rows ? $table->rows : \count($rows);
+        $each = \count($this->starts);
+        for ($from = 0; $from < $count; $from += self::PART) {
+            $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
+            $codes = $this->codes->of($table, $part);
+            $sums = [];
+            foreach ($this->starts as $class => $start) {
+                $sums[] = $this->grove->add($codes, array_values(array_fill(0, \count($part), $start)), 0, $class, null, $each);
+            }
+            yield $sums;
+        }
+    }
+
+    public function columns(): array
+    {
+        return array_map(fn (int $f): string => $this->codes->columns[$f], $this->grove->features());
+    }
+
+    public function notes(): array
+    {
+        return $this->notes;
+    }
+
+    public function toArray(): array
+    {
+        return ['learner' => 'boosting', 'classes' => $this->classes, 'loss' => $this->loss->value, 'starts' => $this->starts, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{classes: ?list<string>, loss: string, starts: list<float|int>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, training: float, validation: ?float}>, notes: list<string>} $data */
+        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), Loss::from($data['loss']), array_map(floatval(...), $data['starts']), $data['classes'], $data['importance'], $data['curve'], $data['notes']);
+    }
+}

@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Boosting;
+
+use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Progress;
+use Dokimos\Core\Silent;
+use Random\Engine\Xoshiro256StarStar;
+use Random\Randomizer;
+
+/** Friedman 2001, on histograms. Formulas: docs/methods/boosting.md. */
+final readonly class GradientBoosting implements Learner
+{
+    /** @var array<string, string|float|int|bool> */
+    private array $settings;
+
+    /** @param array<string, mixed> $given */
+    public function __construct(array $given = [])
+    {
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+    }
+
+    public static function described(): AboutLearner
+    {
+        return new AboutLearner('boosting', 'Gradient boosting', 'Adds small trees, each mending what those before it left. Often the most accurate; read by its importance.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
+            new LearnerSetting('trees', 'Trees, at most', LearnerSetting::WHOLE, 600, 'Stops earlier when rows kept back see no gain.', 1, 20000),
+            new LearnerSetting('rate', 'Learning rate', LearnerSetting::NUMBER, 0.05, 'How much each tree may mend. Less needs more trees and often does better.', 0.001, 1.0),
+            new LearnerSetting('leaves', 'Leaves of a tree, at most', LearnerSetting::WHOLE, 12, 'More let more columns act together.', 2, 4096),
+            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit beside the leaves.', 0, 60),
+            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 20, 'More keep noise out.', 1, 1_000_000),
+            new LearnerSetting('ridge', 'Held back by (L2)', LearnerSetting::NUMBER, 1.0, 'More draw what leaves say toward nothing.', 0.0, 1e9),
+            new LearnerSetting('rows', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Less is quicker and varies the trees.', 0.05, 1.0),
+            new LearnerSetting('columns', 'Share of the columns for each tree', LearnerSetting::NUMBER, 0.6, 'Less is quicker and varies the trees.', 0.05, 1.0),
+            new LearnerSetting('patience', 'Stop after so many trees without gain', LearnerSetting::WHOLE, 25, '0 never stops early and keeps no rows back.', 0, 10000),
+            new LearnerSetting('held', 'Share of rows kept back to stop by', LearnerSetting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
+            new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile']),
+            new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, 'Used by the quantile loss alone; 0.5 is the median.', 0.01, 0.99),
+            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.'),
+            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.'),
+            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
+        ]);
+    }
+
+    public function settings(): array
+    {
+        return $this->settings;
+    }
+
+    public function fit(Task $task, ?Progress $progress = null): BoostedModel
+    {
+        $usable = $task->usable();
+        if ([] === $usable) {
+            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
+        }
+        $loss = match ($task->kind()) {
+            AboutLearner::TWO => Loss::Log,
+            AboutLearner::MORE => Loss::Several,
+            default => Loss::from((string) $this->settings['loss']),
+        };
+        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':boosting', true)));
+        $held = [];
+        if (0 !== $this->settings['patience'] && ($many = (int) round((float) $this->settings['held'] * \count($usable))) > 0 && $many < \count($usable)) {
+            $held = \array_slice($random->shuffleArray($usable), 0, $many);
+            sort($held);
+        }
+        $rows = [] === $held ? $usable : array_values(array_diff($usable, $held));
+        $codes = Codes::learn($task->table, $task->inputs, $rows);
+        $notes = [];
+        foreach ($codes->leftOut as $name => $why) {
+            $notes[] = \sprintf('%s was left out: %s.', $name, $why);
+        }
+        $run = new Rounds($loss, $codes, $task, $rows, $held, $this->settings, $this->rising($codes), $random);
+        $run->all($progress ?? new Silent());
+        if (Loss::Poisson === $loss && $run->hasNegative()) {
+            throw new CannotFit('The Poisson loss counts: the outcome may not be below 0.');
+        }
+        if ([] !== $held) {
+            $notes[] = \sprintf('%s of %s rounds were kept: after that, %s rows kept back saw no gain.', number_format($run->best), number_format($run->done), number_format(\count($held)));
+        }
+
+        return new BoostedModel($codes, $run->grove, $loss, $run->starts, $task->classes, $run->importance(), $run->curve, $notes);
+    }
+
+    /** @return list<int> */
+    private function rising(Codes $codes): array
+    {
+        $out = array_fill(0, \count($codes->columns), 0);
+        foreach (['rising' => 1, 'falling' => -1] as $setting => $way) {
+            foreach (array_filter(array_map(trim(...), explode(',', (string) $this->settings[$setting])), static fn (string $n) => '' !== $n) as $name) {
+                $f = array_search($name, $codes->columns, true);
+                if (false === $f) {
+                    throw new CannotFit(\sprintf('There is no input %s that the answer could only rise or fall with.', $name));
+                }
+                if ($codes->isLevels($f)) {
+                    throw new CannotFit(\sprintf('%s is a category: it has no order to rise or fall with.', $name));
+                }
+                $out[$f] = $way;
+            }
+        }
+
+        return array_values($out);
+    }
+}
