@@ -29,6 +29,13 @@ final readonly class JudgmentController
         return new JsonResponse($this->judgments->of($this->access->find(Trial::class, $id, 'trial')));
     }
 
+    #[Route('/api/trials/{id<\d{1,18}>}/tree', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'A decision tree, leaf by leaf', content: new Model(type: TreeView::class))]
+    public function tree(int $id): JsonResponse
+    {
+        return new JsonResponse($this->judgments->tree($this->access->find(Trial::class, $id, 'trial')));
+    }
+
     #[Route('/api/trials/{id<\d{1,18}>}/records', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'The records behind a cell of the confusion matrix', content: new Model(type: RecordsView::class))]
     public function records(int $id, #[MapQueryParameter] string $cell = 'fn', #[MapQueryParameter] float $cutoff = 0.5, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50): JsonResponse

@@ -15,8 +15,13 @@ use App\Trial\TrialFigures;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Explain\TreeReading;
+use Dokimos\Core\Learn\Boosting\BoostedModel;
+use Dokimos\Core\Learn\Forest\ForestModel;
 use Dokimos\Core\Learn\Logistic\Coefficient;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Tree\TreeModel;
 
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
@@ -51,7 +56,31 @@ final readonly class Judgments
         }, null === $logistic ? [] : $logistic->coefficients);
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $coefficients, $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $logistic?->figures->toArray() ?? []);
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $coefficients, $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $logistic?->figures->toArray() ?? [], ...self::trees($model));
+    }
+
+    /** @return array{list<ImportanceView>, list<RoundView>, ?string} */
+    private static function trees(Model $model): array
+    {
+        $importance = $model instanceof ForestModel || $model instanceof BoostedModel ? array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance) : [];
+
+        return match (true) {
+            $model instanceof ForestModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], null, $c['out_of_bag']), $model->curve), 'Brier score of rows that a tree was not grown on'],
+            $model instanceof BoostedModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['validation']), $model->curve), 'log loss'],
+            default => [[], [], null],
+        };
+    }
+
+    public function tree(Trial $trial): TreeView
+    {
+        $scoring = $this->model($trial);
+        if (!$scoring->model instanceof TreeModel) {
+            throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
+        }
+        // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
+        $cutoff = max(0.01, round($scoring->baseRate, 2));
+
+        return new TreeView($trial->id(), $trial->number(), $scoring->event, $trial->study()->target(), $scoring->baseRate, $cutoff, TreeReading::of($scoring->model, $cutoff));
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */

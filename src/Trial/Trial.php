@@ -33,9 +33,9 @@ class Trial implements InStudy
     #[ORM\Column(type: Types::JSON)]
     private array $figures = [];
 
-    /** @var array<string, mixed>|null the model and its preparation as fitted on all unsealed rows */
-    #[ORM\Column(type: Types::JSON, nullable: true)]
-    private ?array $model = null;
+    /** The model and its preparation as fitted on all unsealed rows. */
+    #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+    private ?FittedModel $fitted = null;
 
     /** Out-of-fold chances of the unsealed rows, mean over the repeats, packed float64; NAN = cannot answer. */
     #[ORM\Column(type: Types::TEXT, nullable: true)]
@@ -148,7 +148,7 @@ class Trial implements InStudy
     {
         $this->state = self::DONE;
         $this->figures = $figures;
-        $this->model = $model;
+        $this->fitted = new FittedModel($model);
         $this->chances = base64_encode([] === $chances ? '' : pack('e*', ...$chances));
     }
 
@@ -172,7 +172,7 @@ class Trial implements InStudy
     /** @return array<string, mixed>|null */
     public function model(): ?array
     {
-        return $this->model;
+        return $this->fitted?->document();
     }
 
     /** @return list<float> one per unsealed row with a known outcome, in row order */

@@ -12,6 +12,7 @@ use App\Job\TellsFigure;
 use App\Logbook\Logbook;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Prepare\Preparation;
@@ -135,6 +136,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $seen = array_keys(array_filter($times));
         $figures = TrialFigures::of(array_map(static fn (int $r) => $event[$r], $seen), array_map(static fn (int $r) => $chances[$r], $seen));
         $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
+        $figures += self::told($model);
         $trial->finish($figures, $model, $chances);
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
@@ -142,6 +144,23 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $auc = \is_array($figures['auc'] ?? null) ? $figures['auc'] : null;
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores 0.500.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $auc ? 'no AUC' : \sprintf('AUC %.3f (%.3f to %.3f)', $auc['value'], $auc['low'], $auc['high']), number_format(\count($seen))));
         $this->entities->flush();
+    }
+
+    /**
+     * What the Standings say of a model, so that they need not read it.
+     *
+     * @param array<string, mixed> $model
+     *
+     * @return array{size: string, columns: int}
+     */
+    private static function told(array $model): array
+    {
+        if ([] === $model) {
+            return ['size' => '', 'columns' => 0];
+        }
+        $fitted = ScoringModel::fromArray($model)->model;
+
+        return ['size' => $fitted->size(), 'columns' => \count($fitted->columns())];
     }
 
     /** The mean AUC of the folds that are through. */

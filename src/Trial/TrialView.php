@@ -10,16 +10,19 @@ use Dokimos\Core\Learn\Learners;
 final readonly class TrialView
 {
     /**
-     * @param list<string>               $stale   why it no longer stands on what is there now
+     * @param list<string>               $settings those that are not as usual, in words
+     * @param list<string>               $stale    why it no longer stands on what is there now
      * @param list<array<string, mixed>> $steps
      * @param list<string>               $inputs
-     * @param list<float>                $foldAuc one per fold and repeat
+     * @param list<float>                $foldAuc  one per fold and repeat
+     * @param string                     $size     how much there is to read
      */
     public function __construct(
         public int $id,
         public int $number,
         public string $learner,
         public string $title,
+        public array $settings,
         public ?string $variantLetter,
         public ?int $variantId,
         public string $state,
@@ -27,7 +30,7 @@ final readonly class TrialView
         public array $stale,
         public array $steps,
         public array $inputs,
-        public int $terms,
+        public string $size,
         public int $columns,
         public int $rows,
         public int $unanswered,
@@ -53,14 +56,13 @@ final readonly class TrialView
         $main = isset($folds['high']) ? $folds : $pooled;
         /** @var array{value?: ?float} $logLoss */
         $logLoss = \is_array($f['logLoss'] ?? null) ? $f['logLoss'] : [];
-        /** @var array{model?: array{coefficients?: list<mixed>, coding?: array{columns?: list<string>}}} $model */
-        $model = $trial->model() ?? [];
 
         return new self(
             $trial->id(),
             $trial->number(),
             $trial->learner(),
             Learners::title($trial->learner()),
+            Learners::unusual($trial->learner(), $trial->settings()),
             $trial->variant()?->letter(),
             $trial->variant()?->id(),
             $trial->state(),
@@ -68,8 +70,8 @@ final readonly class TrialView
             $trial->isDone() ? Ancestry::stale($trial) : [],
             $trial->steps(),
             $trial->inputs(),
-            max(0, \count($model['model']['coefficients'] ?? []) - 1),
-            \count($model['model']['coding']['columns'] ?? []),
+            \is_string($f['size'] ?? null) ? $f['size'] : '',
+            \is_int($f['columns'] ?? null) ? $f['columns'] : 0,
             \is_int($f['rows'] ?? null) ? $f['rows'] : 0,
             \is_int($f['unanswered'] ?? null) ? $f['unanswered'] : 0,
             $main['value'] ?? null,

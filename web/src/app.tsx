@@ -15,6 +15,7 @@ const Preparation = lazy(() => import('./features/preparation/Preparation').then
 const Plan = lazy(() => import('./features/trial/Plan').then((m) => ({ default: m.Plan })))
 const Standings = lazy(() => import('./features/judgment/Standings').then((m) => ({ default: m.Standings })))
 const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
+const Tree = lazy(() => import('./features/reasons/Tree').then((m) => ({ default: m.Tree })))
 const Record = lazy(() => import('./features/reasons/Record').then((m) => ({ default: m.Record })))
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
@@ -45,6 +46,7 @@ export function App() {
             <Route path="judgment" element={<Standings />} />
             <Route path="judgment/:trialId" element={<JudgmentPage />} />
             <Route path="reasons" element={<Record />} />
+            <Route path="reasons/tree" element={<Tree />} />
             <Route path="decisions" element={<Batch />} />
             <Route path="decisions/:scoringId" element={<Scored />} />
             <Route path="logbook" element={<Logbook />} />

@@ -39,6 +39,28 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
+    /**
+     * Settings that are not as usual, in words.
+     *
+     * @param array<string, mixed> $settings
+     *
+     * @return list<string>
+     */
+    public static function unusual(string $name, array $settings): array
+    {
+        $said = [];
+        foreach (self::all() as $about) {
+            foreach ($about->name === $name ? $about->settings : [] as $setting) {
+                $value = $settings[$setting->name] ?? $setting->default;
+                if (\is_scalar($value) && $value !== $setting->default && (string) $value !== (string) $setting->default) {
+                    $said[] = $setting->label.': '.(\is_bool($value) ? ($value ? 'yes' : 'no') : $value);
+                }
+            }
+        }
+
+        return $said;
+    }
+
     public static function title(string $name): string
     {
         foreach (self::all() as $described) {

@@ -50,6 +50,11 @@ final readonly class BaselineModel implements TellsClasses
         return [];
     }
 
+    public function size(): string
+    {
+        return '';
+    }
+
     public function notes(): array
     {
         return [];

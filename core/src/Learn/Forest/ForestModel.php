@@ -77,6 +77,11 @@ final readonly class ForestModel implements TellsClasses
         return array_map(fn (int $f): string => $this->codes->columns[$f], $this->grove->features());
     }
 
+    public function size(): string
+    {
+        return number_format($this->trees()).(1 === $this->trees() ? ' tree' : ' trees');
+    }
+
     public function notes(): array
     {
         return $this->notes;

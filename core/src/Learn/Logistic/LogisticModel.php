@@ -110,6 +110,13 @@ final readonly class LogisticModel implements Model
         return sqrt(max(0.0, $sum));
     }
 
+    public function size(): string
+    {
+        $terms = \count($this->coefficients) - 1;
+
+        return 1 === $terms ? '1 term' : number_format($terms).' terms';
+    }
+
     public function notes(): array
     {
         $notes = [];

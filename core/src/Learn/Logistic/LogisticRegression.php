@@ -155,7 +155,7 @@ final readonly class LogisticRegression implements Learner
             $mean = $sum / $weightSum;
             $largest = 0.0;
             foreach ($x->blocks as $columns) {
-                $largest = max($largest, abs(max($columns[$j]) - $mean), abs(min($columns[$j]) - $mean));
+                $largest = max($largest, abs(max([$mean, ...$columns[$j]]) - $mean), abs(min([$mean, ...$columns[$j]]) - $mean));
             }
             // Squares of very large or very small numbers would leave what a double holds.
             $unit = $largest > 1e140 || ($largest > 0.0 && $largest < 1e-140) ? $largest : 1.0;

@@ -11,6 +11,7 @@ use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Table\DateColumn;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
@@ -35,7 +36,7 @@ final readonly class DecisionTree implements Learner
     {
         return new AboutLearner('tree', 'Decision tree', 'Asks one question after the other and ends in leaves that can be read as rules. Finds interactions; missing values need no filling.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
             new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions. A number is always divided by its variance.', choices: ['Gini', 'entropy', 'gain ratio']),
-            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 8, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
+            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
             new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 40, 'More make leaves that can be relied on, and fewer of them.', 1, 1_000_000),
             new LearnerSetting('divide', 'Rows to divide, at least', LearnerSetting::WHOLE, 80, 'Smaller nodes stay leaves.', 2, 1_000_000),
             new LearnerSetting('improvement', 'Improvement to divide, at least', LearnerSetting::NUMBER, 0.0, 'What a division has to take off the impurity of its node.', 0, 1e12),
@@ -159,7 +160,7 @@ final readonly class DecisionTree implements Learner
                     }
                 }
             }
-            $nodes[] = new Node($grown->depth[$i], $shown, $total / $weight, $codes->columns[$by->feature], $threshold, $left, $right, $by->missingLeft, $improvement, $grown->left[$i], $grown->right[$i]);
+            $nodes[] = new Node($grown->depth[$i], $shown, $total / $weight, $codes->columns[$by->feature], $threshold, $left, $right, $by->missingLeft, $improvement, $grown->left[$i], $grown->right[$i], isDate: $task->table->column($codes->columns[$by->feature]) instanceof DateColumn);
         }
 
         return $nodes;

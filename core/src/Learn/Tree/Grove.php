@@ -161,7 +161,7 @@ final class Grove
         return $used;
     }
 
-    /** @return array<string, mixed> packed little-endian, base64 */
+    /** @return array<string, mixed> packed little-endian, deflated, base64 */
     public function toArray(): array
     {
         $sets = array_map(static function (array $set): string {
@@ -217,14 +217,14 @@ final class Grove
             $out .= pack($form.'*', ...$part);
         }
 
-        return base64_encode($out);
+        return base64_encode((string) gzdeflate($out, 6));
     }
 
     /** @return list<int> */
     private static function whole(string $form, string $packed): array
     {
         /** @var list<int> $list floats for "e", which the caller turns */
-        $list = array_values(unpack($form.'*', (string) base64_decode($packed, true)) ?: []);
+        $list = array_values(unpack($form.'*', (string) gzinflate((string) base64_decode($packed, true))) ?: []);
 
         return $list;
     }

@@ -190,10 +190,11 @@ final readonly class TreeModel implements TellsClasses
         return array_map(strval(...), array_keys($used));
     }
 
-    /** How many leaves a reader has to read. */
-    public function size(): int
+    public function size(): string
     {
-        return \count(array_filter($this->nodes, static fn (Node $n) => $n->isLeaf()));
+        $leaves = \count(array_filter($this->nodes, static fn (Node $n) => $n->isLeaf()));
+
+        return 1 === $leaves ? '1 leaf' : number_format($leaves).' leaves';
     }
 
     public function notes(): array

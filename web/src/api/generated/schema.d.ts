@@ -420,6 +420,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_tree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/records": {
         parameters: {
             query?: never;
@@ -1508,6 +1524,7 @@ export interface components {
             number: number;
             learner: string;
             title: string;
+            settings: string[];
             variantLetter?: string | null;
             variantId?: number | null;
             state: string;
@@ -1517,7 +1534,7 @@ export interface components {
                 [key: string]: unknown;
             }[];
             inputs: string[];
-            terms: number;
+            size: string;
             columns: number;
             rows: number;
             unanswered: number;
@@ -1556,6 +1573,18 @@ export interface components {
             /** Format: float */
             oddsHigh?: number | null;
         };
+        ImportanceView: {
+            column: string;
+            /** Format: float */
+            share: number;
+        };
+        RoundView: {
+            trees: number;
+            /** Format: float */
+            training?: number | null;
+            /** Format: float */
+            validation?: number | null;
+        };
         JudgmentView: {
             trial: components["schemas"]["TrialView"];
             target?: string | null;
@@ -1574,6 +1603,56 @@ export interface components {
             fit: {
                 [key: string]: number | (never | null);
             };
+            importance: components["schemas"]["ImportanceView"][];
+            curve: components["schemas"]["RoundView"][];
+            curveSays?: string | null;
+        };
+        TreeLeaf: {
+            node: number;
+            number: number;
+            says: string;
+            rows: number;
+            events: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            trainingRows: number;
+            /** Format: float */
+            trainingShare: number;
+            /** Format: float */
+            chance: number;
+            verdict: string;
+        };
+        TreeBranch: {
+            node: number;
+            parent: number;
+            depth: number;
+            answer: string;
+            rows: number;
+            events: number;
+            leaf: boolean;
+        };
+        TreeReading: {
+            leaves: components["schemas"]["TreeLeaf"][];
+            branches: components["schemas"]["TreeBranch"][];
+            judged: boolean;
+            rows: number;
+            events: number;
+            trainingRows: number;
+        };
+        TreeView: {
+            trialId: number;
+            trialNumber: number;
+            event: string;
+            target?: string | null;
+            /** Format: float */
+            baseRate: number;
+            /** Format: float */
+            cutoff: number;
+            tree: components["schemas"]["TreeReading"];
         };
         JudgedRecord: {
             number: number;
@@ -2177,6 +2256,32 @@ export interface components {
         ColumnsView: {
             applied: boolean;
             columns: components["schemas"]["ColumnEffect"][];
+        };
+        LearnerSetting: {
+            name: string;
+            label: string;
+            type: string;
+            default: boolean | number | string;
+            explanation: string;
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            most?: number | null;
+            /** @default [] */
+            choices?: string[];
+        };
+        AboutLearner: {
+            name: string;
+            title: string;
+            explanation: string;
+            tasks: string[];
+            settings: components["schemas"]["LearnerSetting"][];
         };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
@@ -2931,6 +3036,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JudgmentView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_tree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A decision tree, leaf by leaf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
                 };
             };
         };
@@ -4028,11 +4155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        name: string;
-                        title: string;
-                        explanation: string;
-                    }[];
+                    "application/json": components["schemas"]["AboutLearner"][];
                 };
             };
         };

@@ -15,6 +15,7 @@ import { Coefficients } from './Coefficients'
 import { Densities } from './Densities'
 import { FigureLedger } from './FigureLedger'
 import { Records } from './Records'
+import { Trees } from './Trees'
 
 /** Where a trial is right, where wrong, at which cut-off, beside doing nothing. */
 export function JudgmentPage() {
@@ -68,6 +69,11 @@ export function JudgmentPage() {
         <Button component={Link} to={`/study/${studyId}/reasons?trial=${trialId}`}>
           Reasons
         </Button>
+        {data?.trial.learner === 'tree' && (
+          <Button component={Link} to={`/study/${studyId}/reasons/tree?trial=${trialId}`}>
+            The tree
+          </Button>
+        )}
         {data && !data.sealed && data.sealedRows > 0 && <SealButton judgment={data} />}
         <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}&cutoff=${cutoff}`}>
           Score new records at {share(cutoff, 0)}
@@ -107,6 +113,7 @@ export function JudgmentPage() {
               </section>
             </div>
             {cell && <Records trialId={trialId} studyId={studyId} cell={cell} cutoff={cutoff} onClose={() => set({ cell: null })} />}
+            {data.importance.length > 0 && <Trees judgment={data} />}
             {data.coefficients.length > 0 && <Coefficients judgment={data} />}
           </>
         )}

@@ -92,7 +92,7 @@ export function Standings() {
                 ),
               },
               { key: 'columns', title: 'Columns', number: true, width: 74, cell: (t) => (t.state === 'done' ? whole(t.columns) : '–') },
-              { key: 'read', title: 'To read', width: 84, cell: (t) => (t.terms > 0 ? count(t.terms, 'term') : '–') },
+              { key: 'read', title: 'To read', width: 84, cell: (t) => t.size || '–' },
               { key: 'auc', title: 'AUC', number: true, width: 118, cell: (t) => <b>{withInterval(t.auc, t.aucLow, t.aucHigh)}</b> },
               {
                 key: 'mark',

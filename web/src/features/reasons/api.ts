@@ -20,3 +20,15 @@ export function useReasons(source: { trialId: number } | { scoringId: number } |
     retry: false,
   })
 }
+
+export type TreeOf = View<'TreeView'>
+export type Leaf = View<'TreeLeaf'>
+export type Branch = View<'TreeBranch'>
+
+export function useTree(trialId: number | null) {
+  return useQuery({
+    queryKey: ['tree', trialId],
+    enabled: trialId !== null,
+    queryFn: () => take<TreeOf>(api.GET('/api/trials/{id}/tree', { params: { path: { id: String(trialId) } } })),
+  })
+}

@@ -1,5 +1,5 @@
 import { Button, Radio } from '@mui/material'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { count, fixed, share, whole, withInterval } from '../../ui/format'
 import { Head } from '../../ui/Head'
@@ -11,6 +11,7 @@ import { usePreparation } from '../preparation/api'
 import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
 import { useRegister } from '../table/api'
+import { Settings, type Values } from './Settings'
 import { useLearners, useStandings, useStartTrial } from './api'
 
 /** What will be tried: the target, the split plan, the variant, the learner. */
@@ -29,6 +30,9 @@ export function Plan() {
   const job = useJob(jobId)
   const [choosing, setChoosing] = useState(false)
   const [learner, setLearner] = useState('logistic')
+  // Settings are kept for each learner while others are looked at.
+  const [settings, setSettings] = useState<Record<string, Values>>({})
+  const fitting = (learners.data ?? []).filter((l) => l.tasks.includes('two classes'))
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const s = study.data
@@ -91,7 +95,10 @@ export function Plan() {
           variant="contained"
           color="primary"
           disabled={!variant || start.isPending || running !== null}
-          onClick={() => variant && start.mutate({ variantId: variant.id, learner, settings: {} }, { onSuccess: (j) => setJobId(j.id) })}
+          onClick={() =>
+            variant &&
+            start.mutate({ variantId: variant.id, learner, settings: settings[learner] ?? {} }, { onSuccess: (j) => setJobId(j.id) })
+          }
         >
           Run this trial
         </Button>
@@ -138,9 +145,9 @@ export function Plan() {
                   <th style={{ width: 40 }}>
                     <span className="sr">Chosen</span>
                   </th>
-                  <th style={{ width: 170 }}>Learner</th>
+                  <th style={{ width: 140 }}>Learner</th>
                   <th>In short</th>
-                  <th className="n" style={{ width: 130 }}>
+                  <th className="n" style={{ width: 112 }}>
                     Best so far, AUC
                   </th>
                   <th className="mark" style={{ width: 96 }}>
@@ -149,40 +156,54 @@ export function Plan() {
                 </tr>
               </thead>
               <tbody>
-                {(learners.data ?? []).map((l) => {
+                {fitting.map((l) => {
                   const best = (standings.data?.trials ?? [])
                     .filter((t) => t.learner === l.name && t.auc != null)
                     .sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
                   return (
-                    <tr key={l.name} className={learner === l.name ? 'sel' : ''}>
-                      <td>
-                        <Radio
-                          size="small"
-                          checked={learner === l.name}
-                          onChange={() => setLearner(l.name)}
-                          name="learner"
-                          value={l.name}
-                          sx={{ p: 0.25 }}
-                          slotProps={{ input: { 'aria-label': l.title } }}
-                        />
-                      </td>
-                      <td className="nm">{l.title}</td>
-                      <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
-                        {l.explanation}
-                      </td>
-                      <td className="n">
-                        {best ? withInterval(best.auc, best.aucLow, best.aucHigh) : <span className="soft">not tried</span>}
-                      </td>
-                      <td className="mark">
-                        <IntervalMark
-                          value={best?.auc}
-                          low={best?.aucLow}
-                          high={best?.aucHigh}
-                          scale={[0.5, 1]}
-                          tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
-                        />
-                      </td>
-                    </tr>
+                    <Fragment key={l.name}>
+                      <tr className={learner === l.name ? 'sel' : ''}>
+                        <td>
+                          <Radio
+                            size="small"
+                            checked={learner === l.name}
+                            onChange={() => setLearner(l.name)}
+                            name="learner"
+                            value={l.name}
+                            sx={{ p: 0.25 }}
+                            slotProps={{ input: { 'aria-label': l.title } }}
+                          />
+                        </td>
+                        <td className="nm">{l.title}</td>
+                        <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
+                          {l.explanation}
+                        </td>
+                        <td className="n">
+                          {best ? withInterval(best.auc, best.aucLow, best.aucHigh) : <span className="soft">not tried</span>}
+                        </td>
+                        <td className="mark">
+                          <IntervalMark
+                            value={best?.auc}
+                            low={best?.aucLow}
+                            high={best?.aucHigh}
+                            scale={[0.5, 1]}
+                            tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
+                          />
+                        </td>
+                      </tr>
+                      {learner === l.name && l.settings.length > 0 && (
+                        <tr className="sel">
+                          <td />
+                          <td colSpan={4} style={{ whiteSpace: 'normal' }}>
+                            <Settings
+                              learner={l}
+                              values={settings[l.name] ?? {}}
+                              onChange={(values) => setSettings({ ...settings, [l.name]: values })}
+                            />
+                          </td>
+                        </tr>
+                      )}
+                    </Fragment>
                   )
                 })}
               </tbody>
@@ -221,7 +242,7 @@ export function Plan() {
               )}
             </div>
           </section>
-          <section className="col pad" style={{ flex: '0 1 372px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
+          <section className="col pad" style={{ flex: '0 1 290px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
             <h2 className="fig-title">What it learns from</h2>
             {variant ? (
               <>
@@ -241,12 +262,12 @@ export function Plan() {
                 </p>
                 {variant.missingAfter > 0 && (
                   <p className="small brass">
-                    {whole(variant.missingAfter)} missing cells are left: rows with one of them cannot be answered by a logistic regression.
-                    Fill them first to keep those rows.
+                    {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a logistic regression cannot
+                    answer for rows with one of them: fill them first to keep those rows.
                   </p>
                 )}
                 <p className="small soft">
-                  Columns of text and identifiers say nothing to a regression and are left out, with a word about it. Columns known only
+                  Columns of text and identifiers say nothing to these learners and are left out, with a word about it. Columns known only
                   afterwards are never used.
                 </p>
                 <p className="small">

@@ -14,7 +14,7 @@ export function useStandings(studyId: number) {
 export function useLearners() {
   return useQuery({
     queryKey: ['learners'],
-    queryFn: () => take<{ name: string; title: string; explanation: string }[]>(api.GET('/api/learners')),
+    queryFn: () => take<View<'AboutLearner'>[]>(api.GET('/api/learners')),
     staleTime: Infinity,
   })
 }

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+
+/** Every learner tried, judged, stored and used over HTTP. */
+final class LearnersTest extends ApiTestCase
+{
+    private int $variant = 0;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+        $id = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        \assert(\is_int($id));
+        $this->variant = $id;
+    }
+
+    /**
+     * @param array<string, mixed> $settings
+     *
+     * @return array<mixed> the line of the Standings
+     */
+    private function tried(string $learner, array $settings): array
+    {
+        $trial = $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $this->work();
+        $line = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$trial];
+        \assert(\is_array($line));
+        self::assertSame('done', $line['state'], (string) json_encode($line['failure']));
+
+        return $line;
+    }
+
+    /** @return iterable<string, array{string, array<string, mixed>, string, list<string>}> */
+    public static function learners(): iterable
+    {
+        yield 'tree' => ['tree', ['depth' => 3], 'leaves', ['Questions in a row, at most: 3']];
+        yield 'forest' => ['forest', ['trees' => 12], '12 trees', ['Trees: 12']];
+        yield 'boosting' => ['boosting', ['trees' => 30, 'patience' => 0, 'rising' => 'days_ahead'], '30 trees', ['Trees, at most: 30', 'Stop after so many trees without gain: 0', 'May only rise with: days_ahead']];
+    }
+
+    /**
+     * @param array<string, mixed> $settings
+     * @param list<string>         $unusual
+     */
+    #[DataProvider('learners')]
+    public function testALearnerIsTriedJudgedAndScores(string $learner, array $settings, string $size, array $unusual): void
+    {
+        $line = $this->tried($learner, $settings);
+        self::assertStringContainsString($size, $line['size']);
+        self::assertSame($unusual, $line['settings']);
+        self::assertGreaterThan(0.55, $line['auc']);
+        self::assertCount(10, $line['foldAuc']);
+        self::assertSame(0, $line['unanswered'], 'what is missing is answered for');
+        $judgment = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        self::assertSame([], $judgment['coefficients']);
+        if ('tree' !== $learner) {
+            self::assertEqualsWithDelta(1.0, array_sum(array_column($judgment['importance'], 'share')), 1e-9);
+            self::assertGreaterThan(3, \count($judgment['curve']));
+        }
+        $reasons = $this->call('GET', '/api/trials/'.$line['id'].'/reasons/7');
+        self::assertGreaterThan(0.0, $reasons['chance']);
+        self::assertSame([], $reasons['contributions'] ?? $reasons['columns'] ?? []);
+        $sealed = $this->call('POST', '/api/trials/'.$line['id'].'/seal');
+        self::assertGreaterThan(0.5, $sealed['sealed']['auc']['value']);
+    }
+
+    public function testATreeIsReadLeafByLeafOnRowsThatDidNotGrowIt(): void
+    {
+        $line = $this->tried('tree', ['depth' => 3, 'leaf' => 30]);
+        $view = $this->call('GET', '/api/trials/'.$line['id'].'/tree');
+        $tree = $view['tree'];
+        self::assertTrue($tree['judged']);
+        self::assertSame([$tree['rows'], $tree['events']], [array_sum(array_column($tree['leaves'], 'rows')), array_sum(array_column($tree['leaves'], 'events'))]);
+        self::assertSame(240, $tree['rows'], 'a fifth of 1,200 open rows');
+        self::assertSame(960, $tree['trainingRows']);
+        self::assertSame($line['size'], \count($tree['leaves']).' leaves');
+        $branches = array_column($tree['branches'], null, 'node');
+        foreach ($tree['leaves'] as $leaf) {
+            self::assertContains($leaf['verdict'], ['Sound', 'Thin', 'Split']);
+            self::assertTrue($branches[$leaf['node']]['leaf']);
+            self::assertNotSame('', $leaf['says']);
+            if (null !== $leaf['share']) {
+                self::assertTrue($leaf['low'] <= $leaf['share'] && $leaf['share'] <= $leaf['high']);
+            }
+        }
+        $this->call('GET', '/api/trials/'.$this->tried('logistic', [])['id'].'/tree', null, 404);
+    }
+
+    public function testSettingsAreDescribedAndRefusedInWords(): void
+    {
+        $learners = array_column($this->call('GET', '/api/learners'), null, 'name');
+        self::assertSame(['two classes', 'several classes', 'number'], $learners['boosting']['tasks']);
+        foreach ($learners as $learner) {
+            foreach ($learner['settings'] as $setting) {
+                self::assertNotSame('', $setting['explanation'], $setting['name']);
+            }
+        }
+        $refuse = fn (array $settings, string $learner = 'tree'): mixed => $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 422)['title'];
+        self::assertSame('"Questions in a row, at most" is a whole number from 0 to 60.', $refuse(['depth' => 'deep']));
+        self::assertSame('Decision tree has no setting called "trees".', $refuse(['trees' => 5]));
+        self::assertSame('There is no learner called "oracle".', $refuse([], 'oracle'));
+    }
+}

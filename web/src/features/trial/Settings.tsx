@@ -1,0 +1,71 @@
+import { Button } from '@mui/material'
+import type { View } from '../../api/client'
+import { useWritten } from '../../ui/useWritten'
+import { Slot } from '../../ui/Slot'
+
+export type Learner = View<'AboutLearner'>
+type LearnerSetting = View<'LearnerSetting'>
+export type Values = Record<string, unknown>
+
+/** The settings of the chosen learner, each with what more or less of it does. */
+export function Settings({ learner, values, onChange }: { learner: Learner; values: Values; onChange: (values: Values) => void }) {
+  const changed = learner.settings.filter((s) => s.name in values && values[s.name] !== s.default)
+  return (
+    <div style={{ padding: '6px 0 10px' }}>
+      {learner.settings.map((s) => (
+        <div key={s.name} style={{ display: 'grid', gridTemplateColumns: '220px 104px 1fr', gap: 12, alignItems: 'center', minHeight: 32 }}>
+          <label htmlFor={`setting-${s.name}`}>{s.label}</label>
+          <Field setting={s} value={values[s.name] ?? s.default} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+          <span className="soft small" style={{ lineHeight: '15px' }}>
+            {s.explanation}
+          </span>
+        </div>
+      ))}
+      {changed.length > 0 && (
+        <Button size="small" variant="text" onClick={() => onChange({})}>
+          {changed.length === 1 ? 'Set it back as usual' : `Set all ${changed.length} back as usual`}
+        </Button>
+      )}
+    </div>
+  )
+}
+
+function Field({ setting: s, value, onChange }: { setting: LearnerSetting; value: unknown; onChange: (value: unknown) => void }) {
+  const id = `setting-${s.name}`
+  const { text, write, done } = useWritten(String(value), (t) => onChange(s.type === 'text' ? t : numberOf(t, s.default)))
+  if (s.type === 'choice')
+    return (
+      <span id={id}>
+        <Slot label={s.label} value={String(value)} choices={(s.choices ?? []).map((c) => ({ value: c, label: c }))} onChange={onChange} />
+      </span>
+    )
+  if (s.type === 'yes/no')
+    return (
+      <input
+        id={id}
+        type="checkbox"
+        checked={value === true}
+        onChange={(e) => onChange(e.target.checked)}
+        style={{ accentColor: 'var(--verdigris)', justifySelf: 'start', width: 'auto' }}
+      />
+    )
+  return (
+    <input
+      id={id}
+      value={text}
+      inputMode={s.type === 'text' ? 'text' : 'decimal'}
+      spellCheck={false}
+      onChange={(e) => write(e.target.value)}
+      onBlur={done}
+      onKeyDown={(e) => e.key === 'Enter' && done()}
+      style={{ width: '100%', textAlign: s.type === 'text' ? 'left' : 'right' }}
+    />
+  )
+}
+
+/** What is not a number goes to the server as it is, which says so. */
+function numberOf(text: string, usual: unknown): unknown {
+  if (text.trim() === '') return usual
+  const value = Number(text.replace(',', '.'))
+  return Number.isFinite(value) ? value : text
+}
