@@ -116,6 +116,60 @@ final readonly class Coding
     }
 
     /**
+     * The sum of terms of each row, column by column: what the matrix times the coefficients would give.
+     *
+     * @param array<array-key, float> $coefficients by term, "(intercept)" too; terms without one count nothing
+     * @param ?list<int>              $rows         all rows when null; a row may be asked for twice
+     *
+     * @return list<float> NAN where a needed value is missing
+     */
+    public function sums(Table $table, array $coefficients, ?array $rows = null): array
+    {
+        $rows ??= $table->rows > 0 ? range(0, $table->rows - 1) : [];
+        $out = [] === $rows ? [] : array_fill(0, \count($rows), $coefficients['(intercept)'] ?? 0.0);
+        foreach ($this->columns as $name) {
+            $column = $table->column($name);
+            if ($column instanceof CodedColumn) {
+                $effects = [-1 => \NAN];
+                foreach ($column->levels as $code => $level) {
+                    $effects[$code] = $coefficients[(new Term($name, $level))->name()] ?? 0.0;
+                }
+                $codes = $column->codes;
+                foreach ($rows as $i => $row) {
+                    $out[$i] += $effects[$codes[$row]];
+                }
+                continue;
+            }
+            $b = $coefficients[$name] ?? 0.0;
+            if ($column instanceof NumberColumn) {
+                $values = $column->values;
+                foreach ($rows as $i => $row) {
+                    $out[$i] += $b * $values[$row];
+                }
+            } elseif ($column instanceof DateColumn) {
+                $seconds = $column->seconds;
+                foreach ($rows as $i => $row) {
+                    $out[$i] += DateColumn::MISSING === $seconds[$row] ? \NAN : $b * ($seconds[$row] / DateColumn::DAY);
+                }
+            } else {
+                throw self::otherKind($name, $column->kind()->value);
+            }
+        }
+        foreach ($out as $i => $sum) {
+            if (is_infinite($sum)) {
+                $out[$i] = \NAN;
+            }
+        }
+
+        return array_values($out);
+    }
+
+    private static function otherKind(string $name, string $kind): \DomainException
+    {
+        return new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as numbers or categories.', $name, $kind));
+    }
+
+    /**
      * A level never seen in training counts as none of the known ones: all its columns are 0.
      *
      * @param list<int> $rows rows without missing values in the columns used
@@ -159,7 +213,7 @@ final readonly class Coding
                 $out[] = $codes[$row] === $code ? 1.0 : 0.0;
             }
         } else {
-            throw new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as numbers or categories.', $term->column, $column->kind()->value));
+            throw self::otherKind($term->column, $column->kind()->value);
         }
 
         return $out;

@@ -10,6 +10,8 @@ use Dokimos\Core\Learn\Boosting\BoostedModel;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\Forest\ForestModel;
 use Dokimos\Core\Learn\Forest\RandomForest;
+use Dokimos\Core\Learn\Linear\LinearModel;
+use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Tree\DecisionTree;
@@ -19,7 +21,7 @@ use Dokimos\Core\Learn\Tree\TreeModel;
 final class Learners
 {
     /** @var list<class-string<Learner>> */
-    private const ALL = [LogisticRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
+    private const ALL = [LogisticRegression::class, LinearRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
 
     /** @return list<AboutLearner> */
     public static function all(): array
@@ -77,6 +79,7 @@ final class Learners
     {
         return match ($data['learner'] ?? null) {
             'baseline' => BaselineModel::fromArray($data),
+            'linear' => LinearModel::fromArray($data),
             'tree' => TreeModel::fromArray($data),
             'forest' => ForestModel::fromArray($data),
             'boosting' => BoostedModel::fromArray($data),

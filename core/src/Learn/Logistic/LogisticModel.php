@@ -58,27 +58,12 @@ final readonly class LogisticModel implements Model
      */
     public function linearPredictor(Table $table, ?array $rows = null): array
     {
-        $rows ??= $table->rows > 0 ? range(0, $table->rows - 1) : [];
-        $place = array_flip($rows);
-        $out = array_fill(0, max(1, \count($rows)), \NAN);
-        if ([] === $rows) {
-            return [];
-        }
-        $complete = $this->coding->complete($table, $rows);
-        foreach ($this->matrix($table, $complete)->blocks as $b => $columns) {
-            $eta = array_fill(0, \count($columns[0]), 0.0);
-            foreach ($this->coefficients as $j => $coefficient) {
-                $beta = $coefficient->estimate;
-                foreach ($columns[$j] as $r => $v) {
-                    $eta[$r] += $beta * $v;
-                }
-            }
-            foreach ($eta as $r => $e) {
-                $out[$place[$complete[$b * Matrix::BLOCK + $r]]] = $e;
-            }
+        $coefficients = [];
+        foreach ($this->coefficients as $c) {
+            $coefficients[$c->name] = $c->estimate;
         }
 
-        return array_values($out);
+        return $this->coding->sums($table, $coefficients, $rows);
     }
 
     /**

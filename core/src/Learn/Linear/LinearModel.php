@@ -1,0 +1,220 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Linear;
+
+use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Math\Determinant;
+use Dokimos\Core\Math\Distribution\FisherF;
+use Dokimos\Core\Math\Distribution\StudentT;
+use Dokimos\Core\Table\Table;
+
+/** A sum of terms with their errors. */
+final readonly class LinearModel implements Model
+{
+    /**
+     * @param list<string>      $names     of the terms kept, "(intercept)" first
+     * @param list<float>       $estimates
+     * @param list<list<float>> $inverse   of R: (X'X)^-1 = R^-1 R^-T
+     * @param list<string>      $aliased   terms that said nothing of their own
+     */
+    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures)
+    {
+    }
+
+    public function predict(Table $table, ?array $rows = null): array
+    {
+        return $this->coding->sums($table, array_combine($this->names, $this->estimates), $rows);
+    }
+
+    /**
+     * (X'X)^-1 between two terms.
+     */
+    private function unscaled(int $i, int $j): float
+    {
+        $sum = 0.0;
+        foreach ($this->inverse[$i] as $k => $v) {
+            $sum += $v * $this->inverse[$j][$k];
+        }
+
+        return $sum;
+    }
+
+    /**
+     * x'(X'X)^-1 x: the leverage of a row.
+     *
+     * @param list<float> $x one value per term kept
+     */
+    public function leverage(array $x): float
+    {
+        $sum = 0.0;
+        foreach ($x as $k => $_) {
+            $dot = 0.0;
+            foreach ($x as $i => $v) {
+                $dot += $v * $this->inverse[$i][$k];
+            }
+            $sum += $dot * $dot;
+        }
+
+        return $sum;
+    }
+
+    /**
+     * The terms kept of some rows.
+     *
+     * @param list<int> $rows
+     *
+     * @return list<list<float>> per row
+     */
+    public function terms(Table $table, array $rows): array
+    {
+        $matrix = $this->coding->matrix($table, $rows);
+        $matrix = $matrix->without(array_keys(array_intersect($matrix->names, $this->aliased)));
+        $out = [];
+        foreach ($matrix->blocks as $block) {
+            foreach (array_keys($block[0]) as $r) {
+                $out[] = array_map(static fn (array $column): float => $column[$r], $block);
+            }
+        }
+
+        return $out;
+    }
+
+    /** @return list<array{name: string, estimate: float, se: ?float, t: ?float, p: ?float, ci_low: ?float, ci_high: ?float}> */
+    public function coefficients(): array
+    {
+        $sigma = $this->figures->sigma();
+        $t = null === $sigma ? null : new StudentT($this->figures->freedom());
+        $reach = $t?->quantile(0.975);
+        $out = [];
+        foreach ($this->names as $j => $name) {
+            $b = $this->estimates[$j];
+            $se = null === $sigma ? null : $sigma * sqrt($this->unscaled($j, $j));
+            $ratio = null === $se || 0.0 === $se ? null : $b / $se;
+            $out[] = ['name' => $name, 'estimate' => $b, 'se' => $se, 't' => $ratio, 'p' => null === $ratio || null === $t ? null : $t->twoSided($ratio), 'ci_low' => null === $se || null === $reach ? null : $b - $reach * $se, 'ci_high' => null === $se || null === $reach ? null : $b + $reach * $se];
+        }
+
+        return $out;
+    }
+
+    /** @return list<array{name: string, vif: float}> variance inflation of each term beside the constant */
+    public function inflation(): array
+    {
+        $out = [];
+        foreach ($this->figures->sumsOfSquares as $j => $square) {
+            $out[] = ['name' => $this->names[$j], 'vif' => $this->unscaled((int) $j, (int) $j) * $square];
+        }
+
+        return $out;
+    }
+
+    /**
+     * Of each column: generalized inflation (Fox and Monette 1992), and the partial F of leaving it out.
+     *
+     * @return list<array{term: string, df: int, gvif: float, gvif_pow: float, rss_without: float, f: ?float, p: ?float}>
+     */
+    public function byColumn(): array
+    {
+        $places = [];
+        foreach ($this->coding->terms as $term) {
+            $at = array_search($term->name(), $this->names, true);
+            if (false !== $at) {
+                $places[$term->column][] = $at;
+            }
+        }
+        $sigma = $this->figures->sigma();
+        $out = [];
+        foreach ($places as $column => $own) {
+            $inverse = $correlation = [];
+            foreach ($own as $i) {
+                $inverse[] = array_map(fn (int $j): float => $this->unscaled($i, $j), $own);
+            }
+            foreach ($own as $a => $i) {
+                $correlation[] = array_map(fn (int $j, int $b): float => $inverse[$a][$b] * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]), $own, array_keys($own));
+            }
+            $df = \count($own);
+            $b = array_map(fn (int $j): float => $this->estimates[$j], $own);
+            $more = 0.0;
+            foreach (Determinant::solve($inverse, $b) as $i => $v) {
+                $more += $v * $b[$i];
+            }
+            $gvif = Determinant::of($correlation) * Determinant::of($this->ownCorrelation($own));
+            $f = null === $sigma || 0.0 === $sigma ? null : $more / $df / ($sigma * $sigma);
+            $out[] = ['term' => (string) $column, 'df' => $df, 'gvif' => $gvif, 'gvif_pow' => $gvif ** (1 / (2 * $df)), 'rss_without' => $this->figures->rss + $more, 'f' => $f, 'p' => null === $f ? null : (new FisherF($df, $this->figures->freedom()))->upper(max(0.0, $f))];
+        }
+
+        return $out;
+    }
+
+    /**
+     * Correlations among terms, from R.
+     *
+     * @param list<int> $own
+     *
+     * @return list<list<float>>
+     */
+    private function ownCorrelation(array $own): array
+    {
+        // S = (centered X'X) is the inverse of the block of (X'X)^-1 without the constant.
+        $all = array_map(intval(...), array_keys($this->figures->sumsOfSquares));
+        $block = [];
+        foreach ($all as $i) {
+            $block[] = array_map(fn (int $j): float => $this->unscaled($i, $j) * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]), $all);
+        }
+        $at = array_flip($all);
+        $out = [];
+        foreach ($own as $i) {
+            $unit = array_map(static fn (int $j): float => $j === $i ? 1.0 : 0.0, $all);
+            $column = Determinant::solve($block, $unit);
+            $out[] = array_map(static fn (int $j): float => $column[$at[$j]], $own);
+        }
+
+        return $out;
+    }
+
+    public function columns(): array
+    {
+        return $this->coding->columns;
+    }
+
+    public function size(): string
+    {
+        $terms = \count($this->names) - 1;
+
+        return 1 === $terms ? '1 term' : number_format($terms).' terms';
+    }
+
+    public function notes(): array
+    {
+        $notes = [];
+        foreach ($this->coding->leftOut as $column => $why) {
+            $notes[] = \sprintf('%s is not used: %s.', $column, $why);
+        }
+        if ([] !== $this->aliased) {
+            $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+        }
+        if ($this->figures->freedom() <= 0) {
+            $notes[] = 'There are as many terms as rows: the fit is exact and says nothing about its errors.';
+        }
+        $left = $this->figures->rowsTotal - $this->figures->rowsUsed;
+        if ($left > 0) {
+            $notes[] = \sprintf('%s of %s training rows have a missing value in a column used and taught the model nothing.', number_format($left), number_format($this->figures->rowsTotal));
+        }
+
+        return $notes;
+    }
+
+    public function toArray(): array
+    {
+        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored()];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>} $data */
+        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']));
+    }
+}

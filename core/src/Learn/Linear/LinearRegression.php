@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Linear;
+
+use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Math\Qr;
+use Dokimos\Core\Progress;
+
+/** Ordinary least squares; formulas and sources: docs/methods/linear-regression.md. */
+final readonly class LinearRegression implements Learner
+{
+    /** @param array<string, mixed> $given */
+    public function __construct(array $given = [])
+    {
+        LearnerSetting::values(self::described()->title, [], $given);
+    }
+
+    public static function described(): AboutLearner
+    {
+        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], []);
+    }
+
+    public function settings(): array
+    {
+        return [];
+    }
+
+    public function fit(Task $task, ?Progress $progress = null): LinearModel
+    {
+        $usable = $task->usable();
+        $coding = Coding::learn($task->table, $task->inputs, $usable);
+        $rows = $coding->complete($task->table, $usable);
+        if ([] === $rows) {
+            throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
+        }
+        $matrix = $coding->matrix($task->table, $rows);
+        $columns = array_fill(0, \count($matrix->names), []);
+        foreach ($matrix->blocks as $block) {
+            foreach ($block as $j => $part) {
+                foreach ($part as $v) {
+                    $columns[$j][] = $v;
+                }
+            }
+        }
+        $y = $roots = [];
+        foreach ($rows as $row) {
+            $root = sqrt($task->weights[$row] ?? 1.0);
+            $roots[] = $root;
+            $y[] = $root * $task->outcome[$row];
+        }
+        if (null !== $task->weights) {
+            foreach ($columns as $j => $column) {
+                foreach ($column as $i => $v) {
+                    $columns[$j][$i] = $v * $roots[$i];
+                }
+            }
+        }
+        $progress?->report(0.2);
+        $qr = Qr::solve($columns, $y);
+        $progress?->report(0.9);
+        $names = array_map(static fn (int $j): string => $matrix->names[$j], $qr->kept);
+        $figures = LinearFigures::of($columns, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
+        foreach ([...$qr->solution, $figures->rss, $figures->tss, ...$figures->sumsOfSquares] as $v) {
+            if (!is_finite($v)) {
+                throw new CannotFit('The numbers are too large: their squares are beyond what can be added up. Scale the columns first.');
+            }
+        }
+
+        return new LinearModel(
+            $coding,
+            $names,
+            $qr->solution,
+            $qr->inverse(),
+            array_map(static fn (int $j): string => $matrix->names[$j], $qr->dependent),
+            $figures,
+        );
+    }
+}
