@@ -14,6 +14,8 @@ use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
+use Dokimos\Core\Learn\Logistic\MultinomialModel;
+use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\TreeModel;
 
@@ -21,7 +23,7 @@ use Dokimos\Core\Learn\Tree\TreeModel;
 final class Learners
 {
     /** @var list<class-string<Learner>> */
-    private const ALL = [LogisticRegression::class, LinearRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
+    private const ALL = [LogisticRegression::class, MultinomialRegression::class, LinearRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
 
     /** @return list<AboutLearner> */
     public static function all(): array
@@ -80,6 +82,7 @@ final class Learners
         return match ($data['learner'] ?? null) {
             'baseline' => BaselineModel::fromArray($data),
             'linear' => LinearModel::fromArray($data),
+            'multinomial' => MultinomialModel::fromArray($data),
             'tree' => TreeModel::fromArray($data),
             'forest' => ForestModel::fromArray($data),
             'boosting' => BoostedModel::fromArray($data),

@@ -15,12 +15,13 @@ use Dokimos\Core\Table\Table;
 final readonly class LinearModel implements Model
 {
     /**
-     * @param list<string>      $names     of the terms kept, "(intercept)" first
-     * @param list<float>       $estimates
-     * @param list<list<float>> $inverse   of R: (X'X)^-1 = R^-1 R^-T
-     * @param list<string>      $aliased   terms that said nothing of their own
+     * @param list<string>               $names     of the terms kept, "(intercept)" first
+     * @param list<float>                $estimates
+     * @param list<list<float>>          $inverse   of R: (X'X)^-1 = R^-1 R^-T
+     * @param list<array<string, mixed>> $trace     steps of the choice of columns, when there was one
+     * @param list<string>               $aliased   terms that said nothing of their own
      */
-    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures)
+    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [])
     {
     }
 
@@ -195,6 +196,9 @@ final readonly class LinearModel implements Model
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
         }
+        if ([] !== $this->trace) {
+            $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
+        }
         if ($this->figures->freedom() <= 0) {
             $notes[] = 'There are as many terms as rows: the fit is exact and says nothing about its errors.';
         }
@@ -208,13 +212,13 @@ final readonly class LinearModel implements Model
 
     public function toArray(): array
     {
-        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored()];
+        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>} $data */
-        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']));
+        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>} $data */
+        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? []);
     }
 }

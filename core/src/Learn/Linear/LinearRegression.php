@@ -9,30 +9,55 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Selection\Candidate;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Qr;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Silent;
 
 /** Ordinary least squares; formulas and sources: docs/methods/linear-regression.md. */
 final readonly class LinearRegression implements Learner
 {
+    /** @var array<string, string|float|int|bool> */
+    private array $settings;
+
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        LearnerSetting::values(self::described()->title, [], $given);
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
     }
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], []);
+        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], Choice::settings());
     }
 
     public function settings(): array
     {
-        return [];
+        return $this->settings;
     }
 
     public function fit(Task $task, ?Progress $progress = null): LinearModel
+    {
+        if ('all of them' === $this->settings['selection']) {
+            return $this->fitted($task, [], $progress);
+        }
+        $usable = $task->usable();
+        $all = Coding::learn($task->table, $task->inputs, $usable);
+        // The same rows for every candidate, or their sums of squares could not be compared.
+        $rows = $all->complete($task->table, $usable);
+        $chosen = Choice::of($this->settings, $all->columns, \count($rows), function (array $columns) use ($task, $rows): Candidate {
+            $figures = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights, null), [])->figures;
+
+            return new Candidate($figures->logLikelihood, $figures->parameters, $figures->rowsUsed, $figures->rss);
+        }, $progress ?? new Silent());
+
+        return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights, null), $chosen['trace'], $progress);
+    }
+
+    /** @param list<array<string, mixed>> $trace */
+    private function fitted(Task $task, array $trace, ?Progress $progress = null): LinearModel
     {
         $usable = $task->usable();
         $coding = Coding::learn($task->table, $task->inputs, $usable);
@@ -80,6 +105,7 @@ final readonly class LinearRegression implements Learner
             $qr->inverse(),
             array_map(static fn (int $j): string => $matrix->names[$j], $qr->dependent),
             $figures,
+            $trace,
         );
     }
 }

@@ -13,11 +13,12 @@ use Dokimos\Core\Table\Table;
 final readonly class LogisticModel implements Model
 {
     /**
-     * @param list<Coefficient> $coefficients the constant first
-     * @param list<list<float>> $covariance   of the coefficients
-     * @param list<float>       $means        of the matrix columns over the training rows; 0 for the constant
-     * @param list<string>      $aliased      terms left out because they repeat others
-     * @param ?list<string>     $separated    terms that separate the classes; [] = completely; null = not separated
+     * @param list<Coefficient>          $coefficients the constant first
+     * @param list<list<float>>          $covariance   of the coefficients
+     * @param list<float>                $means        of the matrix columns over the training rows; 0 for the constant
+     * @param list<string>               $aliased      terms left out because they repeat others
+     * @param ?list<string>              $separated    terms that separate the classes; [] = completely; null = not separated
+     * @param list<array<string, mixed>> $trace        steps of the choice of columns, when there was one
      */
     public function __construct(
         public Coding $coding,
@@ -28,6 +29,8 @@ final readonly class LogisticModel implements Model
         public ?array $separated,
         public float $ridge,
         public LogisticFigures $figures,
+        public array $trace = [],
+        public ?Penalty $penalty = null,
     ) {
     }
 
@@ -95,9 +98,15 @@ final readonly class LogisticModel implements Model
         return sqrt(max(0.0, $sum));
     }
 
+    /** Terms that a lasso has put out. */
+    private function zeros(): int
+    {
+        return \count(array_filter($this->coefficients, static fn (Coefficient $c) => 0.0 === $c->estimate));
+    }
+
     public function size(): string
     {
-        $terms = \count($this->coefficients) - 1;
+        $terms = \count($this->coefficients) - 1 - $this->zeros();
 
         return 1 === $terms ? '1 term' : number_format($terms).' terms';
     }
@@ -110,6 +119,12 @@ final readonly class LogisticModel implements Model
         }
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+        }
+        if (null !== $this->penalty) {
+            $notes[] = $this->penalty->sentence($this->zeros());
+        }
+        if ([] !== $this->trace) {
+            $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
         }
         if (null !== $this->separated) {
             $notes[] = \sprintf(
@@ -138,13 +153,15 @@ final readonly class LogisticModel implements Model
             'separated' => $this->separated,
             'ridge' => $this->ridge,
             'figures' => $this->figures->toArray(),
+            'trace' => $this->trace,
+            'penalty' => $this->penalty?->toArray(),
         ];
     }
 
     /** @param array<string, mixed> $data as written by toArray() */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>} $data */
+        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
         $coefficients = array_map(static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']), $data['coefficients']);
         /** @var array<int, float> $flat */
         $flat = unpack('e*', (string) base64_decode($data['covariance'], true)) ?: [];
@@ -158,6 +175,8 @@ final readonly class LogisticModel implements Model
             $data['separated'],
             (float) $data['ridge'],
             LogisticFigures::fromArray($data['figures']),
+            $data['trace'] ?? [],
+            isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null,
         );
     }
 }

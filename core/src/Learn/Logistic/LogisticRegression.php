@@ -6,14 +6,18 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Selection\Candidate;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Silent;
 
 /**
  * Logistic regression by maximum likelihood.
@@ -31,23 +35,61 @@ final readonly class LogisticRegression implements Learner
     /** The estimate of a sample is a place to begin, itself wrong by more than this. */
     private const SAMPLE_ENOUGH = 1.0;
 
+    /** @var array<string, string|float|int|bool> */
+    private array $settings;
+
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        LearnerSetting::values(self::described()->title, [], $given);
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
     }
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], []);
+        return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], [
+            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both. Columns are standardized for it.', choices: ['nothing', Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
+            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9),
+            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0),
+            ...Choice::settings(),
+        ]);
     }
 
     public function settings(): array
     {
-        return [];
+        return $this->settings;
+    }
+
+    private function penalty(): ?Penalty
+    {
+        $kind = (string) $this->settings['penalty'];
+
+        return 'nothing' === $kind ? null : new Penalty($kind, (float) $this->settings['price'], match ($kind) {
+            Penalty::RIDGE => 0.0,
+            Penalty::LASSO => 1.0,
+            default => (float) $this->settings['mix'],
+        });
     }
 
     public function fit(Task $task, ?Progress $progress = null): LogisticModel
+    {
+        if ('all of them' === $this->settings['selection']) {
+            return $this->fitted($task, [], $progress);
+        }
+        $usable = $task->usable();
+        $all = Coding::learn($task->table, $task->inputs, $usable);
+        // The same rows for every candidate, or their likelihoods could not be compared.
+        $rows = $all->complete($task->table, $usable);
+        $chosen = Choice::of($this->settings, $all->columns, \count($rows), function (array $columns) use ($task, $rows): Candidate {
+            $figures = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights), [])->figures;
+
+            return new Candidate($figures->logLikelihood, $figures->parameters, $figures->rowsUsed);
+        }, $progress ?? new Silent());
+
+        return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights), $chosen['trace'], $progress);
+    }
+
+    /** @param list<array<string, mixed>> $trace */
+    private function fitted(Task $task, array $trace, ?Progress $progress = null): LogisticModel
     {
         $usable = $task->usable();
         $coding = Coding::learn($task->table, $task->inputs, $usable);
@@ -59,7 +101,12 @@ final readonly class LogisticRegression implements Learner
                 : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format($rowsUsed)));
         }
         $raw = $coding->matrix($task->table, $rows);
-        [$scaled, $means, $spreads] = self::standardized($raw, $weights, $weightSum);
+        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
+        $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
+        $penalty = $this->penalty();
+        if (null !== $penalty) {
+            return $this->heldBack($penalty, $coding, $scaled, $y, $weights, $means, $spreads, $trace, static fn (float $logLikelihood, int $parameters, int $steps) => new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $logLikelihood, $null, $parameters, $steps), log($weightedPositives / ($weightSum - $weightedPositives)), $progress);
+        }
         $start = self::start($scaled, $y, $weights, log($weightedPositives / ($weightSum - $weightedPositives)));
         $newton = new NewtonFit($scaled, $y, $weights);
         $aliased = Cholesky::dependent($newton->informationAt($start));
@@ -92,7 +139,6 @@ final readonly class LogisticRegression implements Learner
         foreach ($keep as $place => $k) {
             $coefficients[] = new Coefficient($raw->names[$k], $beta[$place], $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])));
         }
-        $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
 
         return new LogisticModel(
             $coding,
@@ -103,7 +149,30 @@ final readonly class LogisticRegression implements Learner
             $separated,
             $ridge,
             new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $fit->logLikelihood, $null, $width, $fit->steps),
+            $trace,
         );
+    }
+
+    /**
+     * @param list<list<float>>                          $y
+     * @param list<list<float>>                          $weights
+     * @param list<float>                                $means
+     * @param list<float>                                $spreads
+     * @param list<array<string, mixed>>                 $trace
+     * @param \Closure(float, int, int): LogisticFigures $figures
+     */
+    private function heldBack(Penalty $penalty, Coding $coding, Matrix $scaled, array $y, array $weights, array $means, array $spreads, array $trace, \Closure $figures, float $constant, ?Progress $progress): LogisticModel
+    {
+        $width = \count($scaled->names);
+        $start = array_fill(0, $width, 0.0);
+        $start[0] = $constant;
+        $fit = (new SparseFit(new NewtonFit($scaled, $y, $weights, $penalty->price * (1 - $penalty->mix)), $penalty->price * $penalty->mix))->run(array_values($start), $progress);
+        $nothing = array_values(array_fill(0, $width, array_values(array_fill(0, $width, 0.0))));
+        [$beta] = self::carryBack($fit->beta, $nothing, $means, $spreads);
+        $coefficients = array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $scaled->names, $beta);
+        $kept = \count(array_filter($fit->beta, static fn (float $b) => 0.0 !== $b));
+
+        return new LogisticModel($coding, $coefficients, $nothing, $means, [], null, 0.0, $figures($fit->logLikelihood, $kept, 0), $trace, $penalty->reaching($fit->objective));
     }
 
     /**
@@ -132,63 +201,6 @@ final readonly class LogisticRegression implements Learner
         }
 
         return [$y, $weights, \count($rows), $positives, $weightSum, $weightedPositives];
-    }
-
-    /**
-     * @param list<list<float>> $weights
-     *
-     * @return array{Matrix, list<float>, list<float>} centered and scaled matrix, means, spreads (0 and 1 for the constant)
-     */
-    private static function standardized(Matrix $x, array $weights, float $weightSum): array
-    {
-        $width = \count($x->names);
-        $means = array_fill(0, $width, 0.0);
-        $spreads = array_fill(0, $width, 1.0);
-        for ($j = 1; $j < $width; ++$j) {
-            $sum = 0.0;
-            foreach ($x->blocks as $b => $columns) {
-                $w = $weights[$b];
-                foreach ($columns[$j] as $r => $v) {
-                    $sum += $w[$r] * $v;
-                }
-            }
-            $mean = $sum / $weightSum;
-            $largest = 0.0;
-            foreach ($x->blocks as $columns) {
-                $largest = max($largest, abs(max([$mean, ...$columns[$j]]) - $mean), abs(min([$mean, ...$columns[$j]]) - $mean));
-            }
-            // Squares of very large or very small numbers would leave what a double holds.
-            $unit = $largest > 1e140 || ($largest > 0.0 && $largest < 1e-140) ? $largest : 1.0;
-            $square = 0.0;
-            foreach ($x->blocks as $b => $columns) {
-                $w = $weights[$b];
-                foreach ($columns[$j] as $r => $v) {
-                    $d = ($v - $mean) / $unit;
-                    $square += $w[$r] * $d * $d;
-                }
-            }
-            $means[$j] = $mean;
-            $spread = $unit * sqrt($square / $weightSum);
-            $spreads[$j] = $spread > 1e-300 ? $spread : 1.0;
-        }
-        $blocks = [];
-        foreach ($x->blocks as $columns) {
-            $block = [$columns[0]];
-            for ($j = 1; $j < $width; ++$j) {
-                $mean = $means[$j];
-                $scale = 1.0 / $spreads[$j];
-                $out = [];
-                foreach ($columns[$j] as $v) {
-                    $out[] = ($v - $mean) * $scale;
-                }
-                $block[] = $out;
-            }
-            $blocks[] = $block;
-        }
-
-        /** @var list<float> $means */
-        /** @var list<float> $spreads */
-        return [new Matrix($blocks, $x->names, $x->rows), $means, $spreads];
     }
 
     /**

@@ -127,7 +127,7 @@ final class NewtonFit
     }
 
     /** @param list<float> $beta */
-    private function penalty(array $beta): float
+    public function penalty(array $beta): float
     {
         $sum = 0.0;
         foreach ($beta as $i => $b) {
@@ -142,7 +142,7 @@ final class NewtonFit
      *
      * @return array{float, list<float>, list<list<float>>} penalized log-likelihood, gradient, lower triangle of the information
      */
-    private function evaluate(array $beta): array
+    public function evaluate(array $beta): array
     {
         $width = \count($beta);
         $value = 0.0;

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Design;
+
+/** Columns centered and scaled, so that a date or an amount in cents costs no digits. */
+final class Standardized
+{
+    /**
+     * @param list<list<float>> $weights
+     *
+     * @return array{Matrix, list<float>, list<float>} centered and scaled matrix, means, spreads (0 and 1 for the constant)
+     */
+    public static function of(Matrix $x, array $weights, float $weightSum): array
+    {
+        $width = \count($x->names);
+        $means = array_fill(0, $width, 0.0);
+        $spreads = array_fill(0, $width, 1.0);
+        for ($j = 1; $j < $width; ++$j) {
+            $sum = 0.0;
+            foreach ($x->blocks as $b => $columns) {
+                $w = $weights[$b];
+                foreach ($columns[$j] as $r => $v) {
+                    $sum += $w[$r] * $v;
+                }
+            }
+            $mean = $sum / $weightSum;
+            $largest = 0.0;
+            foreach ($x->blocks as $columns) {
+                $largest = max($largest, abs(max([$mean, ...$columns[$j]]) - $mean), abs(min([$mean, ...$columns[$j]]) - $mean));
+            }
+            // Squares of very large or very small numbers would leave what a double holds.
+            $unit = $largest > 1e140 || ($largest > 0.0 && $largest < 1e-140) ? $largest : 1.0;
+            $square = 0.0;
+            foreach ($x->blocks as $b => $columns) {
+                $w = $weights[$b];
+                foreach ($columns[$j] as $r => $v) {
+                    $d = ($v - $mean) / $unit;
+                    $square += $w[$r] * $d * $d;
+                }
+            }
+            $means[$j] = $mean;
+            $spread = $unit * sqrt($square / $weightSum);
+            $spreads[$j] = $spread > 1e-300 ? $spread : 1.0;
+        }
+        $blocks = [];
+        foreach ($x->blocks as $columns) {
+            $block = [$columns[0]];
+            for ($j = 1; $j < $width; ++$j) {
+                $mean = $means[$j];
+                $scale = 1.0 / $spreads[$j];
+                $out = [];
+                foreach ($columns[$j] as $v) {
+                    $out[] = ($v - $mean) * $scale;
+                }
+                $block[] = $out;
+            }
+            $blocks[] = $block;
+        }
+
+        /** @var list<float> $means */
+        /** @var list<float> $spreads */
+        return [new Matrix($blocks, $x->names, $x->rows), $means, $spreads];
+    }
+}

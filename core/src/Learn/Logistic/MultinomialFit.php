@@ -1,0 +1,182 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Logistic;
+
+use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\NotPositiveDefinite;
+use Dokimos\Core\Progress;
+
+/** Newton's method on the coefficients of all classes but the first, class after class in one list. */
+final class MultinomialFit
+{
+    private const STEPS = 60;
+
+    /** @var list<float> */
+    public array $beta = [];
+    /** @var list<list<float>> lower triangle */
+    public array $information = [];
+    public float $logLikelihood = -\INF;
+    public bool $converged = false;
+
+    /**
+     * @param list<list<int>>   $y       the place of the class per block and row
+     * @param list<list<float>> $weights
+     */
+    public function __construct(private readonly Matrix $x, private readonly array $y, private readonly array $weights, private readonly int $classes)
+    {
+    }
+
+    /** @throws NotPositiveDefinite */
+    public function run(float $ridge, ?Progress $progress = null): void
+    {
+        $beta = array_values(array_fill(0, \count($this->x->names) * ($this->classes - 1), 0.0));
+        [$value, $gradient, $information] = $this->evaluate($beta, $ridge);
+        $this->converged = false;
+        for ($step = 1; $step <= self::STEPS; ++$step) {
+            $progress?->report(min(0.95, $step / 10));
+            $direction = Cholesky::of($information)->solve($gradient);
+            $decrement = 0.0;
+            foreach ($direction as $i => $d) {
+                $decrement += $d * $gradient[$i];
+            }
+            $better = false;
+            for ($size = 1.0; $size > 1e-9; $size *= 0.5) {
+                $candidate = [];
+                foreach ($beta as $i => $b) {
+                    $candidate[] = $b + $size * $direction[$i];
+                }
+                $new = $this->evaluate($candidate, $ridge);
+                if ($new[0] >= $value - 1e-13 * abs($value)) {
+                    $better = true;
+                    break;
+                }
+            }
+            if (!$better) {
+                break;
+            }
+            $beta = $candidate;
+            [$value, $gradient, $information] = $new;
+            if ($decrement <= 1e-18 * (1 + abs($value)) || $decrement < 1e-16) {
+                $this->converged = true;
+                break;
+            }
+        }
+        $this->beta = $beta;
+        $this->information = $information;
+        $this->logLikelihood = $this->evaluate($beta, 0.0)[0];
+    }
+
+    /**
+     * @param list<float> $beta
+     *
+     * @return array{float, list<float>, list<list<float>>} log-likelihood less the ridge, gradient, lower triangle of the information
+     */
+    private function evaluate(array $beta, float $ridge): array
+    {
+        $width = \count($this->x->names);
+        $others = $this->classes - 1;
+        $all = $width * $others;
+        $value = 0.0;
+        $gradient = array_fill(0, $all, 0.0);
+        $information = [];
+        for ($i = 0; $i < $all; ++$i) {
+            $information[] = array_fill(0, $i + 1, 0.0);
+        }
+        foreach ($this->x->blocks as $b => $columns) {
+            [$own, $p, $residual] = $this->shares($columns, $this->y[$b], $this->weights[$b], $beta);
+            $value += $own;
+            $w = $this->weights[$b];
+            for ($k = 0; $k < $others; ++$k) {
+                foreach ($columns as $j => $column) {
+                    $sum = 0.0;
+                    foreach ($column as $r => $v) {
+                        $sum += $v * $residual[$k][$r];
+                    }
+                    $gradient[$k * $width + $j] += $sum;
+                }
+                for ($l = 0; $l <= $k; ++$l) {
+                    $curve = [];
+                    foreach ($w as $r => $weight) {
+                        $curve[] = $weight * $p[$k][$r] * (($k === $l ? 1.0 : 0.0) - $p[$l][$r]);
+                    }
+                    foreach ($columns as $i => $column) {
+                        $weighted = [];
+                        foreach ($column as $r => $v) {
+                            $weighted[] = $v * $curve[$r];
+                        }
+                        $row = $k * $width + $i;
+                        for ($j = 0, $end = $k === $l ? $i : $width - 1; $j <= $end; ++$j) {
+                            $sum = 0.0;
+                            $other = $columns[$j];
+                            foreach ($weighted as $r => $v) {
+                                $sum += $v * $other[$r];
+                            }
+                            $information[$row][$l * $width + $j] += $sum;
+                        }
+                    }
+                }
+            }
+        }
+        if ($ridge > 0.0) {
+            foreach ($beta as $i => $coefficient) {
+                // The constants stay free, but for classes that no row has.
+                $own = 0 === $i % $width ? 1e-6 : $ridge;
+                $value -= 0.5 * $own * $coefficient * $coefficient;
+                $gradient[$i] -= $own * $coefficient;
+                $information[$i][$i] += $own;
+            }
+        }
+
+        return [$value, array_values($gradient), array_values(array_map(array_values(...), $information))];
+    }
+
+    /**
+     * @param list<list<float>> $columns
+     * @param list<int>         $y
+     * @param list<float>       $w
+     * @param list<float>       $beta
+     *
+     * @return array{float, list<list<float>>, list<list<float>>} log-likelihood, chance of each class but the first per row, and w (y - p)
+     */
+    private function shares(array $columns, array $y, array $w, array $beta): array
+    {
+        $width = \count($columns);
+        $others = $this->classes - 1;
+        $eta = [];
+        for ($k = 0; $k < $others; ++$k) {
+            $sum = array_fill(0, \count($y), 0.0);
+            foreach ($columns as $j => $column) {
+                $b = $beta[$k * $width + $j];
+                if (0.0 !== $b) {
+                    foreach ($column as $r => $v) {
+                        $sum[$r] += $b * $v;
+                    }
+                }
+            }
+            $eta[] = $sum;
+        }
+        $value = 0.0;
+        $p = $residual = array_fill(0, $others, []);
+        foreach ($y as $r => $class) {
+            $most = 0.0;
+            for ($k = 0; $k < $others; ++$k) {
+                $most = max($most, $eta[$k][$r]);
+            }
+            $all = exp(-$most);
+            $raised = [];
+            for ($k = 0; $k < $others; ++$k) {
+                $all += $raised[] = exp($eta[$k][$r] - $most);
+            }
+            $value += $w[$r] * (($class > 0 ? $eta[$class - 1][$r] : 0.0) - $most - log($all));
+            foreach ($raised as $k => $e) {
+                $p[$k][] = $share = $e / $all;
+                $residual[$k][] = $w[$r] * (($class === $k + 1 ? 1.0 : 0.0) - $share);
+            }
+        }
+
+        return [$value, $p, $residual];
+    }
+}

@@ -1,0 +1,158 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Logistic;
+
+use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Math\Distribution\ChiSquare;
+use Dokimos\Core\Table\Table;
+
+/** Coefficients of every class but the first; the chances add up to 1. */
+final readonly class MultinomialModel implements TellsClasses
+{
+    /**
+     * @param list<string>            $classes      the first is the one the others are compared with
+     * @param list<list<Coefficient>> $coefficients per class from the second on
+     * @param list<string>            $aliased      terms that said nothing of their own
+     * @param float                   $ridge        added because the classes are separated; 0 = none
+     */
+    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood)
+    {
+    }
+
+    public function classes(): array
+    {
+        return $this->classes;
+    }
+
+    public function predict(Table $table, ?array $rows = null): array
+    {
+        $shares = $this->shares($table, $rows);
+
+        return $shares[\count($shares) - 1];
+    }
+
+    public function shares(Table $table, ?array $rows = null): array
+    {
+        $sums = [];
+        foreach ($this->coefficients as $own) {
+            $byName = [];
+            foreach ($own as $c) {
+                $byName[$c->name] = $c->estimate;
+            }
+            $sums[] = $this->coding->sums($table, $byName, $rows);
+        }
+        $out = array_fill(0, \count($this->classes), []);
+        foreach ($sums[0] ?? [] as $i => $_) {
+            $most = 0.0;
+            foreach ($sums as $own) {
+                $most = max($most, $own[$i]);
+            }
+            $raised = [exp(-$most)];
+            foreach ($sums as $own) {
+                $raised[] = exp($own[$i] - $most);
+            }
+            $all = array_sum($raised);
+            foreach ($raised as $class => $e) {
+                $out[$class][] = is_nan($all) ? \NAN : $e / $all;
+            }
+        }
+
+        return $out;
+    }
+
+    public function columns(): array
+    {
+        return $this->coding->columns;
+    }
+
+    public function size(): string
+    {
+        $terms = array_sum(array_map(static fn (array $own) => \count($own) - 1, $this->coefficients));
+
+        return number_format($terms).(1 === $terms ? ' term' : ' terms');
+    }
+
+    public function notes(): array
+    {
+        $notes = [];
+        foreach ($this->coding->leftOut as $column => $why) {
+            $notes[] = \sprintf('%s is not used: %s.', $column, $why);
+        }
+        if ([] !== $this->aliased) {
+            $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+        }
+        if ($this->ridge > 0.0) {
+            $notes[] = 'Some classes are separated completely: a ridge of 1 was added to keep the coefficients finite; errors and p-values do not exist.';
+        }
+        if ($this->rowsTotal > $this->rowsUsed) {
+            $notes[] = \sprintf('%s of %s training rows have a missing value in a column used and taught the model nothing.', number_format($this->rowsTotal - $this->rowsUsed), number_format($this->rowsTotal));
+        }
+
+        return $notes;
+    }
+
+    /** @return array<string, mixed> named as in the reference */
+    public function report(): array
+    {
+        $parameters = array_sum(array_map(\count(...), $this->coefficients));
+        $df = $parameters - \count($this->classes) + 1;
+        $lr = 2 * ($this->logLikelihood - $this->nullLogLikelihood);
+        $coefficients = [];
+        foreach ($this->coefficients as $k => $own) {
+            foreach ($own as $c) {
+                $line = $c->toArray();
+                $coefficients[] = ['cls' => $this->classes[$k + 1], 'name' => $c->name, 'estimate' => $c->estimate, 'se' => $c->error, 'z' => $line['z'], 'p' => $line['p'], 'relative_risk_ratio' => $line['odds_ratio']];
+            }
+        }
+
+        return [
+            'rows_total' => $this->rowsTotal,
+            'rows_used' => $this->rowsUsed,
+            'classes' => $this->classes,
+            'reference_class' => $this->classes[0],
+            'parameters' => $parameters,
+            'coefficients' => $coefficients,
+            'log_likelihood' => $this->logLikelihood,
+            'null_log_likelihood' => $this->nullLogLikelihood,
+            'deviance' => -2 * $this->logLikelihood,
+            'aic' => -2 * $this->logLikelihood + 2 * $parameters,
+            'mcfadden_r2' => 0.0 !== $this->nullLogLikelihood ? 1 - $this->logLikelihood / $this->nullLogLikelihood : null,
+            'lr_chi2' => $lr,
+            'lr_df' => $df,
+            'lr_p' => $df > 0 ? (new ChiSquare($df))->upper(max(0.0, $lr)) : null,
+        ];
+    }
+
+    /** @return list<array{row: int, predicted: ?string, probabilities: array<string, ?float>}> */
+    public function predictions(Table $new): array
+    {
+        $out = [];
+        $shares = $this->shares($new);
+        for ($row = 0; $row < $new->rows; ++$row) {
+            $own = [];
+            $best = 0;
+            foreach ($shares as $class => $list) {
+                $own[$this->classes[$class]] = is_nan($list[$row]) ? null : $list[$row];
+                $best = $list[$row] > $shares[$best][$row] ? $class : $best;
+            }
+            $out[] = ['row' => $row + 1, 'predicted' => is_nan($shares[0][$row]) ? null : $this->classes[$best], 'probabilities' => $own];
+        }
+
+        return $out;
+    }
+
+    public function toArray(): array
+    {
+        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood];
+    }
+
+    /** @param array<string, mixed> $data */
+    public static function fromArray(array $data): self
+    {
+        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int} $data */
+        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood']);
+    }
+}

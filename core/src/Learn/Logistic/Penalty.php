@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Logistic;
+
+/** A price on the size of standardized coefficients: λ (α Σ|b| + ½ (1 − α) Σ b²), added to the sum of losses. */
+final readonly class Penalty
+{
+    public const RIDGE = 'ridge';
+    public const LASSO = 'lasso';
+    public const BOTH = 'elastic net';
+
+    /**
+     * @param float $price     λ
+     * @param float $mix       α: 0 = ridge, 1 = lasso
+     * @param float $objective the least of loss and price together
+     */
+    public function __construct(public string $kind, public float $price, public float $mix, public float $objective = 0.0)
+    {
+    }
+
+    public function reaching(float $objective): self
+    {
+        return new self($this->kind, $this->price, $this->mix, $objective);
+    }
+
+    public function sentence(int $zeros): string
+    {
+        return \sprintf('Coefficients are held back by a %s of %s%s; errors and p-values do not exist.', $this->kind, json_encode($this->price), 0 === $zeros ? '' : (1 === $zeros ? ', which put one term out' : \sprintf(', which put %d terms out', $zeros)));
+    }
+
+    /** @return array{kind: string, price: float, mix: float, objective: float} */
+    public function toArray(): array
+    {
+        return ['kind' => $this->kind, 'price' => $this->price, 'mix' => $this->mix, 'objective' => $this->objective];
+    }
+
+    /** @param array{kind: string, price: float|int, mix: float|int, objective: float|int} $data */
+    public static function fromArray(array $data): self
+    {
+        return new self($data['kind'], (float) $data['price'], (float) $data['mix'], (float) $data['objective']);
+    }
+}
