@@ -43,6 +43,18 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
+    /** @return list<string> what a learner can predict; none for one that is not there */
+    public static function tasks(string $name): array
+    {
+        foreach (self::all() as $about) {
+            if ($about->name === $name) {
+                return $about->tasks;
+            }
+        }
+
+        return [];
+    }
+
     /**
      * Settings that are not as usual, in words.
      *
