@@ -128,7 +128,7 @@ final class CommandsTest extends TestCase
         self::assertStringContainsString('1 unfinished imports cleared away', Fixture::console(['dokimos:migrate'], data: $elsewhere)->getOutput());
         self::assertSame(0, $chunks($restored));
         $score = function (string $data, string $name): string {
-            $model = (new \SQLite3($data.'/dokimos.sqlite'))->querySingle('SELECT model FROM trial WHERE number = 1 LIMIT 1');
+            $model = (new \SQLite3($data.'/dokimos.sqlite'))->querySingle('SELECT m.document FROM trial t JOIN fitted_model m ON m.id = t.fitted_id WHERE t.number = 1 LIMIT 1');
             file_put_contents($this->dir."/$name.json", $model);
             Fixture::console(['dokimos:score', $this->dir."/$name.json", $this->dir.'/visits.csv', '--out='.$this->dir."/$name.csv", '--carry=visit_id', '--kind=boiler_class=category']);
 
@@ -161,7 +161,8 @@ final class CommandsTest extends TestCase
             for ($rows = $database->query("PRAGMA main.table_info($table)"); false !== $rows && false !== $row = $rows->fetchArray(\SQLITE3_ASSOC);) {
                 $columns[] = '"'.$row['name'].'"';
             }
-            $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %2$s FROM filled.%1$s', $table, implode(',', $columns)));
+            $from = str_replace('"model"', '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)', implode(',', $columns));
+            $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %3$s FROM filled.%1$s', $table, implode(',', $columns), $from));
         }
         $before = $count();
         self::assertNotContains(0, $before);
@@ -169,6 +170,8 @@ final class CommandsTest extends TestCase
         self::assertStringContainsString('Backed up to', $said);
         self::assertStringContainsString('every reference checked', $said);
         self::assertSame($before, $count());
+        $models = static fn (string $of): mixed => $database->querySingle("SELECT group_concat(m.document) FROM $of.trial t JOIN $of.fitted_model m ON m.id = t.fitted_id ORDER BY t.id");
+        self::assertSame($models('filled'), $models('main'));
         self::assertSame(0, $database->querySingle('SELECT COUNT(*) FROM main.account_invitation'));
         self::assertCount(1, glob($data.'/backups/*.sqlite') ?: []);
     }
@@ -191,7 +194,7 @@ final class CommandsTest extends TestCase
         $database->busyTimeout(10000);
         $database->exec("INSERT INTO job (study_id, user_id, kind, subject, title, pieces, state, cancel_requested, created_at) SELECT study_id, 1, 'trial', id, 'again', 11, 'waiting', 0, '2026-01-01 00:00:00' FROM trial WHERE number = 1 LIMIT 1");
         $job = $database->lastInsertRowID();
-        $database->exec("UPDATE trial SET state = 'waiting', chances = NULL, model = NULL WHERE id = (SELECT subject FROM job WHERE id = $job)");
+        $database->exec("UPDATE trial SET state = 'waiting', chances = NULL, fitted_id = NULL WHERE id = (SELECT subject FROM job WHERE id = $job)");
         foreach (['r0f0', 'r0f1', 'r0f2', 'r0f3', 'r0f4', 'r1f0', 'r1f1', 'r1f2', 'r1f3', 'r1f4', 'whole'] as $key) {
             $payload = 'whole' === $key ? '[]' : json_encode(['repeat' => (int) $key[1], 'fold' => (int) $key[3]], \JSON_THROW_ON_ERROR);
             $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '$payload', 'waiting', 0, 0)");

@@ -33,8 +33,12 @@ describe('steps', () => {
     open('/study/2/preparation')
     await userEvent.click(await button('Add a step…'))
     const items = screen.getAllByRole('menuitem')
-    expect(items).toHaveLength(kinds.length)
     for (const k of kinds) expect(items.some((i) => i.textContent?.startsWith(k.title))).toBe(true)
+    // What is made of other tables stands there too, and leads to where it is done.
+    expect(items.slice(kinds.length).map((i) => i.getAttribute('href'))).toEqual([
+      '/study/2/table?combine=look up',
+      '/study/2/table?combine=gather',
+    ])
   })
 
   it.each(kinds.map((k) => [k.title, k.step]))('%s: its settings are drawn from what the server says', async (title, step) => {
