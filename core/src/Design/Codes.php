@@ -20,7 +20,7 @@ final readonly class Codes
     public const BINS = 255;
     private const LEVELS = 253;
     /** Bins are drawn from at most so many rows, taken evenly. */
-    private const SAMPLE = 200_000;
+    private const SAMPLE = 50_000;
 
     /**
      * @param list<string>                                                                                                 $columns
@@ -89,7 +89,8 @@ final readonly class Codes
      */
     private static function bins(array $values, array $rows, int $most): array
     {
-        $step = max(1, intdiv(\count($rows), self::SAMPLE));
+        // Where every value is to have a code of its own, every row is looked at.
+        $step = $most > self::SAMPLE ? 1 : max(1, intdiv(\count($rows), self::SAMPLE));
         $sorted = [];
         for ($i = 0, $n = \count($rows); $i < $n; $i += $step) {
             $v = $values[$rows[$i]];
@@ -98,14 +99,16 @@ final readonly class Codes
             }
         }
         sort($sorted);
-        $distinct = [];
+        $distinct = $counts = [];
         $before = null;
+        $last = -1;
         foreach ($sorted as $v) {
             if ($v !== $before) {
-                $distinct[] = [$v, 1];
-                $before = $v;
+                $distinct[] = $before = $v;
+                $counts[] = 1;
+                ++$last;
             } else {
-                ++$distinct[\count($distinct) - 1][1];
+                ++$counts[$last];
             }
         }
         $low = $high = [];
@@ -114,7 +117,8 @@ final readonly class Codes
         $held = 0.0;
         $left = \count($sorted);
         $open = false;
-        foreach ($distinct as $i => [$v, $count]) {
+        foreach ($distinct as $i => $v) {
+            $count = $counts[$i];
             if (!$open) {
                 $low[] = $v;
                 $high[] = $v;
@@ -123,7 +127,7 @@ final readonly class Codes
             }
             $high[\count($high) - 1] = $v;
             $held += $count;
-            $next = $distinct[$i + 1][1] ?? 0;
+            $next = $counts[$i + 1] ?? 0;
             // A value that alone fills a bin gets one; what is left is shared among the bins that are left.
             if ($exact || $held >= $room || $next >= $room) {
                 $open = false;

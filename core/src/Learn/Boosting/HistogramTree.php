@@ -93,13 +93,10 @@ final readonly class HistogramTree
     private function divide(Sprout $node, array &$sprouts, array $packed, array $use, array $scale, bool $more): void
     {
         $by = $node->best ?? throw new \LogicException('Nothing divides this node.');
-        [$left, $right] = $this->parted($node->rows, $by);
-        $small = \count($left) <= \count($right) ? $left : $right;
-        $sum = 0;
-        foreach ($small as $r) {
-            $sum += $packed[$r];
-        }
-        $leftSum = $small === $left ? $sum : $node->total - $sum;
+        // Leaves of the last level are not told apart: each row is routed once, when its sum is.
+        $whole = !$this->limits->parted && $node->depth + 1 >= $this->limits->depth;
+        [$left, $right] = $whole ? [[], []] : $this->parted($node->rows, $by);
+        $leftSum = self::leftOf($node->histograms[$by->feature], $by);
         $a = new Sprout($left, $node->depth + 1, $node->low, $node->high, $leftSum);
         $b = new Sprout($right, $node->depth + 1, $node->low, $node->high, $node->total - $leftSum);
         $a->value = $this->value($a->total, $scale, $node->low, $node->high);
@@ -125,7 +122,76 @@ final readonly class HistogramTree
             $this->consider($b, $use, $scale);
         }
         $node->histograms = [];
-        $node->rows = [];
+        $node->rows = $whole ? $node->rows : [];
+    }
+
+    /** @param array<int, int> $h */
+    private static function leftOf(array $h, Division $by): int
+    {
+        $sum = $by->missingLeft ? $h[0] : 0;
+        if (null !== $by->left) {
+            foreach ($by->left as $k) {
+                $sum += $h[$k];
+            }
+
+            return $sum;
+        }
+        for ($k = 1, $end = min($by->cut, self::BINS - 1); $k <= $end; ++$k) {
+            $sum += $h[$k];
+        }
+
+        return $sum;
+    }
+
+    /**
+     * Adds to each row what its leaf says. Hot loop.
+     *
+     * @param list<Sprout>      $sprouts as grown
+     * @param array<int, float> $sums
+     *
+     * @return list<float>
+     */
+    public function added(array $sprouts, array $sums): array
+    {
+        foreach ($sprouts as $s) {
+            if ($s->left < 0) {
+                $v = $s->value;
+                foreach ($s->rows as $r) {
+                    $sums[$r] += $v;
+                }
+            } elseif ([] !== $s->rows && null !== $s->best) {
+                $goes = $this->goesLeft($s->best);
+                $pack = $this->packs[intdiv($s->best->feature, self::PER)];
+                $shift = 8 * ($s->best->feature % self::PER);
+                $value = [];
+                foreach ($goes as $k => $isLeft) {
+                    $value[] = $sprouts[$isLeft ? $s->left : $s->right]->value;
+                }
+                foreach ($s->rows as $r) {
+                    $sums[$r] += $value[$pack[$r] >> $shift & 255];
+                }
+            }
+        }
+
+        return array_values($sums);
+    }
+
+    /** @return list<bool> by code */
+    private function goesLeft(Division $by): array
+    {
+        $goes = array_fill(0, self::BINS, false);
+        if (null === $by->left) {
+            for ($k = 1, $end = min($by->cut, self::BINS - 1); $k <= $end; ++$k) {
+                $goes[$k] = true;
+            }
+        } else {
+            foreach ($by->left as $k) {
+                $goes[$k] = true;
+            }
+        }
+        $goes[0] = $by->missingLeft;
+
+        return array_values($goes);
     }
 
     /**
@@ -254,13 +320,17 @@ final readonly class HistogramTree
         $missingLeft = false;
         $acc = 0;
         $last = $this->sizes[$f];
+        $tries = 0 === $missing ? 0 : 1;
+        $low = $node->low;
+        $high = $node->high;
         for ($k = 1; $k <= $last; ++$k) {
             $own = $h[$k];
             if (0 === $own) {
                 continue;
             }
             $acc += $own;
-            foreach (0 === $missing ? [$acc] : [$acc, $acc + $missing] as $with => $left) {
+            for ($with = 0; $with <= $tries; ++$with) {
+                $left = 0 === $with ? $acc : $acc + $missing;
                 $leftCurve = ($left >> $countBits & $curveMask) * $h1;
                 $rightCurve = $curve - $leftCurve;
                 $leftRows = $countBits > 0 ? $left & $countMask : $leftCurve * $perCurve;
@@ -270,8 +340,8 @@ final readonly class HistogramTree
                 $leftGradient = ($left >> $shift) * $g1;
                 $rightGradient = $gradient - $leftGradient;
                 if ($bounded) {
-                    $a = max($node->low, min($node->high, $leftGradient / ($leftCurve + $ridge)));
-                    $b = max($node->low, min($node->high, $rightGradient / ($rightCurve + $ridge)));
+                    $a = max($low, min($high, $leftGradient / ($leftCurve + $ridge)));
+                    $b = max($low, min($high, $rightGradient / ($rightCurve + $ridge)));
                     if ($rising * ($b - $a) < 0) {
                         continue;
                     }
@@ -392,11 +462,7 @@ final readonly class HistogramTree
         $shift = 8 * ($by->feature % self::PER);
         $left = $right = [];
         if (null !== $by->left) {
-            $in = array_fill(0, self::BINS, false);
-            foreach ($by->left as $k) {
-                $in[$k] = true;
-            }
-            $in[0] = $by->missingLeft;
+            $in = $this->goesLeft($by);
             foreach ($rows as $r) {
                 if ($in[$pack[$r] >> $shift & 255]) {
                     $left[] = $r;

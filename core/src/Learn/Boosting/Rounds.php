@@ -29,6 +29,7 @@ final class Rounds
     private ?array $weights;
     /** @var ?list<float> */
     private ?array $heldWeights;
+    private readonly Packing $packing;
     /** @var array<int, float> */
     private array $gains;
     /** @var ?list<list<int>> codes of the training rows, where they are needed again */
@@ -47,6 +48,7 @@ final class Rounds
         $this->heldY = self::of($task->outcome, $held);
         $this->weights = null === $task->weights ? null : self::of($task->weights, $rows);
         $this->heldWeights = null === $task->weights ? null : self::of($task->weights, $held);
+        $this->packing = new Packing(\count($rows));
         $this->gains = array_fill(0, \count($codes->columns), 0.0);
     }
 
@@ -122,7 +124,7 @@ final class Rounds
         }
         $depth = (int) $this->settings['depth'];
 
-        return new HistogramTree($cells, $sizes, $levels, new Packing(\count($this->rows)), new TreeLimits((int) $this->settings['leaves'], 0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['ridge'], $this->rising));
+        return new HistogramTree($cells, $sizes, $levels, $this->packing, new TreeLimits((int) $this->settings['leaves'], 0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['ridge'], $this->rising, Loss::Quantile === $this->loss));
     }
 
     /** @return list<float> the answer without a tree, on the scale of the sums */
@@ -196,7 +198,7 @@ final class Rounds
      */
     private function tree(HistogramTree $engine, array $slopes, array $sums, float $quantile): array
     {
-        [$packed, $gradientStep, $curveStep] = (new Packing(\count($this->rows)))->pack(...$slopes);
+        [$packed, $gradientStep, $curveStep] = $this->packing->pack(...$slopes);
         $n = \count($this->rows);
         $rows = range(0, $n - 1);
         $sampled = (float) $this->settings['rows'] < 1.0;
@@ -221,13 +223,8 @@ final class Rounds
                 $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $s->rows), $quantile);
             }
             $s->value *= $rate;
-            if (!$sampled) {
-                $v = $s->value;
-                foreach ($s->rows as $r) {
-                    $sums[$r] += $v;
-                }
-            }
         }
+        $sums = $sampled ? $sums : $engine->added($sprouts, $sums);
         $this->plant($sprouts);
         $t = \count($this->grove->roots) - 1;
 

@@ -13,8 +13,9 @@ final readonly class TreeLimits
      * @param float     $rows   in a leaf, at least
      * @param float     $ridge  added to the curvature of each leaf
      * @param list<int> $rising per column: 1 = the answer may only rise with it, -1 = only fall, 0 = either
+     * @param bool      $parted whether the rows of every leaf are wanted; if not, those of the last level stay with the node above
      */
-    public function __construct(public int $leaves, public int $depth, public float $rows, public float $ridge, public array $rising)
+    public function __construct(public int $leaves, public int $depth, public float $rows, public float $ridge, public array $rising, public bool $parted = true)
     {
     }
 }

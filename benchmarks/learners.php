@@ -1,0 +1,207 @@
+<?php
+
+// make bench: quality of the learners on reference data and their speed on made-up data, beside the peers where those are installed.
+// learners.php [quality|speed [TASK...]]; the peers' folder is DOKIMOS_PEERS, or ../shared/peers.
+
+declare(strict_types=1);
+
+use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Format\CsvFile;
+use Dokimos\Core\Learn\Boosting\GradientBoosting;
+use Dokimos\Core\Learn\Forest\RandomForest;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\DecisionTree;
+use Dokimos\Core\Measure\BinaryScores;
+use Dokimos\Core\Measure\ClassFigures;
+use Dokimos\Core\Measure\NumberFigures;
+use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\Table\TextColumn;
+
+$root = dirname(__DIR__);
+require $root.'/vendor/autoload.php';
+ini_set('memory_limit', '8G');
+
+/** Quality on the reference's cases, with the settings of each learner as they are. */
+function quality(string $reference): void
+{
+    $kin = ['logistic' => 'linear', 'multinomial' => 'linear', 'linear' => 'linear', 'tree' => 'cart', 'forest' => 'random_forest', 'boosting' => 'gradient_boosting'];
+    printf("%-20s %-12s %-44s %s\n", 'case', 'learner', 'figures (reference)', 'within the margin');
+    foreach (glob($reference.'/learner-quality-*', \GLOB_ONLYDIR) ?: [] as $dir) {
+        $case = substr(basename($dir), strlen('learner-quality-'));
+        $test = json_decode((string) file_get_contents($dir.'/expected.json'), true)['test_quality'];
+        [$train] = (new CsvFile($dir.'/train.csv'))->read();
+        $kinds = array_map(static fn ($c) => $c->kind(), $train->columns());
+        [$raw] = (new CsvFile($dir.'/test.csv'))->read();
+        $number = isset($test['linear']['rmse']);
+        $classes = $number ? null : distinct($train, 'target');
+        $outcome = static fn (Table $t): array => array_map(static fn (int $r): float => null === $classes ? (float) $t->column('target')->text($r) : (float) array_search($t->column('target')->text($r), $classes, true), range(0, $t->rows - 1));
+        [$y, $truth] = [$outcome($train), $outcome($raw)];
+        $names = array_values(array_filter($train->names(), static fn (string $n) => 'target' !== $n && !$train->column($n) instanceof TextColumn));
+        $new = Table::of(array_combine($names, array_map(static fn (string $n) => Conversion::to($raw->column($n), $kinds[$n]), $names)), $raw->rows);
+        $own = $train->without(array_values(array_diff($train->names(), $names)));
+        foreach (Learners::all() as $about) {
+            $task = new Task($own, $names, $y, range(0, $train->rows - 1), null, $classes);
+            if (!in_array($task->kind(), $about->tasks, true) || !isset($kin[$about->name])) {
+                continue;
+            }
+            // A regression cannot answer where a value is missing: it gets the preparation that an analyst would give it.
+            $steps = 'linear' === $kin[$about->name] ? [['step' => 'fill_missing', 'choose' => ['kinds' => ['number'], 'missing' => true], 'method' => 'median', 'mark' => true], ['step' => 'fill_missing', 'choose' => ['kinds' => ['category', 'yes/no'], 'missing' => true], 'method' => 'constant', 'value' => 'none'], ['step' => 'group_rare', 'choose' => ['kinds' => ['category'], 'missing' => false], 'share' => 0.001]] : [];
+            $settings = 'logistic' === $about->name ? ['penalty' => 'ridge'] : [];
+            try {
+                $fitted = Preparation::fromArray($steps)->fit($own, $task->rows);
+                $table = $fitted->learned->table ?? $own;
+                $begun = microtime(true);
+                $model = Learners::make($about->name, $settings)->fit(new Task($table, $table->names(), $y, $task->rows, null, $classes));
+                $seconds = microtime(true) - $begun;
+                $figures = figures($model, $fitted->apply($new)->table, $truth, $classes);
+            } catch (RuntimeException $e) {
+                printf("%-20s %-12s %s\n", $case, $about->name, $e->getMessage());
+                continue;
+            }
+            $ref = $test[$kin[$about->name]];
+            $said = [];
+            $holds = true;
+            foreach ($figures as $name => $value) {
+                $margin = match ($name) {
+                    'auc' => str_contains($case, 'rare') ? 0.02 : 0.015,
+                    'accuracy' => 0.015,
+                    default => (str_contains($case, 'rare') ? 0.04 : 0.03) * $ref[$name],
+                };
+                $margin = max($margin, $ref['spread_over_seeds'][$name] ?? 0.0);
+                $holds = $holds && (in_array($name, ['auc', 'accuracy'], true) ? $value >= $ref[$name] - $margin : $value <= $ref[$name] + $margin);
+                $said[] = sprintf('%s %.4f (%.4f)', $name, $value, $ref[$name]);
+            }
+            printf("%-20s %-12s %-44s %s, %.1f s\n", $case, $about->name, implode(', ', $said), $holds ? 'yes' : 'NO', $seconds);
+        }
+    }
+}
+
+/** @return list<string> */
+function distinct(Table $table, string $name): array
+{
+    $out = [];
+    for ($row = 0; $row < $table->rows; ++$row) {
+        $out[(string) $table->column($name)->text($row)] = true;
+    }
+    $out = array_map(strval(...), array_keys($out));
+    sort($out, \SORT_STRING);
+
+    return $out;
+}
+
+/** @return array<string, float> */
+function figures(object $model, Table $new, array $truth, ?array $classes): array
+{
+    if (null === $classes) {
+        return ['rmse' => NumberFigures::of($truth, array_map(static fn (float $v) => is_nan($v) ? 0.0 : $v, $model->predict($new)))['rmse']];
+    }
+    if ($model instanceof TellsClasses && count($classes) > 2) {
+        $f = ClassFigures::of($classes, array_map(intval(...), $truth), $model->shares($new));
+
+        return ['log_loss' => $f['log_loss'], 'accuracy' => $f['accuracy']];
+    }
+    $scores = new BinaryScores($truth, $model->predict($new));
+    $losses = $scores->logLosses();
+
+    return ['auc' => (float) $scores->auc(), 'log_loss' => array_sum($losses) / count($losses)];
+}
+
+/** Rows with effects that bend, act together and are missing for a reason; written for the peers as well. */
+function made(string $folder, string $name, int $rows, int $columns, int $seed): array
+{
+    $random = new Random\Randomizer(new Random\Engine\Xoshiro256StarStar($seed));
+    $share = static fn (): float => $random->getInt(1, 1 << 50) / (1 << 50);
+    $normal = static fn (): float => sqrt(-2 * log($share())) * cos(2 * \M_PI * $share());
+    $x = array_fill(0, $columns, []);
+    $y = [];
+    for ($i = 0; $i < $rows; ++$i) {
+        $v = [];
+        for ($j = 0; $j < $columns; ++$j) {
+            $v[] = $normal();
+        }
+        [$v[1], $v[3], $v[7], $v[11]] = [exp($v[1]), (float) $random->getInt(0, 11), (float) $random->getInt(0, 49), (float) $random->getInt(0, 2)];
+        $z = 1.2 * sin(2 * $v[0]) + $v[2] * $v[4] + ($v[5] > 0.3 && $v[6] < 0.1 ? 0.8 : 0.0) - (1 === (int) $v[3] % 3 ? 0.5 * log($v[1]) : 0.0) + 0.04 * ($v[7] - 25) * $v[8] + 0.5 * abs($v[9]) - 0.4 + (2.0 === $v[11] ? 0.6 * $v[10] : 0.0);
+        $y[] = $share() < 1 / (1 + exp(-$z)) ? 1.0 : 0.0;
+        foreach ([0, 2, 5, 8, 12] as $j) {
+            if ($share() < 0.05 + 0.01 * $j || (2 === $j && $z > 2 && $random->getInt(0, 1))) {
+                $v[$j] = \NAN;
+            }
+        }
+        foreach ($v as $j => $c) {
+            $x[$j][] = $c;
+        }
+    }
+    $out = '';
+    foreach ($x as $column) {
+        foreach (array_chunk($column, 65536) as $part) {
+            $out .= pack('e*', ...$part);
+        }
+    }
+    file_put_contents("$folder/$name.X.f64", $out);
+    file_put_contents("$folder/$name.y.u8", implode('', array_map(static fn (float $v) => chr((int) $v), $y)));
+    $table = Table::of(array_map(static fn (array $c) => new NumberColumn($c), array_combine(array_map(static fn (int $j) => 'x'.$j, range(0, $columns - 1)), $x)));
+
+    return [$table, $y];
+}
+
+function cpu(): float
+{
+    $u = getrusage();
+
+    return $u['ru_utime.tv_sec'] + $u['ru_utime.tv_usec'] / 1e6 + $u['ru_stime.tv_sec'] + $u['ru_stime.tv_usec'] / 1e6;
+}
+
+/** @param list<string> $wanted */
+function speed(string $peers, array $wanted): void
+{
+    $boost = static fn (array $more): Learner => new GradientBoosting($more + ['rate' => 0.1, 'patience' => 0, 'columns' => 1.0, 'ridge' => 0.0, 'trees' => 100, 'depth' => 6, 'leaves' => 64]);
+    $tasks = [
+        'gb10k' => ['tr10k', 10_000, $boost([]), 3],
+        'gb100k' => ['tr100k', 100_000, $boost([]), 1],
+        'gb100kl' => ['tr100k', 100_000, $boost(['depth' => 0, 'leaves' => 31]), 1],
+        'gb1m' => ['tr1m', 1_000_000, $boost(['trees' => 10]), 1],
+        'rf10k' => ['tr10k', 10_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
+        'rf100k' => ['tr100k', 100_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
+        'tree100k' => ['tr100k', 100_000, new DecisionTree(['depth' => 0, 'leaf' => 5, 'divide' => 10, 'judged' => 0.0]), 1],
+    ];
+    $folder = sys_get_temp_dir().'/dokimos-peers-'.bin2hex(random_bytes(3));
+    mkdir($folder.'/data', recursive: true);
+    $made = ['te100k' => made($folder.'/data', 'te100k', 100_000, 20, 2)];
+    printf("%-10s %10s %10s %8s %10s %10s %9s %s\n", 'task', 'fit cpu s', 'peer cpu s', 'ratio', 'predict s', 'peer', 'peak MB', 'AUC (peer)');
+    foreach ([] === $wanted ? array_keys($tasks) : $wanted as $task) {
+        [$name, $rows, $learner, $runs] = $tasks[$task];
+        $made[$name] ??= made($folder.'/data', $name, $rows, 20, 1);
+        [$table, $y] = $made[$name];
+        $peer = is_file($peers.'/peers_sklearn.py') ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
+        $peerOf = static fn (string $what): ?float => preg_match('/'.$what.'=([0-9.]+)/', $peer, $m) ? (float) $m[1] : null;
+        $times = [];
+        for ($run = 0; $run < $runs; ++$run) {
+            $before = cpu();
+            $model = $learner->fit(new Task($table, $table->names(), $y, range(0, $rows - 1)));
+            $times[] = cpu() - $before;
+        }
+        sort($times);
+        $fit = $times[intdiv(count($times), 2)];
+        $before = cpu();
+        $chances = $model->predict($made['te100k'][0]);
+        $predict = cpu() - $before;
+        printf("%-10s %10.2f %10s %8s %10.2f %10s %9d %s\n", $task, $fit, null === $peerOf('cpu') ? '-' : sprintf('%.2f', $peerOf('cpu')), null === $peerOf('cpu') ? '-' : sprintf('%.1f', $fit / $peerOf('cpu')), $predict, null === $peerOf('predict100k') ? '-' : sprintf('%.2f', $peerOf('predict100k')), memory_get_peak_usage(true) >> 20, sprintf('%.4f (%s)', (new BinaryScores($made['te100k'][1], $chances))->auc(), null === $peerOf('AUC') ? '-' : sprintf('%.4f', $peerOf('AUC'))));
+    }
+    array_map(unlink(...), glob($folder.'/data/*') ?: []);
+    rmdir($folder.'/data');
+    rmdir($folder);
+}
+
+$what = $argv[1] ?? '';
+if ('speed' !== $what) {
+    $reference = getenv('DOKIMOS_REFERENCE') ?: $root.'/../shared/reference';
+    quality($reference);
+}
+if ('quality' !== $what) {
+    speed(getenv('DOKIMOS_PEERS') ?: $root.'/../shared/peers', array_slice($argv, 2));
+}
