@@ -15,6 +15,7 @@ final readonly class JudgmentView
      * @param array<string, mixed>|null     $sealed       figures of the sealed rows, once opened
      * @param list<string>                  $notes
      * @param array<string, int|float|null> $fit          what the fit on all unsealed rows says about itself
+     * @param list<ChoiceStepView>          $choice       steps by which a regression chose its columns
      * @param list<ImportanceView>          $importance   how much each column did in a forest or a boosted model; most first
      * @param list<RoundView>               $curve        errors by number of trees
      * @param ?string                       $curveSays    what the curve measures
@@ -30,6 +31,7 @@ final readonly class JudgmentView
         public int $sealedRows,
         public array $notes,
         public array $fit,
+        public array $choice,
         public array $importance,
         public array $curve,
         public ?string $curveSays,

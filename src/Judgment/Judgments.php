@@ -56,7 +56,27 @@ final readonly class Judgments
         }, null === $logistic ? [] : $logistic->coefficients);
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $coefficients, $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $logistic?->figures->toArray() ?? [], ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $coefficients, $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $logistic?->figures->toArray() ?? [], self::choice($logistic->trace ?? []), ...self::trees($model));
+    }
+
+    /**
+     * @param list<array<string, mixed>> $trace
+     *
+     * @return list<ChoiceStepView>
+     */
+    private static function choice(array $trace): array
+    {
+        $steps = [];
+        foreach ($trace as $t) {
+            /** @var array{action: string, term?: ?string, aic?: float|int, model?: list<string>, candidates?: list<array{term: ?string, p?: float|int}>} $t */
+            $p = null;
+            foreach ($t['candidates'] ?? [] as $candidate) {
+                $p = $candidate['term'] === ($t['term'] ?? null) && isset($candidate['p']) ? (float) $candidate['p'] : $p;
+            }
+            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, isset($t['aic']) ? (float) $t['aic'] : null, $t['model'] ?? []);
+        }
+
+        return $steps;
     }
 
     /** @return array{list<ImportanceView>, list<RoundView>, ?string} */

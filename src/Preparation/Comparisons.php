@@ -68,9 +68,10 @@ final readonly class Comparisons
         $trials = [];
         foreach ($this->entities->getRepository(Trial::class)->findBy(['variant' => $variant]) as $trial) {
             $auc = $trial->isDone() ? $trial->figures()['auc'] ?? null : null;
+            $size = $trial->figures()['size'] ?? '';
             $figure = static fn (string $of): ?float => \is_array($auc) && is_numeric($auc[$of] ?? null) ? (float) $auc[$of] : null;
             if (null !== $figure('value')) {
-                $trials[] = new TrialBesideView($trial->id(), $trial->number(), Learners::title($trial->learner()), $figure('value'), $figure('low'), $figure('high'), [] !== Ancestry::stale($trial));
+                $trials[] = new TrialBesideView($trial->id(), $trial->number(), $trial->learner(), Learners::title($trial->learner()), \is_string($size) ? $size : '', $figure('value'), $figure('low'), $figure('high'), [] !== Ancestry::stale($trial));
             }
         }
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $b->auc <=> $a->auc);

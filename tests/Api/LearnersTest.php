@@ -92,6 +92,19 @@ final class LearnersTest extends ApiTestCase
         $this->call('GET', '/api/trials/'.$this->tried('logistic', [])['id'].'/tree', null, 404);
     }
 
+    public function testARegressionChoosesItsColumnsAndSaysHow(): void
+    {
+        $line = $this->tried('logistic', ['selection' => 'forward', 'by' => 'p-value', 'steps' => 3]);
+        self::assertContains('Choose columns: forward', $line['settings']);
+        $judgment = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        self::assertLessThanOrEqual(3, \count(array_filter($judgment['choice'], static fn (array $s) => 'enter' === $s['action'])));
+        self::assertSame('enter', $judgment['choice'][0]['action']);
+        self::assertLessThan(0.05, $judgment['choice'][0]['p']);
+        self::assertContains($judgment['choice'][0]['column'], $judgment['choice'][0]['columns']);
+        $lasso = $this->tried('logistic', ['penalty' => 'lasso', 'price' => 20]);
+        self::assertStringContainsString('held back by a lasso of 20', implode(' ', $this->call('GET', '/api/trials/'.$lasso['id'].'/judgment')['notes']));
+    }
+
     public function testSettingsAreDescribedAndRefusedInWords(): void
     {
         $learners = array_column($this->call('GET', '/api/learners'), null, 'name');

@@ -50,6 +50,19 @@ describe('a trial', () => {
     expect(sent.find((s) => s.method === 'POST')?.body).toMatchObject({ settings: { depth: 'deep' } })
   })
 
+  it('that chose its columns shows each step', async () => {
+    const choice = [
+      { action: 'start', column: null, p: null, aic: 595.9, columns: [] },
+      { action: 'enter', column: 'days_ahead', p: null, aic: 566.6, columns: ['days_ahead'] },
+      { action: 'stop', column: null, p: null, aic: 566.6, columns: [] },
+    ]
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice } }
+    open('/study/2/judgment/1')
+    const steps = await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })
+    expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.6days_ahead')
+    await says('1 column was chosen in 3 steps')
+  })
+
   it('of many trees shows what it leans on and where its error was least', async () => {
     instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, coefficients: [], ...(answers.boost as object) } }
     open('/study/2/judgment/1')

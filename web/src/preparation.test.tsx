@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import { answers, button, clean, heading, instead, open, request, says, sent, standIn, where } from './harness'
+import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -225,7 +225,7 @@ describe('variants', () => {
     const two = { ...stored, variants: [stored.variants[0], { ...stored.variants[0], id: 3, letter: 'B', name: 'Drop incomplete' }] }
     instead['GET /api/studies/2/preparation'] = { status: 200, body: two }
     const beside = (letter: string, rows: number, trials: object[]) => ({
-      id: 1,
+      id: letter === 'A' ? 2 : 3,
       letter,
       name: letter,
       steps: 2,
@@ -241,7 +241,19 @@ describe('variants', () => {
         rowsBefore: 6000,
         approximate: false,
         variants: [
-          beside('A', 6000, [{ id: 3, number: 2, title: 'Logistic regression', auc: 0.7312, low: 0.71, high: 0.752, stale: true }]),
+          beside('A', 6000, [
+            {
+              id: 3,
+              number: 2,
+              learner: 'logistic',
+              title: 'Logistic regression',
+              size: '31 terms',
+              auc: 0.7312,
+              low: 0.71,
+              high: 0.752,
+              stale: true,
+            },
+          ]),
           beside('B', 4824, []),
         ],
         columns: [
@@ -265,6 +277,14 @@ describe('variants', () => {
     expect(table).not.toHaveTextContent('slot')
     await userEvent.click(screen.getByLabelText('also columns that are the same'))
     expect(table).toHaveTextContent('slot')
+    // What is stale, or was never tried, is tried with both.
+    instead['POST /api/studies/2/trials'] = { status: 202, body: job }
+    await userEvent.click(await button('Try quick models on each'))
+    await waitFor(() =>
+      expect(
+        sent.filter((r) => r.method === 'POST' && r.path.endsWith('/trials')).map((r) => (r.body as { learner: string }).learner),
+      ).toEqual(['logistic', 'tree', 'logistic', 'tree']),
+    )
     await userEvent.click(await button('Back to the steps'))
     await heading(/Preparation/)
   })

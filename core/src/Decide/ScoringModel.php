@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Table\CodedColumn;
@@ -107,12 +109,19 @@ final readonly class ScoringModel
     {
         $prepared = $this->preparation->apply($selected);
         $lines = [];
+        $tree = $reasons && $this->model instanceof TreeModel ? $this->model : null;
+        $leaves = $tree?->leaves($prepared->table) ?? [];
+        $paths = null === $tree ? [] : TreeReading::sentences($tree);
         foreach (self::chancesOf($this->model, $prepared) as $row => $chance) {
             if (is_nan($chance)) {
                 $lines[] = ['chance' => null, 'why' => 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => ''];
                 continue;
             }
-            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => $reasons ? $this->reasons($prepared->table, $row) : ''];
+            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => match (true) {
+                null !== $tree => $paths[$leaves[$row]] ?? '',
+                $reasons => $this->reasons($prepared->table, $row),
+                default => '',
+            }];
         }
 
         return $lines;

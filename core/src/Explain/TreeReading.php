@@ -63,6 +63,26 @@ final readonly class TreeReading
         return new self($leaves, $branches, $judged, (int) round($others + $events), (int) round($events), (int) round(array_sum($tree->nodes[0]->counts)));
     }
 
+    /** @return array<int, string> the path to each leaf as a sentence, by its place among the nodes */
+    public static function sentences(TreeModel $tree): array
+    {
+        $out = [];
+        /** @var list<array{int, array<array-key, array<string, mixed>>}> $waiting */
+        $waiting = [[0, []]];
+        while ([] !== $waiting) {
+            [$i, $path] = array_pop($waiting);
+            $node = $tree->nodes[$i];
+            if ($node->isLeaf()) {
+                $out[$i] = self::sentence($path);
+                continue;
+            }
+            $waiting[] = [$node->left, self::narrowed($path, $node, true)];
+            $waiting[] = [$node->right, self::narrowed($path, $node, false)];
+        }
+
+        return $out;
+    }
+
     private static function verdict(Interval $share, int $rows, float $cutoff): string
     {
         return match (true) {

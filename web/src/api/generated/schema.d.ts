@@ -1573,6 +1573,15 @@ export interface components {
             /** Format: float */
             oddsHigh?: number | null;
         };
+        ChoiceStepView: {
+            action: string;
+            column?: string | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            aic?: number | null;
+            columns: string[];
+        };
         ImportanceView: {
             column: string;
             /** Format: float */
@@ -1603,6 +1612,7 @@ export interface components {
             fit: {
                 [key: string]: number | (never | null);
             };
+            choice: components["schemas"]["ChoiceStepView"][];
             importance: components["schemas"]["ImportanceView"][];
             curve: components["schemas"]["RoundView"][];
             curveSays?: string | null;
@@ -1907,7 +1917,9 @@ export interface components {
         TrialBesideView: {
             id: number;
             number: number;
+            learner: string;
             title: string;
+            size: string;
             /** Format: float */
             auc?: number | null;
             /** Format: float */

@@ -11,6 +11,7 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
 import { useStudyId } from '../study/api'
 import { type Cell, type CutoffFigures, type Judgment, useJudgment, useOpenSeal } from './api'
+import { Choice } from './Choice'
 import { Coefficients } from './Coefficients'
 import { Densities } from './Densities'
 import { FigureLedger } from './FigureLedger'
@@ -113,6 +114,7 @@ export function JudgmentPage() {
               </section>
             </div>
             {cell && <Records trialId={trialId} studyId={studyId} cell={cell} cutoff={cutoff} onClose={() => set({ cell: null })} />}
+            {data.choice.length > 0 && <Choice judgment={data} />}
             {data.importance.length > 0 && <Trees judgment={data} />}
             {data.coefficients.length > 0 && <Coefficients judgment={data} />}
           </>

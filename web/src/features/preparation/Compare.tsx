@@ -50,14 +50,12 @@ export function Compare({
           )
         }
       >
-        {data && data.variants.some((v) => v.trials.length === 0) && (
+        {data && untried(data.variants).length > 0 && (
           <Button
             disabled={start.isPending}
-            onClick={() =>
-              data.variants.filter((v) => v.trials.length === 0).forEach((v) => start.mutate({ variantId: v.id, learner: 'logistic' }))
-            }
+            onClick={() => untried(data.variants).forEach(([v, learner]) => start.mutate({ variantId: v.id, learner, settings: {} }))}
           >
-            Try a quick model on each
+            Try quick models on each
           </Button>
         )}
         <Button onClick={onClose}>Back to the steps</Button>
@@ -113,6 +111,9 @@ export function Compare({
                 <Line label="Columns" of={data.variants} cell={(v) => whole(v.columns)} />
                 <Line label="Missing cells" of={data.variants} cell={(v) => (v.missing === 0 ? 'none' : whole(v.missing))} />
                 <Line label="Best AUC so far" of={data.variants} cell={(v) => <Reached variant={v} studyId={studyId} />} />
+                {quick.map(([learner, title]) => (
+                  <Line key={learner} label={title} of={data.variants} cell={(v) => <Quick variant={v} learner={learner} />} />
+                ))}
                 {data.variants.some((v) => v.problem != null) && (
                   <Line label="Cannot be done" of={data.variants} cell={(v) => <span className="cinn">{v.problem}</span>} />
                 )}
@@ -185,6 +186,34 @@ function Reached({ variant, studyId }: { variant: Compared; studyId: number }) {
       </span>{' '}
       <span className="soft small">
         trial {best.number}, {best.title.toLowerCase()}
+      </span>
+      {best.stale && <span className="brass small"> stale</span>}
+    </span>
+  )
+}
+
+/** Quick enough to be tried on every variant: one that adds up, one that divides. */
+const quick = [
+  ['logistic', 'Logistic regression'],
+  ['tree', 'Decision tree'],
+] as const
+
+function untried(variants: Compared[]): [Compared, string][] {
+  return variants.flatMap((v) =>
+    quick
+      .filter(([learner]) => !v.trials.some((t) => t.learner === learner && !t.stale))
+      .map(([learner]): [Compared, string] => [v, learner]),
+  )
+}
+
+function Quick({ variant, learner }: { variant: Compared; learner: string }) {
+  const best = variant.trials.find((t) => t.learner === learner)
+  if (!best) return <span className="soft">not tried yet</span>
+  return (
+    <span>
+      {fixed(best.auc)}{' '}
+      <span className="soft">
+        ({fixed(best.low)} to {fixed(best.high)}) {best.size}
       </span>
       {best.stale && <span className="brass small"> stale</span>}
     </span>

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Tests\Explain;
+
+use Dokimos\Core\Explain\TreeLeaf;
+use Dokimos\Core\Explain\TreeReading;
+use Dokimos\Core\Learn\Tree\Node;
+use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Table\DateColumn;
+use PHPUnit\Framework\TestCase;
+
+final class TreeReadingTest extends TestCase
+{
+    /** days <= 8? then make among a, b? and days <= 3? else known from 2026-03-01? */
+    private static function tree(): TreeModel
+    {
+        return new TreeModel([
+            new Node(0, [800.0, 200.0], 0.32, 'days', 8.0, missingLeft: true, left: 1, right: 6, judged: [400.0, 100.0]),
+            new Node(1, [500.0, 50.0], 0.2, 'make', null, ['a', 'b'], ['c'], false, 0.1, 2, 5, [250.0, 25.0]),
+            new Node(2, [300.0, 10.0], 0.1, 'days', 3.0, missingLeft: false, left: 3, right: 4, judged: [200.0, 5.0]),
+            new Node(3, [200.0, 5.0], 0.1, judged: [190.0, 4.0]),
+            new Node(4, [100.0, 5.0], 0.1, judged: [10.0, 1.0]),
+            new Node(5, [200.0, 40.0], 0.2, judged: [50.0, 20.0]),
+            new Node(6, [300.0, 150.0], 0.4, 'day', 20513.5, missingLeft: false, left: 7, right: 8, judged: [150.0, 75.0], isDate: true),
+            new Node(7, [150.0, 20.0], 0.4, judged: [90.0, 15.0]),
+            new Node(8, [150.0, 130.0], 0.4, judged: [60.0, 60.0]),
+        ], ['no', 'yes'], [], []);
+    }
+
+    public function testLeavesAreSentencesWithFiguresOfRowsThatDidNotGrowThem(): void
+    {
+        $reading = TreeReading::of(self::tree(), 0.2);
+        self::assertSame([
+            'days up to 3; make a or b',
+            'days over 3, up to 8, or missing; make a or b',
+            'days up to 8, or missing; make c, or missing',
+            'days over 8; day up to '.gmdate('Y-m-d', (int) floor(20513.5 * DateColumn::DAY)),
+            'days over 8; day over '.gmdate('Y-m-d', (int) floor(20513.5 * DateColumn::DAY)).', or missing',
+        ], array_map(static fn (TreeLeaf $l) => $l->says, $reading->leaves));
+        self::assertSame([194, 11, 70, 105, 120], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
+        self::assertSame(['Sound', 'Thin', 'Thin', 'Split', 'Sound'], array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves), 'few rows; an interval of 22 points; one that holds 20%');
+        self::assertTrue($reading->judged);
+        self::assertSame([500, 100, 1000], [$reading->rows, $reading->events, $reading->trainingRows]);
+        self::assertSame([3, 4, 5, 7, 8], array_map(static fn (TreeLeaf $l) => $l->node, $reading->leaves));
+        self::assertCount(8, $reading->branches);
+        $sentences = TreeReading::sentences(self::tree());
+        foreach ($reading->leaves as $leaf) {
+            self::assertSame($leaf->says, $sentences[$leaf->node]);
+        }
+    }
+
+    public function testWithoutRowsKeptBackTheFiguresAreThoseOfTraining(): void
+    {
+        $bare = new TreeModel(array_map(static fn (Node $n) => $n->judgedBy([]), self::tree()->nodes), ['no', 'yes'], [], []);
+        $reading = TreeReading::of($bare, 0.2);
+        self::assertFalse($reading->judged);
+        self::assertSame([205, 105, 240, 170, 280], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
+        $stump = TreeReading::of(new TreeModel([new Node(0, [30.0, 10.0], 0.3)], ['no', 'yes'], [], []), 0.2);
+        self::assertSame(['every record'], array_map(static fn (TreeLeaf $l) => $l->says, $stump->leaves));
+    }
+}
