@@ -100,7 +100,8 @@ final readonly class TreeReading
     /** @return array<string, mixed> what is known of the column on this side */
     private static function part(Node $node, bool $isLeft): array
     {
-        $missing = $isLeft === $node->missingLeft;
+        // Where nothing was missing, where it would go is no part of the rule.
+        $missing = $node->missingSeen && $isLeft === $node->missingLeft;
         if (null !== $node->leftLevels) {
             return ['levels' => $isLeft ? $node->leftLevels : $node->rightLevels ?? [], 'missing' => $missing];
         }
@@ -125,7 +126,7 @@ final readonly class TreeReading
         if (\is_array($known) && \is_array($new['levels'] ?? null)) {
             $both['levels'] = array_values(array_filter($new['levels'], static fn (mixed $l): bool => \in_array($l, $known, true)));
         }
-        $both['missing'] = true === $new['missing'] && true === ($old['missing'] ?? true);
+        $both['missing'] = (true === $new['missing'] || !$node->missingSeen) && true === ($old['missing'] ?? $new['missing']);
         $path[$name] = $both;
 
         return $path;

@@ -160,7 +160,7 @@ final readonly class DecisionTree implements Learner
                     }
                 }
             }
-            $nodes[] = new Node($grown->depth[$i], $shown, $total / $weight, $codes->columns[$by->feature], $threshold, $left, $right, $by->missingLeft, $improvement, $grown->left[$i], $grown->right[$i], isDate: $task->table->column($codes->columns[$by->feature]) instanceof DateColumn);
+            $nodes[] = new Node($grown->depth[$i], $shown, $total / $weight, $codes->columns[$by->feature], $threshold, $left, $right, $by->missingLeft, $improvement, $grown->left[$i], $grown->right[$i], isDate: $task->table->column($codes->columns[$by->feature]) instanceof DateColumn, missingSeen: $by->missingSeen);
         }
 
         return $nodes;

@@ -220,7 +220,8 @@ final readonly class Grower
         $cy = $this->coded[$f];
         $at = $many = [];
         $n = \count($rows);
-        if ($n <= self::SORTED) {
+        // A histogram of far more codes than rows would mostly count nothing.
+        if ($n <= self::SORTED || 2 * $n < $this->sizes[$f] * $classes) {
             $keys = [];
             foreach ($rows as $r) {
                 $keys[] = $cy[$r];
@@ -321,7 +322,7 @@ final readonly class Grower
             $missingLeft = 2 * $under > $n;
         }
 
-        return new Division($f, $best, $cut, $next, null, $missingLeft);
+        return new Division($f, $best, $cut, $next, null, $missingLeft, missingSeen: $missing > 0);
     }
 
     /**
@@ -386,7 +387,7 @@ final readonly class Grower
             $missingLeft = $this->isLargerLeft($w, $cut, $weight);
         }
 
-        return new Division($f, $this->scaled($best - $parent), $cut, $next, null, $missingLeft);
+        return new Division($f, $this->scaled($best - $parent), $cut, $next, null, $missingLeft, missingSeen: $missingWeight > 0);
     }
 
     /** Gini of two classes is twice the variance. */
@@ -489,7 +490,7 @@ final readonly class Grower
             }
         }
 
-        return new Division($f, $gain, 0, 0, $codes, $missingLeft, $seen);
+        return new Division($f, $gain, 0, 0, $codes, $missingLeft, $seen, \in_array(0, $present, true));
     }
 
     /**
@@ -551,7 +552,7 @@ final readonly class Grower
             return null;
         }
 
-        return new Division($f, $best, $cut, $next, null, null === $missing ? $this->isLargerLeft($sums, $cut, array_sum($sums)) : $missingLeft);
+        return new Division($f, $best, $cut, $next, null, null === $missing ? $this->isLargerLeft($sums, $cut, array_sum($sums)) : $missingLeft, missingSeen: null !== $missing);
     }
 
     /**

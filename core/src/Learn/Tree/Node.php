@@ -14,6 +14,7 @@ final readonly class Node
      * @param ?list<string> $leftLevels  of a category; levels seen here stand in one of the two lists
      * @param ?list<string> $rightLevels
      * @param list<float>   $judged      as counts, of rows that did not grow the tree
+     * @param bool          $missingSeen whether a row without a value grew this division
      * @param bool          $isDate      the threshold is in days since 1970
      */
     public function __construct(
@@ -30,6 +31,7 @@ final readonly class Node
         public int $right = -1,
         public array $judged = [],
         public bool $isDate = false,
+        public bool $missingSeen = true,
     ) {
     }
 
@@ -41,7 +43,7 @@ final readonly class Node
     /** @param list<float> $counts */
     public function judgedBy(array $counts): self
     {
-        return new self($this->depth, $this->counts, $this->impurity, $this->column, $this->threshold, $this->leftLevels, $this->rightLevels, $this->missingLeft, $this->improvement, $this->left, $this->right, $counts, $this->isDate);
+        return new self($this->depth, $this->counts, $this->impurity, $this->column, $this->threshold, $this->leftLevels, $this->rightLevels, $this->missingLeft, $this->improvement, $this->left, $this->right, $counts, $this->isDate, $this->missingSeen);
     }
 
     public function asLeaf(): self
@@ -51,7 +53,7 @@ final readonly class Node
 
     public function placed(int $left, int $right): self
     {
-        return new self($this->depth, $this->counts, $this->impurity, $this->column, $this->threshold, $this->leftLevels, $this->rightLevels, $this->missingLeft, $this->improvement, $left, $right, $this->judged, $this->isDate);
+        return new self($this->depth, $this->counts, $this->impurity, $this->column, $this->threshold, $this->leftLevels, $this->rightLevels, $this->missingLeft, $this->improvement, $left, $right, $this->judged, $this->isDate, $this->missingSeen);
     }
 
     /** @return array<string, mixed> */
@@ -73,19 +75,20 @@ final readonly class Node
             'left' => $this->left,
             'right' => $this->right,
             'date' => $this->isDate,
+            'missing_seen' => $this->missingSeen,
         ];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{depth: int, counts: list<float|int>, impurity: float|int, judged: list<float|int>, column?: string|int, threshold?: float|int|null, left_levels?: ?list<string>, right_levels?: ?list<string>, missing?: string, improvement?: float|int, left?: int, right?: int, date?: bool} $data */
+        /** @var array{depth: int, counts: list<float|int>, impurity: float|int, judged: list<float|int>, column?: string|int, threshold?: float|int|null, left_levels?: ?list<string>, right_levels?: ?list<string>, missing?: string, improvement?: float|int, left?: int, right?: int, date?: bool, missing_seen?: bool} $data */
         $counts = array_map(floatval(...), $data['counts']);
         $judged = array_map(floatval(...), $data['judged']);
         $levels = $data['left_levels'] ?? null;
 
         return !isset($data['column'])
             ? new self($data['depth'], $counts, (float) $data['impurity'], judged: $judged)
-            : new self($data['depth'], $counts, (float) $data['impurity'], (string) $data['column'], null !== $levels ? null : (float) ($data['threshold'] ?? \INF), $levels, $data['right_levels'] ?? null, 'left' === ($data['missing'] ?? ''), (float) ($data['improvement'] ?? 0.0), $data['left'] ?? -1, $data['right'] ?? -1, $judged, $data['date'] ?? false);
+            : new self($data['depth'], $counts, (float) $data['impurity'], (string) $data['column'], null !== $levels ? null : (float) ($data['threshold'] ?? \INF), $levels, $data['right_levels'] ?? null, 'left' === ($data['missing'] ?? ''), (float) ($data['improvement'] ?? 0.0), $data['left'] ?? -1, $data['right'] ?? -1, $judged, $data['date'] ?? false, $data['missing_seen'] ?? true);
     }
 }

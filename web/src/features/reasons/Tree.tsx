@@ -10,7 +10,6 @@ import { useStudy, useStudyId } from '../study/api'
 import { type Branch, type Leaf, type TreeOf, useTree } from './api'
 
 const LINE = 54
-const LEVEL = 132
 
 /** A decision tree read leaf by leaf: its questions at the left, each leaf as a line at the right. */
 export function Tree() {
@@ -61,7 +60,7 @@ export function Tree() {
                 {count(leaves.length, 'leaf', 'leaves')}, {sound.length} sound.
               </b>{' '}
               {above.length > 0
-                ? `The ${count(above.length, 'sound leaf', 'sound leaves')} above average hold ${whole(held)} of ${whole(data.tree.rows)} rows (${share(held / Math.max(1, data.tree.rows))}) and ${whole(events)} of ${whole(data.tree.events)} with “${data.event}”.`
+                ? `${above.length === 1 ? 'The one sound leaf above average holds' : `The ${above.length} sound leaves above average hold`} ${whole(held)} of ${whole(data.tree.rows)} rows (${share(held / Math.max(1, data.tree.rows))}) and ${whole(events)} of ${whole(data.tree.events)} with “${data.event}”.`
                 : 'None of them is clearly above average.'}
             </>
           )
@@ -142,7 +141,8 @@ function Drawing({ data, chosen }: { data: TreeOf; chosen: number | null }) {
   const onPath = new Set<number>()
   for (let n = chosen ?? -1; n >= 0; n = parents.get(n) ?? -1) onPath.add(n)
   const depth = Math.max(1, ...branches.map((b) => b.depth))
-  const width = depth * LEVEL + 24
+  const level = depth > 3 ? 106 : 120
+  const width = depth * level + 24
   const all = leaves.length * LINE
   return (
     <div style={{ position: 'relative', width, height: all + 40, flex: 'none', borderRight: '1px solid var(--rule)' }} aria-hidden="true">
@@ -154,7 +154,7 @@ function Drawing({ data, chosen }: { data: TreeOf; chosen: number | null }) {
       </p>
       <svg width={width} height={all + 40} style={{ position: 'absolute', inset: 0 }}>
         {branches.map((b) => {
-          const x = (b.depth - 1) * LEVEL + 6
+          const x = (b.depth - 1) * level + 6
           const [from, to] = [40 + (b.parent === 0 ? root : at.get(b.parent)!), 40 + height(b.node)]
           return (
             <g
@@ -164,7 +164,7 @@ function Drawing({ data, chosen }: { data: TreeOf; chosen: number | null }) {
               fill="none"
             >
               <path d={`M${x} ${from}V${to}H${x + 6}`} />
-              {b.leaf && <path d={`M${x + LEVEL} ${to}H${width}`} strokeDasharray="2 3" />}
+              {b.leaf && <path d={`M${x + level} ${to}H${width}`} strokeDasharray="2 3" />}
             </g>
           )
         })}
@@ -175,9 +175,9 @@ function Drawing({ data, chosen }: { data: TreeOf; chosen: number | null }) {
           title={b.answer}
           style={{
             position: 'absolute',
-            left: (b.depth - 1) * LEVEL + 15,
+            left: (b.depth - 1) * level + 15,
             top: 40 + height(b.node) - 22,
-            width: LEVEL - 14,
+            width: level - 14,
             fontSize: 12,
             lineHeight: '14px',
             fontWeight: onPath.has(b.node) ? 640 : 400,
@@ -228,7 +228,7 @@ function Leaves({
   onChoose: (node: number) => void
 }) {
   return (
-    <table className="ledger" aria-label="Leaves" style={{ flex: 1, minWidth: 640, alignSelf: 'flex-start' }}>
+    <table className="ledger" aria-label="Leaves" style={{ flex: 1, minWidth: 560, alignSelf: 'flex-start' }}>
       <thead>
         <tr style={{ height: 40 }}>
           <th className="n" style={{ width: 38 }}>
@@ -238,13 +238,13 @@ function Leaves({
           <th className="n" style={{ width: 74 }}>
             Rows, with the event
           </th>
-          <th className="n" style={{ width: 84 }}>
+          <th className="n" style={{ width: 74 }}>
             Share, 95%
           </th>
           <th className="mark" style={{ width: 116 }}>
             <span className="small soft">0 to 100, average {share(data.baseRate, 0)}</span>
           </th>
-          <th style={{ width: 78 }}>Verdict</th>
+          <th style={{ width: 72 }}>Verdict</th>
         </tr>
       </thead>
       <tbody>
@@ -254,9 +254,13 @@ function Leaves({
             <td style={{ whiteSpace: 'normal', lineHeight: '15px', overflow: 'hidden' }} title={l.says}>
               <button
                 type="button"
-                className="link"
                 aria-pressed={l.node === chosen}
                 style={{
+                  appearance: 'none',
+                  border: 0,
+                  background: 'none',
+                  padding: 0,
+                  cursor: 'pointer',
                   color: 'inherit',
                   textAlign: 'left',
                   font: 'inherit',
