@@ -139,6 +139,39 @@ export function Plan() {
         )}
         <div style={{ display: 'flex', flex: 1, minHeight: 0, flexWrap: 'wrap' }}>
           <section className="col" style={{ flex: '1 1 560px', overflow: 'auto' }}>
+            <div style={{ padding: '0 16px' }}>
+              <Trouble error={start.error ?? learners.error ?? preparation.error} />
+              {job.data && (
+                <div role="status" style={{ maxWidth: 520, margin: '8px 0' }}>
+                  <b>{job.data.title}</b>{' '}
+                  {running ? (
+                    <>
+                      is running: {Math.min(fits, Math.round(running.share * (fits + 1)))} of {fits} fits done. You can leave this page.{' '}
+                      <Button size="small" onClick={() => cancel.mutate(running.id)}>
+                        Cancel
+                      </Button>
+                      <div style={{ height: 4, background: 'var(--rule)', marginTop: 6 }}>
+                        <div style={{ height: 4, width: `${100 * running.share}%`, background: 'var(--verdigris)' }} />
+                      </div>
+                    </>
+                  ) : job.data.state === 'done' ? (
+                    <>
+                      is done.{' '}
+                      <Button
+                        size="small"
+                        variant="contained"
+                        color="primary"
+                        onClick={() => void go(`/study/${studyId}/judgment/${job.data.subject}`)}
+                      >
+                        Judge it
+                      </Button>
+                    </>
+                  ) : (
+                    <span className="cinn">{job.data.message ?? 'was cancelled. Nothing was changed.'}</span>
+                  )}
+                </div>
+              )}
+            </div>
             <table className="ledger" aria-label="Learners">
               <thead>
                 <tr>
@@ -208,39 +241,6 @@ export function Plan() {
                 })}
               </tbody>
             </table>
-            <div style={{ padding: '8px 16px' }}>
-              <Trouble error={start.error ?? learners.error ?? preparation.error} />
-              {job.data && (
-                <div role="status" style={{ maxWidth: 520, marginTop: 8 }}>
-                  <b>{job.data.title}</b>{' '}
-                  {running ? (
-                    <>
-                      is running: {Math.min(fits, Math.round(running.share * (fits + 1)))} of {fits} fits done. You can leave this page.{' '}
-                      <Button size="small" onClick={() => cancel.mutate(running.id)}>
-                        Cancel
-                      </Button>
-                      <div style={{ height: 4, background: 'var(--rule)', marginTop: 6 }}>
-                        <div style={{ height: 4, width: `${100 * running.share}%`, background: 'var(--verdigris)' }} />
-                      </div>
-                    </>
-                  ) : job.data.state === 'done' ? (
-                    <>
-                      is done.{' '}
-                      <Button
-                        size="small"
-                        variant="contained"
-                        color="primary"
-                        onClick={() => void go(`/study/${studyId}/judgment/${job.data.subject}`)}
-                      >
-                        Judge it
-                      </Button>
-                    </>
-                  ) : (
-                    <span className="cinn">{job.data.message ?? 'was cancelled. Nothing was changed.'}</span>
-                  )}
-                </div>
-              )}
-            </div>
           </section>
           <section className="col pad" style={{ flex: '0 1 290px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
             <h2 className="fig-title">What it learns from</h2>
