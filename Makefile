@@ -31,6 +31,7 @@ check: install
 
 bench: build
 	@php $(JIT) benchmarks/run.php
+	@php $(JIT) benchmarks/learners.php > /dev/null
 
 findings: build
 	@php $(JIT) -d memory_limit=4G benchmarks/findings.php 20

@@ -52,7 +52,7 @@ final class FitCommand extends CoreCommand
         }
         $model = Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set'))->fit($task);
         $usable = $task->usable();
-        $scoring = ScoringModel::trained($target, $outcome->event, $raw, $fitted, $model, array_sum(array_map(static fn (int $r) => $outcome->values[$r], $usable)) / max(1, \count($usable)));
+        $scoring = ScoringModel::trained($target, $outcome->event, $raw, $fitted, $model, array_sum(array_map(static fn (int $r) => $outcome->values[$r], $usable)) / max(1, \count($usable)), $task->kind());
         if (null !== $out = $options->text('out')) {
             file_put_contents($out, json_encode($scoring->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
         }

@@ -7,6 +7,7 @@ namespace App\CommandLine;
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\NumberColumn;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -47,20 +48,49 @@ final class ScoreCommand extends CoreCommand
                 $problems[] = $line['problem'];
             }
         }
-        $lines = $model->score($model->select($table, $matching), $options->is('reasons'));
+        $selected = $model->select($table, $matching);
+        $lines = $model->score($selected, $options->is('reasons'));
+        $shares = AboutLearner::MORE === $model->task ? $model->shares($selected) : [];
+        $isEvent = AboutLearner::TWO === $model->task;
         $cutoff = (float) $options->required('cutoff');
         if (null !== $out = $options->text('out')) {
             $carry = [] !== $options->list('carry') ? $options->list('carry') : $table->names();
             $handle = fopen($out, 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $out));
-            fwrite($handle, CsvWriter::line([...$carry, preg_replace('/[^\pL\pN]+/u', '_', $model->target).'_chance', 'called', 'because']));
+            $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
+            $target = $name($model->target);
+            fwrite($handle, CsvWriter::line([...$carry, ...($isEvent ? [$target.'_chance', 'called'] : [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), array_keys($shares))]), 'because']));
             foreach ($lines as $row => $line) {
                 $cells = array_map(static fn (string $c) => $table->column($c)->text($row), $carry);
-                fwrite($handle, CsvWriter::line([...$cells, null === $line['chance'] ? null : NumberColumn::write($line['chance']), null === $line['chance'] ? null : ($line['chance'] >= $cutoff ? 'yes' : 'no'), $line['why'] ?? $line['reasons']]));
+                fwrite($handle, CsvWriter::line([...$cells, ...self::answer($line['chance'], array_map(static fn (array $own): float => $own[$row], $shares), $isEvent ? $cutoff : null), $line['why'] ?? $line['reasons']]));
             }
             fclose($handle);
         }
         $scored = array_filter($lines, static fn (array $l) => null !== $l['chance']);
 
-        return ['rows' => \count($lines), 'scored' => \count($scored), 'called' => \count(array_filter($scored, static fn (array $l) => $l['chance'] >= $cutoff)), 'problems' => $problems];
+        return ['rows' => \count($lines), 'scored' => \count($scored)] + ($isEvent ? ['called' => \count(array_filter($scored, static fn (array $l) => $l['chance'] >= $cutoff))] : []) + ['problems' => $problems];
+    }
+
+    /**
+     * @param array<string, float> $shares by class
+     * @param ?float               $cutoff null when no event is called
+     *
+     * @return list<?string> the cells of one record
+     */
+    private static function answer(?float $chance, array $shares, ?float $cutoff): array
+    {
+        $said = null === $chance ? null : NumberColumn::write($chance);
+        if (null !== $cutoff) {
+            return [$said, null === $chance ? null : ($chance >= $cutoff ? 'yes' : 'no')];
+        }
+        if ([] === $shares) {
+            return [$said];
+        }
+        if (null === $chance) {
+            return array_fill(0, 1 + \count($shares), null);
+        }
+        // Of equal chances the first class, as everywhere.
+        $best = array_search(max($shares), $shares, true);
+
+        return [(string) $best, ...array_values(array_map(NumberColumn::write(...), $shares))];
     }
 }

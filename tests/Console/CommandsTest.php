@@ -92,6 +92,37 @@ final class CommandsTest extends TestCase
     }
 
     /** Writes go on while the copy is made: what is in it must be whole, and score as before. */
+    public function testNumbersAndSeveralClassesAreFittedAndScored(): void
+    {
+        $file = $this->dir.'/more.csv';
+        $csv = "size,kind,minutes,outcome\n";
+        for ($i = 0; $i < 300; ++$i) {
+            $size = ($i * 37) % 60;
+            $csv .= \sprintf("%d,%s,%s,%s\n", $size, ['a', 'b'][$i % 2], 10 === $i ? '' : 20 + 2 * $size + $i % 3, $size < 20 ? 'short' : ($size < 40 ? 'middle' : 'long'));
+        }
+        file_put_contents($file, $csv);
+        $run = function (array $fit, string $carry) use ($file): array {
+            /** @var list<string> $fit */
+            Fixture::console(['dokimos:fit', $file, '--inputs=size,kind', '--out='.$this->dir.'/m.json', ...$fit]);
+            $said = json_decode(Fixture::console(['dokimos:score', $this->dir.'/m.json', $file, '--out='.$this->dir.'/s.csv', '--carry='.$carry, '--json'])->getOutput(), true);
+            self::assertSame(['rows' => 300, 'scored' => 300, 'problems' => []], $said);
+
+            return array_map(static fn (string $l): array => str_getcsv($l, escape: ''), file($this->dir.'/s.csv', \FILE_IGNORE_NEW_LINES) ?: []);
+        };
+        foreach (['linear', 'tree', 'forest', 'boosting', 'baseline'] as $learner) {
+            $lines = $run(['--target=minutes', '--task=number', '--learner='.$learner], 'minutes');
+            self::assertSame(['minutes', 'minutes_predicted', 'because'], $lines[0]);
+            $off = array_sum(array_map(static fn (array $l): float => '' === $l[0] ? 0.0 : abs((float) $l[0] - (float) $l[1]), \array_slice($lines, 1))) / 299;
+            self::assertTrue('baseline' === $learner ? $off > 20 : $off < 16, $learner.' is off by '.$off);
+        }
+        foreach (['multinomial', 'tree', 'forest', 'boosting'] as $learner) {
+            $lines = $run(['--target=outcome', '--learner='.$learner], 'outcome');
+            self::assertSame(['outcome', 'outcome_predicted', 'outcome_chance_long', 'outcome_chance_middle', 'outcome_chance_short', 'because'], $lines[0]);
+            self::assertGreaterThan(270, \count(array_filter($lines, static fn (array $l) => $l[0] === $l[1])), $learner);
+            self::assertEqualsWithDelta(1.0, (float) $lines[5][2] + (float) $lines[5][3] + (float) $lines[5][4], 1e-12);
+        }
+    }
+
     public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void
     {
         $data = $this->dir.'/data';

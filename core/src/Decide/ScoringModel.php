@@ -7,9 +7,11 @@ namespace Dokimos\Core\Decide;
 use Dokimos\Core\Explain\Contributions;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Prepared;
@@ -30,6 +32,7 @@ final readonly class ScoringModel
         public FittedPreparation $preparation,
         public Model $model,
         public float $baseRate,
+        public string $task = AboutLearner::TWO,
     ) {
     }
 
@@ -38,7 +41,7 @@ final readonly class ScoringModel
      *
      * @param Table $raw the table it was trained on, before preparation
      */
-    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate): self
+    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate, string $task = AboutLearner::TWO): self
     {
         $needed = $preparation->asks($model->columns());
         $asked = [];
@@ -48,7 +51,7 @@ final readonly class ScoringModel
             }
         }
 
-        return new self($target, $event, $asked, $preparation, $model, $baseRate);
+        return new self($target, $event, $asked, $preparation, $model, $baseRate, $task);
     }
 
     /** @return array<string, string> the match of a table that has the very columns asked for */
@@ -98,6 +101,30 @@ final readonly class ScoringModel
     public function chances(Table $table): array
     {
         return self::chancesOf($this->model, $this->preparation->apply($table));
+    }
+
+    /**
+     * Chances of every class, for a model of several.
+     *
+     * @param Table $selected as given by select()
+     *
+     * @return array<string, list<float>> by class, one per row; NAN where the model cannot answer
+     */
+    public function shares(Table $selected): array
+    {
+        if (!$this->model instanceof TellsClasses) {
+            return [];
+        }
+        $prepared = $this->preparation->apply($selected);
+        $out = [];
+        foreach ($this->model->shares($prepared->table) as $class => $own) {
+            foreach (array_keys($prepared->out) as $row) {
+                $own[$row] = \NAN;
+            }
+            $out[$this->model->classes()[$class]] = array_values($own);
+        }
+
+        return $out;
     }
 
     /**
@@ -189,6 +216,7 @@ final readonly class ScoringModel
             'preparation' => $this->preparation->toArray(),
             'model' => $this->model->toArray(),
             'baseRate' => $this->baseRate,
+            'task' => $this->task,
         ];
     }
 
@@ -199,7 +227,7 @@ final readonly class ScoringModel
             throw new \UnexpectedValueException(\sprintf('This is not a model of the form %s.', self::SCHEMA));
         }
 
-        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float} $data */
+        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string} $data */
         return new self(
             $data['target'],
             $data['event'],
@@ -207,6 +235,7 @@ final readonly class ScoringModel
             FittedPreparation::fromArray($data['preparation']),
             Learners::read($data['model']),
             (float) $data['baseRate'],
+            $data['task'] ?? AboutLearner::TWO,
         );
     }
 }
