@@ -31,7 +31,7 @@ check: install
 
 bench: build
 	@php $(JIT) benchmarks/run.php
-	@php $(JIT) benchmarks/learners.php > /dev/null
+	@php $(JIT) benchmarks/learners.php
 
 findings: build
 	@php $(JIT) -d memory_limit=4G benchmarks/findings.php 20

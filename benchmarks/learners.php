@@ -197,10 +197,12 @@ function speed(string $peers, array $wanted): void
 }
 
 $what = $argv[1] ?? '';
-ob_start(static function (string $text): string {
-    fwrite(\STDERR, $text);
+$text = '';
+// Shown as it comes, and kept for the page.
+ob_start(static function (string $part) use (&$text): string {
+    $text .= $part;
 
-    return $text;
+    return $part;
 }, 1);
 if ('speed' !== $what) {
     quality(getenv('DOKIMOS_REFERENCE') ?: $root.'/../shared/reference');
@@ -209,7 +211,7 @@ if ('speed' !== $what) {
 if ('quality' !== $what) {
     speed(getenv('DOKIMOS_PEERS') ?: $root.'/../shared/peers', array_slice($argv, 2));
 }
-$text = (string) ob_get_clean();
+ob_end_flush();
 if ('' === $what) {
     file_put_contents($root.'/docs/benchmarks-learners.md', "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION.". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1. Speed: CPU seconds in one process, beside the compiled library in one thread in the same run.\n\n```text\n".$text."```\n");
 }
