@@ -53,11 +53,6 @@ final class Grove
         $this->roots[] = \count($this->feature);
     }
 
-    public function nodes(): int
-    {
-        return \count($this->feature);
-    }
-
     /** @param array<float> $values */
     public function leaf(array $values): int
     {
