@@ -16,6 +16,8 @@ use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
+use Dokimos\Core\Learn\Rules\RuleLearner;
+use Dokimos\Core\Learn\Rules\RuleModel;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\TreeModel;
 
@@ -23,7 +25,7 @@ use Dokimos\Core\Learn\Tree\TreeModel;
 final class Learners
 {
     /** @var list<class-string<Learner>> */
-    private const ALL = [LogisticRegression::class, MultinomialRegression::class, LinearRegression::class, DecisionTree::class, RandomForest::class, GradientBoosting::class, Baseline::class];
+    private const ALL = [LogisticRegression::class, MultinomialRegression::class, LinearRegression::class, DecisionTree::class, RuleLearner::class, RandomForest::class, GradientBoosting::class, Baseline::class];
 
     /** @return list<AboutLearner> */
     public static function all(): array
@@ -95,6 +97,7 @@ final class Learners
             'baseline' => BaselineModel::fromArray($data),
             'linear' => LinearModel::fromArray($data),
             'multinomial' => MultinomialModel::fromArray($data),
+            'rules' => RuleModel::fromArray($data),
             'tree' => TreeModel::fromArray($data),
             'forest' => ForestModel::fromArray($data),
             'boosting' => BoostedModel::fromArray($data),

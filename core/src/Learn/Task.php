@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
+use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Table\Table;
 
 /** What a learner is given: a prepared table, the inputs, the outcome per row, and the rows it may learn from. */
@@ -45,5 +46,26 @@ final readonly class Task
             2 === \count($this->classes) => AboutLearner::TWO,
             default => AboutLearner::MORE,
         };
+    }
+
+    /**
+     * How a regression reads the inputs.
+     *
+     * @param list<int> $rows  training rows
+     * @param bool      $marks missing values are filled and marked
+     */
+    public function coding(array $rows, bool $marks = false): Coding
+    {
+        $targets = [];
+        if (null === $this->classes) {
+            $targets['mean outcome'] = $this->outcome;
+        } elseif (2 === \count($this->classes)) {
+            $targets['share of the event'] = $this->outcome;
+        }
+        foreach ([] === $targets ? \array_slice($this->classes ?? [], 1) : [] as $k => $class) {
+            $targets['share of '.$class] = array_map(static fn (float $c): float => $c === $k + 1.0 ? 1.0 : 0.0, $this->outcome);
+        }
+
+        return Coding::learn($this->table, $this->inputs, $rows, $targets, $this->weights, $marks);
     }
 }

@@ -54,6 +54,32 @@ final readonly class LinearFigures
         return new self($rowsTotal, $n, \count($qr->kept), $qr->rss, $around($y), $likelihood, $squares);
     }
 
+    /**
+     * Of a fit whose coefficients are held back: no tests, only what it leaves.
+     *
+     * @param list<list<float>> $y       per block and row
+     * @param list<list<float>> $weights
+     */
+    public static function plain(array $y, array $weights, float $rss, int $parameters, int $rowsTotal): self
+    {
+        $n = 0;
+        $weight = $mean = $tss = $logs = 0.0;
+        foreach ($y as $b => $values) {
+            foreach ($values as $r => $v) {
+                $w = $weights[$b][$r];
+                ++$n;
+                $weight += $w;
+                $logs += 0.5 * log($w);
+                $step = $v - $mean;
+                $mean += $step * $w / $weight;
+                $tss += $w * $step * ($v - $mean);
+            }
+        }
+        $likelihood = $rss > 0.0 ? $logs - $n / 2 * (log(2 * \M_PI) + log($rss / $n) + 1) : \PHP_FLOAT_MAX;
+
+        return new self($rowsTotal, $n, $parameters, $rss, $tss, $likelihood, []);
+    }
+
     public function freedom(): int
     {
         return $this->rowsUsed - $this->parameters;

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Math\Determinant;
 use Dokimos\Core\Math\Distribution\FisherF;
 use Dokimos\Core\Math\Distribution\StudentT;
@@ -15,19 +16,32 @@ use Dokimos\Core\Table\Table;
 final readonly class LinearModel implements Model
 {
     /**
-     * @param list<string>               $names     of the terms kept, "(intercept)" first
-     * @param list<float>                $estimates
-     * @param list<list<float>>          $inverse   of R: (X'X)^-1 = R^-1 R^-T
-     * @param list<array<string, mixed>> $trace     steps of the choice of columns, when there was one
-     * @param list<string>               $aliased   terms that said nothing of their own
+     * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
+     * @param list<float>                                                    $estimates
+     * @param list<list<float>>                                              $inverse   of R: (X'X)^-1 = R^-1 R^-T
+     * @param list<array<string, mixed>>                                     $trace     steps of the choice of columns, when there was one
+     * @param list<string>                                                   $aliased   terms that said nothing of their own
+     * @param list<array{price: float, terms: int, error: float, se: float}> $path      prices tried, when one was looked for
      */
-    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [])
+    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [], public ?Penalty $penalty = null, public array $path = [])
     {
     }
 
     public function predict(Table $table, ?array $rows = null): array
     {
         return $this->coding->sums($table, array_combine($this->names, $this->estimates), $rows);
+    }
+
+    /** Residual standard error; null where errors do not exist. */
+    public function sigma(): ?float
+    {
+        return null === $this->penalty ? $this->figures->sigma() : null;
+    }
+
+    /** Terms that a lasso has put out. */
+    private function zeros(): int
+    {
+        return \count(array_filter($this->estimates, static fn (float $b) => 0.0 === $b));
     }
 
     /**
@@ -86,7 +100,7 @@ final readonly class LinearModel implements Model
     /** @return list<array{name: string, estimate: float, se: ?float, t: ?float, p: ?float, ci_low: ?float, ci_high: ?float}> */
     public function coefficients(): array
     {
-        $sigma = $this->figures->sigma();
+        $sigma = $this->sigma();
         $t = null === $sigma ? null : new StudentT($this->figures->freedom());
         $reach = $t?->quantile(0.975);
         $out = [];
@@ -118,6 +132,9 @@ final readonly class LinearModel implements Model
      */
     public function byColumn(): array
     {
+        if (null !== $this->penalty) {
+            return [];
+        }
         $places = [];
         foreach ($this->coding->terms as $term) {
             $at = array_search($term->name(), $this->names, true);
@@ -125,7 +142,7 @@ final readonly class LinearModel implements Model
                 $places[$term->column][] = $at;
             }
         }
-        $sigma = $this->figures->sigma();
+        $sigma = $this->sigma();
         $out = [];
         foreach ($places as $column => $own) {
             $inverse = $correlation = [];
@@ -182,7 +199,7 @@ final readonly class LinearModel implements Model
 
     public function size(): string
     {
-        $terms = \count($this->names) - 1;
+        $terms = \count($this->names) - 1 - (null === $this->penalty ? 0 : $this->zeros());
 
         return 1 === $terms ? '1 term' : number_format($terms).' terms';
     }
@@ -196,10 +213,13 @@ final readonly class LinearModel implements Model
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
         }
+        if (null !== $this->penalty) {
+            $notes[] = $this->penalty->sentence($this->zeros());
+        }
         if ([] !== $this->trace) {
             $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
         }
-        if ($this->figures->freedom() <= 0) {
+        if (null === $this->penalty && $this->figures->freedom() <= 0) {
             $notes[] = 'There are as many terms as rows: the fit is exact and says nothing about its errors.';
         }
         $left = $this->figures->rowsTotal - $this->figures->rowsUsed;
@@ -212,13 +232,13 @@ final readonly class LinearModel implements Model
 
     public function toArray(): array
     {
-        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace];
+        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace, 'penalty' => $this->penalty?->toArray(), 'path' => $this->path];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>} $data */
-        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? []);
+        /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>} $data */
+        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? [], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['path'] ?? []);
     }
 }

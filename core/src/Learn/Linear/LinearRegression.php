@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
@@ -16,7 +19,7 @@ use Dokimos\Core\Math\Qr;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
 
-/** Ordinary least squares; formulas and sources: docs/methods/linear-regression.md. */
+/** Least squares, plain or with a price on the coefficients; formulas and sources: docs/methods/linear-regression.md. */
 final readonly class LinearRegression implements Learner
 {
     /** @var array<string, string|float|int|bool> */
@@ -30,12 +33,22 @@ final readonly class LinearRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], Choice::settings());
+        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], [
+            ...Penalty::settings(),
+            new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.'),
+            LearnerSetting::missing(),
+            ...Choice::settings(),
+        ]);
     }
 
     public function settings(): array
     {
         return $this->settings;
+    }
+
+    private function marks(): bool
+    {
+        return Coding::MARK === $this->settings['missing'];
     }
 
     public function fit(Task $task, ?Progress $progress = null): LinearModel
@@ -44,13 +57,13 @@ final readonly class LinearRegression implements Learner
             return $this->fitted($task, [], $progress);
         }
         $usable = $task->usable();
-        $all = Coding::learn($task->table, $task->inputs, $usable);
+        $all = $task->coding($usable, $this->marks());
         // The same rows for every candidate, or their sums of squares could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $chosen = Choice::of($this->settings, $all->columns, \count($rows), function (array $columns) use ($task, $rows): Candidate {
-            $figures = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights, null), [])->figures;
+        $chosen = Choice::of($this->settings, $all->columns, $task, $rows, function (array $columns, array $rows) use ($task): array {
+            $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights, null), []);
 
-            return new Candidate($figures->logLikelihood, $figures->parameters, $figures->rowsUsed, $figures->rss);
+            return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss)];
         }, $progress ?? new Silent());
 
         return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights, null), $chosen['trace'], $progress);
@@ -60,12 +73,15 @@ final readonly class LinearRegression implements Learner
     private function fitted(Task $task, array $trace, ?Progress $progress = null): LinearModel
     {
         $usable = $task->usable();
-        $coding = Coding::learn($task->table, $task->inputs, $usable);
+        $coding = $task->coding($usable, $this->marks());
         $rows = $coding->complete($task->table, $usable);
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
         }
-        $matrix = $coding->matrix($task->table, $rows);
+        $matrix = $coding->matrix($task->table, $rows, true);
+        if (null !== $penalty = Penalty::of($this->settings)) {
+            return $this->heldBack($penalty, $task, $coding, $matrix, $rows, $trace);
+        }
         $columns = array_fill(0, \count($matrix->names), []);
         foreach ($matrix->blocks as $block) {
             foreach ($block as $j => $part) {
@@ -94,7 +110,7 @@ final readonly class LinearRegression implements Learner
         $figures = LinearFigures::of($columns, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
         foreach ([...$qr->solution, $figures->rss, $figures->tss, ...$figures->sumsOfSquares] as $v) {
             if (!is_finite($v)) {
-                throw new CannotFit('The numbers are too large: their squares are beyond what can be added up. Scale the columns first.');
+                throw self::tooLarge();
             }
         }
 
@@ -107,5 +123,56 @@ final readonly class LinearRegression implements Learner
             $figures,
             $trace,
         );
+    }
+
+    /**
+     * @param list<int>                  $rows
+     * @param list<array<string, mixed>> $trace
+     */
+    private function heldBack(Penalty $penalty, Task $task, Coding $coding, Matrix $raw, array $rows, array $trace): LinearModel
+    {
+        $y = $weights = [];
+        $weightSum = 0.0;
+        foreach (array_chunk($rows, Matrix::BLOCK) as $chunk) {
+            $ys = $ws = [];
+            foreach ($chunk as $row) {
+                $ys[] = $task->outcome[$row];
+                $ws[] = $w = $task->weights[$row] ?? 1.0;
+                $weightSum += $w;
+            }
+            $y[] = $ys;
+            $weights[] = $ws;
+        }
+        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
+        $search = new HeldBack($scaled, $y, $weights);
+        $path = true === $this->settings['find'] ? $search->path($penalty->mix) : [];
+        $best = null;
+        foreach ($path as $place) {
+            if (null === $best || $place['error'] < $best['error']) {
+                $best = $place;
+            }
+        }
+        if (null !== $best) {
+            $penalty = new Penalty($penalty->kind, $best['price'], $penalty->mix);
+        }
+        $fit = $search->at($penalty);
+        $estimates = [$fit['beta'][0]];
+        for ($j = 1, $width = \count($spreads); $j < $width; ++$j) {
+            $estimates[$j] = $fit['beta'][$j] / $spreads[$j];
+            $estimates[0] -= $estimates[$j] * $means[$j];
+        }
+        foreach ([...$estimates, $fit['rss']] as $v) {
+            if (!is_finite($v)) {
+                throw self::tooLarge();
+            }
+        }
+        $kept = \count(array_filter($fit['beta'], static fn (float $b) => 0.0 !== $b));
+
+        return new LinearModel($coding, $raw->names, array_values($estimates), [], [], LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)), $trace, $penalty->reaching($fit['objective']), $path);
+    }
+
+    private static function tooLarge(): CannotFit
+    {
+        return new CannotFit('The numbers are too large: their squares are beyond what can be added up. Scale the columns first.');
     }
 }

@@ -26,7 +26,11 @@ final class LinearReport
             'gvif' => array_map(static fn (array $c): array => ['term' => $c['term'], 'df' => $c['df'], 'gvif' => $c['gvif'], 'gvif_pow' => $c['gvif_pow']], $columns),
             'drop_one_term' => array_map(static fn (array $c): array => ['term' => $c['term'], 'df' => $c['df'], 'rss_without' => $c['rss_without'], 'f' => $c['f'], 'p' => $c['p']], $columns),
         ];
-        if (null === $task->weights && $model->figures->freedom() > 1) {
+        if (null !== $model->penalty) {
+            $slopes = array_combine(\array_slice($model->names, 1), \array_slice($model->estimates, 1));
+            $out['penalized'] = ['objective' => $model->penalty->objective, 'nonzero' => \count(array_filter($slopes, static fn (float $b) => 0.0 !== $b)), 'intercept_original' => $model->estimates[0], 'coefficients_original' => $slopes, 'lambda' => $model->penalty->price, 'alpha' => $model->penalty->mix, 'path' => $model->path];
+        }
+        if (null === $model->penalty && null === $task->weights && $model->figures->freedom() > 1) {
             $out['diagnostics_first_10_used_rows'] = self::diagnostics($model, $task, \array_slice($rows, 0, self::FIRST));
             $out['max_cooks_distance'] = \count($rows) > self::EVERY ? null : self::farthest($model, $task, $rows);
         }
@@ -85,7 +89,7 @@ final class LinearReport
      */
     public static function predictions(LinearModel $model, Table $new): array
     {
-        $sigma = $model->figures->sigma();
+        $sigma = $model->sigma();
         $reach = null === $sigma ? null : (new StudentT($model->figures->freedom()))->quantile(0.975);
         $all = $new->rows > 0 ? range(0, $new->rows - 1) : [];
         $complete = $model->coding->complete($new, $all);

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Learn\Logistic;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Table\Table;
 
 /** A fitted logistic regression. */
@@ -14,7 +15,7 @@ final readonly class LogisticModel implements Model
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
-     * @param list<list<float>>          $covariance   of the coefficients
+     * @param list<list<float>>          $covariance   of the coefficients; [] where there are no errors
      * @param list<float>                $means        of the matrix columns over the training rows; 0 for the constant
      * @param list<string>               $aliased      terms left out because they repeat others
      * @param ?list<string>              $separated    terms that separate the classes; [] = completely; null = not separated
@@ -88,6 +89,9 @@ final readonly class LogisticModel implements Model
      */
     public function standardError(array $x): float
     {
+        if ([] === $this->covariance) {
+            return 0.0;
+        }
         $sum = 0.0;
         foreach ($x as $i => $xi) {
             foreach ($x as $j => $xj) {
@@ -126,6 +130,9 @@ final readonly class LogisticModel implements Model
         if ([] !== $this->trace) {
             $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
         }
+        if ([] === $this->covariance && null === $this->penalty) {
+            $notes[] = 'So many terms are fitted by their slopes alone: errors and p-values are not computed.';
+        }
         if (null !== $this->separated) {
             $notes[] = \sprintf(
                 '%s The likelihood has no highest point (separation), so a ridge of %s was added to keep the coefficients finite; errors and p-values do not exist.',
@@ -161,7 +168,7 @@ final readonly class LogisticModel implements Model
     /** @param array<string, mixed> $data as written by toArray() */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
+        /** @var array{coding: array<string, mixed>, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
         $coefficients = array_map(static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']), $data['coefficients']);
         /** @var array<int, float> $flat */
         $flat = unpack('e*', (string) base64_decode($data['covariance'], true)) ?: [];

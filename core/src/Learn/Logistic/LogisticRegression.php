@@ -11,10 +11,12 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\Lbfgs;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
@@ -31,6 +33,8 @@ final readonly class LogisticRegression implements Learner
     /** Standard error times spread beyond which a term is taken to run to infinity; honest fits stay below 1. */
     private const RUNAWAY = 50.0;
     private const RIDGE = 1.0;
+    /** Terms beyond which the fit goes by slopes alone (L-BFGS). */
+    private const MOST = 500;
     private const SAMPLE_FROM = 30000;
     /** The estimate of a sample is a place to begin, itself wrong by more than this. */
     private const SAMPLE_ENOUGH = 1.0;
@@ -47,9 +51,8 @@ final readonly class LogisticRegression implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], [
-            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both. Columns are standardized for it.', choices: ['nothing', Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
-            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9),
-            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0),
+            ...Penalty::settings(),
+            LearnerSetting::missing(),
             ...Choice::settings(),
         ]);
     }
@@ -59,15 +62,9 @@ final readonly class LogisticRegression implements Learner
         return $this->settings;
     }
 
-    private function penalty(): ?Penalty
+    private function marks(): bool
     {
-        $kind = (string) $this->settings['penalty'];
-
-        return 'nothing' === $kind ? null : new Penalty($kind, (float) $this->settings['price'], match ($kind) {
-            Penalty::RIDGE => 0.0,
-            Penalty::LASSO => 1.0,
-            default => (float) $this->settings['mix'],
-        });
+        return Coding::MARK === $this->settings['missing'];
     }
 
     public function fit(Task $task, ?Progress $progress = null): LogisticModel
@@ -76,13 +73,13 @@ final readonly class LogisticRegression implements Learner
             return $this->fitted($task, [], $progress);
         }
         $usable = $task->usable();
-        $all = Coding::learn($task->table, $task->inputs, $usable);
+        $all = $task->coding($usable, $this->marks());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $chosen = Choice::of($this->settings, $all->columns, \count($rows), function (array $columns) use ($task, $rows): Candidate {
-            $figures = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights), [])->figures;
+        $chosen = Choice::of($this->settings, $all->columns, $task, $rows, function (array $columns, array $rows) use ($task): array {
+            $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights), []);
 
-            return new Candidate($figures->logLikelihood, $figures->parameters, $figures->rowsUsed);
+            return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed)];
         }, $progress ?? new Silent());
 
         return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights), $chosen['trace'], $progress);
@@ -92,7 +89,7 @@ final readonly class LogisticRegression implements Learner
     private function fitted(Task $task, array $trace, ?Progress $progress = null): LogisticModel
     {
         $usable = $task->usable();
-        $coding = Coding::learn($task->table, $task->inputs, $usable);
+        $coding = $task->coding($usable, $this->marks());
         $rows = $coding->complete($task->table, $usable);
         [$y, $weights, $rowsUsed, $positives, $weightSum, $weightedPositives] = self::outcome($task, $rows);
         if ($weightedPositives <= 0.0 || $weightedPositives >= $weightSum) {
@@ -100,12 +97,15 @@ final readonly class LogisticRegression implements Learner
                 ? 'No training row has a value in every column used. Fill or set aside the columns with missing values first.'
                 : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format($rowsUsed)));
         }
-        $raw = $coding->matrix($task->table, $rows);
+        $raw = $coding->matrix($task->table, $rows, true);
         [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
         $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
-        $penalty = $this->penalty();
+        $penalty = Penalty::of($this->settings);
         if (null !== $penalty) {
             return $this->heldBack($penalty, $coding, $scaled, $y, $weights, $means, $spreads, $trace, static fn (float $logLikelihood, int $parameters, int $steps) => new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $logLikelihood, $null, $parameters, $steps), log($weightedPositives / ($weightSum - $weightedPositives)), $progress);
+        }
+        if (\count($scaled->names) > self::MOST) {
+            return self::climbed($coding, $scaled, $y, $weights, $means, $spreads, $trace, static fn (float $logLikelihood, int $parameters, int $steps) => new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $logLikelihood, $null, $parameters, $steps), $progress);
         }
         $start = self::start($scaled, $y, $weights, log($weightedPositives / ($weightSum - $weightedPositives)));
         $newton = new NewtonFit($scaled, $y, $weights);
@@ -173,6 +173,38 @@ final readonly class LogisticRegression implements Learner
         $kept = \count(array_filter($fit->beta, static fn (float $b) => 0.0 !== $b));
 
         return new LogisticModel($coding, $coefficients, $nothing, $means, [], null, 0.0, $figures($fit->logLikelihood, $kept, 0), $trace, $penalty->reaching($fit->objective));
+    }
+
+    /**
+     * By slopes alone, where the table of curvatures would be too large.
+     *
+     * @param list<list<float>>                          $y
+     * @param list<list<float>>                          $weights
+     * @param list<float>                                $means
+     * @param list<float>                                $spreads
+     * @param list<array<string, mixed>>                 $trace
+     * @param \Closure(float, int, int): LogisticFigures $figures
+     */
+    private static function climbed(Coding $coding, Matrix $scaled, array $y, array $weights, array $means, array $spreads, array $trace, \Closure $figures, ?Progress $progress): LogisticModel
+    {
+        $width = \count($scaled->names);
+        $nothing = array_values(array_fill(0, $width, 0.0));
+        $separated = null;
+        foreach ([0.0, self::RIDGE] as $ridge) {
+            $fit = new NewtonFit($scaled, $y, $weights, $ridge);
+            $found = Lbfgs::highest($nothing, $fit->slope(...), $progress);
+            if ($ridge > 0.0 || ($found['converged'] && max([0.0, ...array_map(abs(...), $found['place'])]) <= 30.0)) {
+                break;
+            }
+            $separated = [];
+        }
+        $beta = $found['place'];
+        for ($j = 1; $j < $width; ++$j) {
+            $beta[$j] /= $spreads[$j];
+            $beta[0] -= $beta[$j] * $means[$j];
+        }
+
+        return new LogisticModel($coding, array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $scaled->names, $beta), [], $means, [], $separated, $ridge, $figures($found['value'] + $fit->penalty($found['place']), $width, $found['steps']), $trace);
     }
 
     /**

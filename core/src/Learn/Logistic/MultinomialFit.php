@@ -6,11 +6,12 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\Lbfgs;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
 
 /** Newton's method on the coefficients of all classes but the first, class after class in one list. */
-final class MultinomialFit
+final class MultinomialFit implements Smooth
 {
     private const STEPS = 60;
 
@@ -25,15 +26,15 @@ final class MultinomialFit
      * @param list<list<int>>   $y       the place of the class per block and row
      * @param list<list<float>> $weights
      */
-    public function __construct(private readonly Matrix $x, private readonly array $y, private readonly array $weights, private readonly int $classes)
+    public function __construct(private readonly Matrix $x, private readonly array $y, private readonly array $weights, private readonly int $classes, private readonly float $ridge = 0.0)
     {
     }
 
     /** @throws NotPositiveDefinite */
-    public function run(float $ridge, ?Progress $progress = null): void
+    public function run(?Progress $progress = null): void
     {
         $beta = array_values(array_fill(0, \count($this->x->names) * ($this->classes - 1), 0.0));
-        [$value, $gradient, $information] = $this->evaluate($beta, $ridge);
+        [$value, $gradient, $information] = $this->evaluate($beta);
         $this->converged = false;
         for ($step = 1; $step <= self::STEPS; ++$step) {
             $progress?->report(min(0.95, $step / 10));
@@ -48,7 +49,7 @@ final class MultinomialFit
                 foreach ($beta as $i => $b) {
                     $candidate[] = $b + $size * $direction[$i];
                 }
-                $new = $this->evaluate($candidate, $ridge);
+                $new = $this->evaluate($candidate);
                 if ($new[0] >= $value - 1e-13 * abs($value)) {
                     $better = true;
                     break;
@@ -66,15 +67,65 @@ final class MultinomialFit
         }
         $this->beta = $beta;
         $this->information = $information;
-        $this->logLikelihood = $this->evaluate($beta, 0.0)[0];
+        $this->logLikelihood = $value + $this->penalty($beta);
     }
 
-    /**
-     * @param list<float> $beta
-     *
-     * @return array{float, list<float>, list<list<float>>} log-likelihood less the ridge, gradient, lower triangle of the information
-     */
-    private function evaluate(array $beta, float $ridge): array
+    /** By the slope alone, where curvature would be too large a table. */
+    public function climb(?Progress $progress = null): void
+    {
+        $found = Lbfgs::highest(array_values(array_fill(0, \count($this->x->names) * ($this->classes - 1), 0.0)), $this->slope(...), $progress);
+        $this->beta = $found['place'];
+        $this->converged = $found['converged'];
+        $this->logLikelihood = $found['value'] + $this->penalty($found['place']);
+    }
+
+    public function width(): int
+    {
+        return \count($this->x->names);
+    }
+
+    /** The constants stay free, but for a trace that holds those of classes that no row has. */
+    private function priceOf(int $place): float
+    {
+        return 0 === $place % \count($this->x->names) ? min(1e-6, $this->ridge) : $this->ridge;
+    }
+
+    public function penalty(array $beta): float
+    {
+        $sum = 0.0;
+        foreach ($beta as $i => $b) {
+            $sum += 0.5 * $this->priceOf($i) * $b * $b;
+        }
+
+        return $sum;
+    }
+
+    public function slope(array $beta): array
+    {
+        $width = \count($this->x->names);
+        $value = -$this->penalty($beta);
+        $gradient = [];
+        foreach ($beta as $i => $b) {
+            $gradient[] = -$this->priceOf($i) * $b;
+        }
+        foreach ($this->x->blocks as $b => $columns) {
+            [$own, , $residual] = $this->shares($columns, $this->y[$b], $this->weights[$b], $beta);
+            $value += $own;
+            foreach ($residual as $k => $left) {
+                foreach ($columns as $j => $column) {
+                    $sum = 0.0;
+                    foreach ($column as $r => $v) {
+                        $sum += $v * $left[$r];
+                    }
+                    $gradient[$k * $width + $j] += $sum;
+                }
+            }
+        }
+
+        return [$value, array_values($gradient)];
+    }
+
+    public function evaluate(array $beta): array
     {
         $width = \count($this->x->names);
         $others = $this->classes - 1;
@@ -120,14 +171,10 @@ final class MultinomialFit
                 }
             }
         }
-        if ($ridge > 0.0) {
-            foreach ($beta as $i => $coefficient) {
-                // The constants stay free, but for classes that no row has.
-                $own = 0 === $i % $width ? 1e-6 : $ridge;
-                $value -= 0.5 * $own * $coefficient * $coefficient;
-                $gradient[$i] -= $own * $coefficient;
-                $information[$i][$i] += $own;
-            }
+        $value -= $this->penalty($beta);
+        foreach ($this->ridge > 0.0 ? $beta : [] as $i => $coefficient) {
+            $gradient[$i] -= $this->priceOf($i) * $coefficient;
+            $information[$i][$i] += $this->priceOf($i);
         }
 
         return [$value, array_values($gradient), array_values(array_map(array_values(...), $information))];

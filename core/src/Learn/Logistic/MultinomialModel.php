@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Table\Table;
@@ -18,7 +19,7 @@ final readonly class MultinomialModel implements TellsClasses
      * @param list<string>            $aliased      terms that said nothing of their own
      * @param float                   $ridge        added because the classes are separated; 0 = none
      */
-    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood)
+    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood, private ?Penalty $penalty = null)
     {
     }
 
@@ -84,6 +85,11 @@ final readonly class MultinomialModel implements TellsClasses
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
         }
+        if (null !== $this->penalty) {
+            $notes[] = $this->penalty->sentence(\count(array_filter(array_merge(...$this->coefficients), static fn (Coefficient $c) => 0.0 === $c->estimate)));
+        } elseif (0.0 === $this->ridge && null === $this->coefficients[0][0]->error) {
+            $notes[] = 'So many terms are fitted by their slopes alone: errors and p-values are not computed.';
+        }
         if ($this->ridge > 0.0) {
             $notes[] = 'Some classes are separated completely: a ridge of 1 was added to keep the coefficients finite; errors and p-values do not exist.';
         }
@@ -120,6 +126,7 @@ final readonly class MultinomialModel implements TellsClasses
             'deviance' => -2 * $this->logLikelihood,
             'aic' => -2 * $this->logLikelihood + 2 * $parameters,
             'mcfadden_r2' => 0.0 !== $this->nullLogLikelihood ? 1 - $this->logLikelihood / $this->nullLogLikelihood : null,
+            'penalized' => null === $this->penalty ? null : ['lambda' => $this->penalty->price, 'alpha' => $this->penalty->mix, 'objective' => $this->penalty->objective],
             'lr_chi2' => $lr,
             'lr_df' => $df,
             'lr_p' => $df > 0 ? (new ChiSquare($df))->upper(max(0.0, $lr)) : null,
@@ -146,13 +153,13 @@ final readonly class MultinomialModel implements TellsClasses
 
     public function toArray(): array
     {
-        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood];
+        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood, 'penalty' => $this->penalty?->toArray()];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array{columns: list<string>, terms: list<array{column: string, level: ?string}>, levels: array<string, list<string>>, left_out: array<string, string>}, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int} $data */
-        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood']);
+        /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
+        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null);
     }
 }

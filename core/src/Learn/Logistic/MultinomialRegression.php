@@ -11,6 +11,7 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
@@ -22,22 +23,26 @@ use Dokimos\Core\Progress;
  */
 final readonly class MultinomialRegression implements Learner
 {
+    /** Coefficients of all classes together, beyond which they are fitted by their slopes alone. */
     private const MOST = 400;
+
+    /** @var array<string, string|float|int|bool> */
+    private array $settings;
 
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        LearnerSetting::values(self::described()->title, [], $given);
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
     }
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], []);
+        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), LearnerSetting::missing()]);
     }
 
     public function settings(): array
     {
-        return [];
+        return $this->settings;
     }
 
     public function fit(Task $task, ?Progress $progress = null): MultinomialModel
@@ -46,7 +51,7 @@ final readonly class MultinomialRegression implements Learner
             throw new CannotFit('Multinomial regression tells classes apart; this outcome is a number.');
         }
         $usable = $task->usable();
-        $coding = Coding::learn($task->table, $task->inputs, $usable);
+        $coding = $task->coding($usable, Coding::MARK === $this->settings['missing']);
         $rows = $coding->complete($task->table, $usable);
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
@@ -69,61 +74,93 @@ final readonly class MultinomialRegression implements Learner
             throw new CannotFit(\sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format(\count($rows))));
         }
         $absent = array_keys(array_filter($counts, static fn (float $c) => $c <= 0.0));
-        $raw = $coding->matrix($task->table, $rows);
+        $raw = $coding->matrix($task->table, $rows, true);
         [$x, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
-        $ones = new NewtonFit($x, array_map(static fn (array $ys): array => array_map(static fn (int $c): float => (float) (0 === $c), $ys), $y), $weights);
-        $aliased = Cholesky::dependent($ones->informationAt(array_values(array_fill(0, \count($x->names), 0.0))));
-        $x = $x->without($aliased);
+        $penalty = Penalty::of($this->settings);
+        $aliased = [];
+        if (null === $penalty && \count($x->names) <= self::MOST) {
+            $ones = new NewtonFit($x, array_map(static fn (array $ys): array => array_map(static fn (int $c): float => (float) (0 === $c), $ys), $y), $weights);
+            $aliased = Cholesky::dependent($ones->informationAt(array_values(array_fill(0, \count($x->names), 0.0))));
+            $x = $x->without($aliased);
+        }
         $keep = array_values(array_diff(array_keys($raw->names), $aliased));
-        $width = \count($keep);
-        if ($width * (\count($task->classes) - 1) > self::MOST) {
-            throw new CannotFit(\sprintf('%s coefficients are too many for all to be fitted together; set columns aside or group rare values. At most %d are.', number_format($width * (\count($task->classes) - 1)), self::MOST));
+        [$fit, $covariance, $ridge] = null === $penalty ? self::fitted($x, $y, $weights, \count($task->classes), [] !== $absent, $progress) : [null, [], 0.0];
+        if (null === $fit) {
+            \assert(null !== $penalty);
+            $smooth = new MultinomialFit($x, $y, $weights, \count($task->classes), $penalty->price * (1 - $penalty->mix));
+            $fit = (new SparseFit($smooth, $penalty->price * $penalty->mix))->run(array_values(array_fill(0, \count($keep) * (\count($task->classes) - 1), 0.0)), $progress);
+            $penalty = $penalty->reaching($fit->objective);
         }
-        $fit = new MultinomialFit($x, $y, $weights, \count($task->classes));
-        $ridge = 0.0;
-        try {
-            $fit->run(0.0, $progress);
-            // Chances that all are certain, or coefficients that ran away: the likelihood has no highest point.
-            $separated = [] !== $absent || !$fit->converged || max([0.0, ...array_map(abs(...), $fit->beta)]) > 30.0;
-        } catch (NotPositiveDefinite) {
-            $separated = true;
-        }
-        if ($separated) {
-            $ridge = 1.0;
-            $fit->run($ridge, $progress);
-        }
-        $covariance = Cholesky::of($fit->information)->inverse();
-        $means = array_map(static fn (int $k): float => $means[$k], $keep);
-        $spreads = array_map(static fn (int $k): float => $spreads[$k], $keep);
-        $coefficients = [];
-        for ($c = 1; $c < \count($task->classes); ++$c) {
-            $from = ($c - 1) * $width;
-            $own = [];
-            // Back to columns as they came: each slope over its spread, the constant less what centering took off.
-            $constant = array_fill(0, $width, 0.0);
-            $constant[0] = 1.0;
-            for ($j = 0; $j < $width; ++$j) {
-                $estimate = $fit->beta[$from + $j] / $spreads[$j];
-                $own[$j] = new Coefficient($x->names[$j], $estimate, $ridge > 0.0 ? null : sqrt(max(0.0, $covariance[$from + $j][$from + $j])) / $spreads[$j]);
-                if ($j > 0) {
-                    $constant[$j] = -$means[$j] / $spreads[$j];
-                }
-            }
-            $shift = $variance = 0.0;
-            foreach ($constant as $i => $a) {
-                $shift += $a * $fit->beta[$from + $i];
-                foreach ($constant as $j => $b) {
-                    $variance += $a * $b * $covariance[$from + $i][$from + $j];
-                }
-            }
-            $own[0] = new Coefficient($x->names[0], $shift, $ridge > 0.0 ? null : sqrt(max(0.0, $variance)));
-            $coefficients[] = array_values($own);
-        }
+        $coefficients = self::carriedBack($fit->beta, $covariance, $x->names, array_map(static fn (int $k): float => $means[$k], $keep), array_map(static fn (int $k): float => $spreads[$k], $keep));
         $null = 0.0;
         foreach ($counts as $count) {
             $null += $count > 0.0 ? $count * log($count / $weightSum) : 0.0;
         }
 
-        return new MultinomialModel($coding, $task->classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null);
+        return new MultinomialModel($coding, $task->classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty);
+    }
+
+    /**
+     * @param list<list<int>>   $y
+     * @param list<list<float>> $weights
+     *
+     * @return array{MultinomialFit, list<list<float>>, float} the fit, the covariance ([] where there is none), the ridge that had to be added
+     */
+    private static function fitted(Matrix $x, array $y, array $weights, int $classes, bool $absent, ?Progress $progress): array
+    {
+        $many = \count($x->names) * ($classes - 1) > self::MOST;
+        foreach ([0.0, 1.0] as $ridge) {
+            $fit = new MultinomialFit($x, $y, $weights, $classes, $ridge);
+            try {
+                $many ? $fit->climb($progress) : $fit->run($progress);
+                // Chances that all are certain, or coefficients that ran away: the likelihood has no highest point.
+                if ($ridge > 0.0 || (!$absent && $fit->converged && max([0.0, ...array_map(abs(...), $fit->beta)]) <= 30.0)) {
+                    break;
+                }
+            } catch (NotPositiveDefinite $e) {
+                if ($ridge > 0.0) {
+                    throw $e;
+                }
+            }
+        }
+
+        return [$fit, $many || $ridge > 0.0 ? [] : Cholesky::of($fit->information)->inverse(), $ridge];
+    }
+
+    /**
+     * Back to columns as they came: each slope over its spread, the constant less what centering took off.
+     *
+     * @param list<float>       $beta       class after class
+     * @param list<list<float>> $covariance [] where there is none
+     * @param list<string>      $names
+     * @param list<float>       $means
+     * @param list<float>       $spreads
+     *
+     * @return list<list<Coefficient>> per class but the first
+     */
+    private static function carriedBack(array $beta, array $covariance, array $names, array $means, array $spreads): array
+    {
+        $width = \count($names);
+        $constant = [1.0];
+        for ($j = 1; $j < $width; ++$j) {
+            $constant[] = -$means[$j] / $spreads[$j];
+        }
+        $error = static fn (float $variance): ?float => [] === $covariance ? null : sqrt(max(0.0, $variance));
+        $coefficients = [];
+        for ($from = 0, $all = \count($beta); $from < $all; $from += $width) {
+            $own = [];
+            $shift = $variance = 0.0;
+            for ($i = 0; $i < $width; ++$i) {
+                $shift += $constant[$i] * $beta[$from + $i];
+                for ($j = 0; [] !== $covariance && $j < $width; ++$j) {
+                    $variance += $constant[$i] * $constant[$j] * $covariance[$from + $i][$from + $j];
+                }
+                $own[] = new Coefficient($names[$i], $beta[$from + $i] / $spreads[$i], $error(([] === $covariance ? 0.0 : $covariance[$from + $i][$from + $i]) / $spreads[$i] ** 2));
+            }
+            $own[0] = new Coefficient($names[0], $shift, $error($variance));
+            $coefficients[] = $own;
+        }
+
+        return $coefficients;
     }
 }

@@ -15,7 +15,7 @@ use Dokimos\Core\Silent;
  *
  * ℓ(β) = Σ w [y ln p + (1 - y) ln(1 - p)] - ½ ridge Σ β² (without the constant). McCullagh and Nelder 1989, chapter 4.
  */
-final class NewtonFit
+final class NewtonFit implements Smooth
 {
     public const MOST_STEPS = 60;
     /** Twice what the log-likelihood can still gain, below which no coefficient moves by more than 1e-8 of its standard error. */
@@ -126,6 +126,11 @@ final class NewtonFit
         return $this->first[1][2];
     }
 
+    public function width(): int
+    {
+        return \count($this->x->names);
+    }
+
     /** @param list<float> $beta */
     public function penalty(array $beta): float
     {
@@ -167,6 +172,28 @@ final class NewtonFit
         /** @var list<float> $gradient */
         /** @var list<list<float>> $information */
         return [$value, $gradient, $information];
+    }
+
+    public function slope(array $beta): array
+    {
+        $value = -$this->penalty($beta);
+        $gradient = [];
+        foreach ($beta as $i => $b) {
+            $gradient[] = $i > 0 ? -$this->ridge * $b : 0.0;
+        }
+        foreach ($this->x->blocks as $b => $columns) {
+            [$blockValue, $residual] = self::scores($columns, $this->y[$b], $this->weights[$b], $beta);
+            $value += $blockValue;
+            foreach ($columns as $j => $column) {
+                $sum = 0.0;
+                foreach ($column as $r => $v) {
+                    $sum += $v * $residual[$r];
+                }
+                $gradient[$j] += $sum;
+            }
+        }
+
+        return [$value, array_values($gradient)];
     }
 
     /**

@@ -23,8 +23,8 @@ final class SparseFit
     public float $logLikelihood = -\INF;
     public float $objective = \INF;
 
-    /** @param NewtonFit $smooth with the ridge λ (1 − α) */
-    public function __construct(private readonly NewtonFit $smooth, private readonly float $price)
+    /** @param Smooth $smooth with the ridge λ (1 − α) */
+    public function __construct(private readonly Smooth $smooth, private readonly float $price)
     {
     }
 
@@ -34,7 +34,7 @@ final class SparseFit
         $progress ??= new Silent();
         $beta = $start;
         [$value, $gradient, $information] = $this->smooth->evaluate($beta);
-        $objective = $this->price * self::size($beta) - $value;
+        $objective = $this->price * $this->size($beta) - $value;
         for ($step = 1; $step <= self::STEPS; ++$step) {
             $progress->report(min(0.95, $step / 20));
             $target = $this->solved($beta, $gradient, $information);
@@ -48,7 +48,7 @@ final class SparseFit
                     $moved = max($moved, abs($target[$j] - $b) / (1 + abs($b)));
                 }
                 [$newValue, $newGradient, $newInformation] = $this->smooth->evaluate($candidate);
-                $new = $this->price * self::size($candidate) - $newValue;
+                $new = $this->price * $this->size($candidate) - $newValue;
                 if ($new <= $objective + 1e-13 * abs($objective)) {
                     $better = true;
                     break;
@@ -70,11 +70,12 @@ final class SparseFit
     }
 
     /** @param list<float> $beta */
-    private static function size(array $beta): float
+    private function size(array $beta): float
     {
         $sum = 0.0;
+        $width = $this->smooth->width();
         foreach ($beta as $j => $b) {
-            $sum += $j > 0 ? abs($b) : 0.0;
+            $sum += 0 === $j % $width ? 0.0 : abs($b);
         }
 
         return $sum;
@@ -92,6 +93,7 @@ final class SparseFit
     private function solved(array $beta, array $gradient, array $information): array
     {
         $p = \count($beta);
+        $width = $this->smooth->width();
         $a = [];
         for ($i = 0; $i < $p; ++$i) {
             for ($j = 0; $j < $p; ++$j) {
@@ -109,7 +111,7 @@ final class SparseFit
                     continue;
                 }
                 $pull = $slope[$j] + $curve * $b[$j];
-                $new = 0 === $j ? $pull / $curve : ($pull > $this->price ? ($pull - $this->price) / $curve : ($pull < -$this->price ? ($pull + $this->price) / $curve : 0.0));
+                $new = 0 === $j % $width ? $pull / $curve : ($pull > $this->price ? ($pull - $this->price) / $curve : ($pull < -$this->price ? ($pull + $this->price) / $curve : 0.0));
                 $change = $new - $b[$j];
                 if (0.0 !== $change) {
                     $b[$j] = $new;

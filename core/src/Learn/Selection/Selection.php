@@ -29,8 +29,18 @@ final class Selection
     {
     }
 
+    /**
+     * @param float $penalty for each parameter: 2 for AIC, ln n for BIC
+     *
+     * @return \Closure(list<string>): float
+     */
+    public function criterion(float $penalty): \Closure
+    {
+        return fn (array $model): float => $this->of(array_values(array_filter($model, is_string(...))))->aic($penalty);
+    }
+
     /** @param list<string> $model */
-    private function of(array $model): Candidate
+    public function of(array $model): Candidate
     {
         return $this->fitted[implode("\0", $model)] ??= ($this->fit)($model);
     }
@@ -157,40 +167,41 @@ final class Selection
     }
 
     /**
-     * By an information criterion: at each step the single change that lowers it most; none left ends it.
+     * By a criterion: at each step the single change that lowers it most; none left ends it.
      *
-     * @param float $penalty for each parameter: 2 for AIC, ln n for BIC
+     * @param string                        $key   what the criterion is called in the trace
+     * @param \Closure(list<string>): float $score of a model by its columns; for an information criterion: criterion()
      *
-     * @return array{final: list<string>, aic: float, trace: list<array<string, mixed>>}
+     * @return array{final: list<string>, value: float, trace: list<array<string, mixed>>}
      */
-    public function byCriterion(string $method, float $penalty): array
+    public function byCriterion(string $method, string $key, \Closure $score): array
     {
         $model = self::BACKWARD === $method ? $this->columns : [];
-        $now = $this->of($model)->aic($penalty);
-        $trace = [['action' => 'start', 'aic' => $now, 'model' => $model]];
+        $now = $score($model);
+        $trace = [['action' => 'start', $key => $now, 'model' => $model]];
         for ($step = 0; 0 === $this->most || $step < $this->most; ++$step) {
             $this->progress->report(min(0.9, $step / (\count($this->columns) + 1)));
-            $candidates = [['action' => 'none', 'term' => null, 'aic' => $now]];
+            $candidates = [['action' => 'none', 'term' => null, $key => $now]];
             $best = null;
             foreach (self::FORWARD === $method ? [] : $model as $column) {
                 $smaller = $this->without($model, $column);
-                $candidates[] = ['action' => 'remove', 'term' => $column, 'aic' => $aic = $this->of($smaller)->aic($penalty)];
-                $best = null === $best || $aic < $best[1] ? [$smaller, $aic, 'remove', $column] : $best;
+                $candidates[] = ['action' => 'remove', 'term' => $column, $key => $value = $score($smaller)];
+                $best = null === $best || $value < $best[1] ? [$smaller, $value, 'remove', $column] : $best;
             }
             foreach (self::BACKWARD === $method ? [] : array_diff($this->columns, $model) as $column) {
                 $larger = $this->with($model, $column);
-                $candidates[] = ['action' => 'enter', 'term' => $column, 'aic' => $aic = $this->of($larger)->aic($penalty)];
-                $best = null === $best || $aic < $best[1] ? [$larger, $aic, 'enter', $column] : $best;
+                $candidates[] = ['action' => 'enter', 'term' => $column, $key => $value = $score($larger)];
+                $best = null === $best || $value < $best[1] ? [$larger, $value, 'enter', $column] : $best;
             }
             // What rounding alone lowers would go on for ever.
             if (null === $best || $best[1] >= $now - 1e-9 * abs($now)) {
-                $trace[] = ['action' => 'stop', 'aic' => $now, 'candidates' => $candidates];
+                $trace[] = ['action' => 'stop', $key => $now, 'candidates' => $candidates];
                 break;
             }
             [$model, $now] = $best;
-            $trace[] = ['action' => $best[2], 'term' => $best[3], 'aic' => $now, 'model' => $model, 'candidates' => $candidates];
+            $trace[] = ['action' => $best[2], 'term' => $best[3], $key => $now, 'model' => $model, 'candidates' => $candidates];
         }
 
-        return ['final' => $model, 'aic' => $now, 'trace' => $trace];
+        return ['final' => $model, 'value' => $now, 'trace' => $trace];
     }
 }

@@ -178,6 +178,27 @@ final readonly class TreeModel implements TellsClasses
         return null === $this->classes ? [$this->nodes[$node]->counts[0]] : $this->nodes[$node]->counts;
     }
 
+    /** @return array<int, array<array-key, Part>> what the path to each leaf demands of each column, by the leaf's place among the nodes */
+    public function paths(): array
+    {
+        $out = [];
+        /** @var list<array{int, array<array-key, Part>}> $waiting */
+        $waiting = [[0, []]];
+        while ([] !== $waiting) {
+            [$i, $path] = array_pop($waiting);
+            $node = $this->nodes[$i];
+            if (null === $node->column) {
+                $out[$i] = $path;
+                continue;
+            }
+            foreach ([[$node->right, false], [$node->left, true]] as [$child, $isLeft]) {
+                $waiting[] = [$child, Part::narrowed($path, (string) $node->column, Part::of($node, $isLeft))];
+            }
+        }
+
+        return $out;
+    }
+
     public function columns(): array
     {
         $used = [];

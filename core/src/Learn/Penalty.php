@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn\Logistic;
+namespace Dokimos\Core\Learn;
 
 /** A price on the size of standardized coefficients: λ (α Σ|b| + ½ (1 − α) Σ b²), added to the sum of losses. */
 final readonly class Penalty
@@ -18,6 +18,28 @@ final readonly class Penalty
      */
     public function __construct(public string $kind, public float $price, public float $mix, public float $objective = 0.0)
     {
+    }
+
+    /** @return list<LearnerSetting> */
+    public static function settings(): array
+    {
+        return [
+            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both. Columns are standardized for it.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
+            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9),
+            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0),
+        ];
+    }
+
+    /** @param array<string, string|float|int|bool> $settings */
+    public static function of(array $settings): ?self
+    {
+        $kind = (string) $settings['penalty'];
+
+        return 'nothing' === $kind ? null : new self($kind, (float) $settings['price'], match ($kind) {
+            self::RIDGE => 0.0,
+            self::LASSO => 1.0,
+            default => (float) $settings['mix'],
+        });
     }
 
     public function reaching(float $objective): self

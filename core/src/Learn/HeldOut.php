@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+use Random\Engine\Xoshiro256StarStar;
+use Random\Randomizer;
+
+/** Training rows that a learner keeps back from itself to choose by, and what a model loses on rows. */
+final class HeldOut
+{
+    private const LEAST = 1e-15;
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return array{list<int>, list<int>} the rest and the rows kept back, each in the order given; the same for the same rows
+     */
+    public static function parts(array $rows, float $share, string $purpose): array
+    {
+        $held = \array_slice((new Randomizer(new Xoshiro256StarStar(hash('sha256', $purpose, true))))->shuffleArray($rows), 0, (int) round($share * \count($rows)));
+        sort($held);
+
+        return [array_values(array_diff($rows, $held)), $held];
+    }
+
+    /**
+     * Mean log loss of classes, mean squared error of a number; rows that the model cannot answer are left out.
+     *
+     * @param list<int> $rows
+     */
+    public static function loss(Model $model, Task $task, array $rows): float
+    {
+        $loss = $weight = 0.0;
+        $shares = match (true) {
+            null !== $task->classes && $model instanceof TellsClasses => $model->shares($task->table, $rows),
+            default => [$model->predict($task->table, $rows)],
+        };
+        foreach ($rows as $i => $row) {
+            $y = $task->outcome[$row];
+            $p = $shares[\count($shares) > 1 ? (int) $y : 0][$i];
+            if (is_nan($p)) {
+                continue;
+            }
+            $w = $task->weights[$row] ?? 1.0;
+            $weight += $w;
+            $loss += $w * match (true) {
+                null === $task->classes => ($y - $p) ** 2,
+                \count($shares) > 1 => -log(max(self::LEAST, $p)),
+                default => -log(max(self::LEAST, $y > 0.5 ? $p : 1.0 - $p)),
+            };
+        }
+
+        return $weight > 0.0 ? $loss / $weight : \INF;
+    }
+}

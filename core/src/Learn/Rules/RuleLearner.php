@@ -1,0 +1,224 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Rules;
+
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\LearnerSetting;
+use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Learn\Tree\DecisionTree;
+use Dokimos\Core\Learn\Tree\Pruning;
+use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Progress;
+use Random\Engine\Xoshiro256StarStar;
+use Random\Randomizer;
+
+/**
+ * Rules drawn from a tree: every leaf's path, with the parts taken away that do not pay, in the order of how far they can be relied on
+ * (after Quinlan 1993, chapter 5). Support and share of each rule come from rows that grew neither tree nor rules. Definition: docs/methods/rules.md.
+ */
+final readonly class RuleLearner implements Learner
+{
+    /** @var array<string, string|float|int|bool> */
+    private array $settings;
+
+    /** @param array<string, mixed> $given */
+    public function __construct(array $given = [])
+    {
+        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+    }
+
+    public static function described(): AboutLearner
+    {
+        return new AboutLearner('rules', 'Rules', 'Sentences drawn from a tree, shortened, and put in order: the first that a record meets answers.', [AboutLearner::TWO, AboutLearner::MORE], [
+            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Of the tree that the rules are drawn from: no rule is longer.', 1, 60),
+            new LearnerSetting('leaf', 'Rows of a rule, at least', LearnerSetting::WHOLE, 40, 'Among training rows. More make rules that can be relied on, and fewer of them.', 1, 1_000_000),
+            new LearnerSetting('most', 'Rules, at most', LearnerSetting::WHOLE, 20, 'The rest fall to the last rule, for every other record.', 1, 1000),
+            new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less shortens rules more.', 0.0001, 0.5),
+            new LearnerSetting('judged', 'Share of rows kept back to judge the rules', LearnerSetting::NUMBER, 0.2, 'These rows grow neither tree nor rules: what a rule says of them can be believed.', 0.0, 0.5),
+            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
+        ]);
+    }
+
+    public function settings(): array
+    {
+        return $this->settings;
+    }
+
+    public function fit(Task $task, ?Progress $progress = null): RuleModel
+    {
+        if (null === $task->classes) {
+            throw new CannotFit('Rules tell classes apart; this outcome is a number.');
+        }
+        $usable = $task->usable();
+        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':judged', true)));
+        $judging = \array_slice($random->shuffleArray($usable), 0, (int) round((float) $this->settings['judged'] * \count($usable)));
+        sort($judging);
+        $rows = array_values(array_diff($usable, $judging));
+        $leaf = (int) $this->settings['leaf'];
+        $tree = (new DecisionTree(['depth' => $this->settings['depth'], 'leaf' => $leaf, 'divide' => max(2, 2 * $leaf), 'judged' => 0.0]))->fit(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), $progress);
+        $rules = [];
+        $overall = $this->counts($task, $rows);
+        foreach ($this->drawn($tree, $task, $rows, $overall) as $rule) {
+            $rules[$rule->sentence()] ??= $rule;
+        }
+        $ordered = $this->ordered(array_values($rules), $task, $rows, $leaf, $overall);
+        $notes = 1 === \count($ordered) ? ['No rule holds: every record gets the average chance, as the baseline.'] : [];
+        foreach ($tree->leftOut as $name => $why) {
+            $notes[] = \sprintf('%s was left out: %s.', $name, $why);
+        }
+        $model = new RuleModel($ordered, $task->classes, $notes);
+        if ([] === $judging) {
+            return $model;
+        }
+        $judged = array_fill(0, \count($ordered), []);
+        foreach ($model->first($task->table, $judging) as $i => $rule) {
+            $judged[$rule][] = $judging[$i];
+        }
+
+        return new RuleModel(array_map(fn (Rule $rule, array $own): Rule => new Rule($rule->path, $rule->class, $rule->counts, $this->counts($task, array_values($own))), $ordered, $judged), $task->classes, $notes);
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return list<float> weight of each class
+     */
+    private function counts(Task $task, array $rows): array
+    {
+        $counts = array_fill(0, \count($task->classes ?? []), 0.0);
+        foreach ($rows as $row) {
+            $counts[(int) $task->outcome[$row]] += $task->weights[$row] ?? 1.0;
+        }
+
+        return array_values($counts);
+    }
+
+    /**
+     * The path to each leaf, shortened as long as the error to fear does not grow. A rule points to the class that its rows have most
+     * above its share overall: of a rare event no leaf has more than half.
+     *
+     * @param list<int>   $rows
+     * @param list<float> $overall
+     *
+     * @return \Generator<Rule>
+     */
+    private function drawn(TreeModel $tree, Task $task, array $rows, array $overall): \Generator
+    {
+        foreach ($tree->paths() as $i => $path) {
+            $counts = $tree->nodes[$i]->counts;
+            $class = self::pointsTo($counts, $overall);
+            $rule = new Rule($path, $class, $counts);
+            $fear = $this->fear($counts, $class);
+            while ([] !== $rule->path) {
+                $best = null;
+                foreach ($rule->path as $name => $part) {
+                    foreach ($part->loosened() as $looser) {
+                        $shorter = $rule->path;
+                        if (null === $looser) {
+                            unset($shorter[$name]);
+                        } else {
+                            $shorter[$name] = $looser;
+                        }
+                        $own = $this->counts($task, RuleModel::met($task->table, new Rule($shorter, $class, []), $rows));
+                        $new = $this->fear($own, $class);
+                        if ($new <= $fear) {
+                            $fear = $new;
+                            $best = new Rule($shorter, $class, $own);
+                        }
+                    }
+                }
+                if (null === $best) {
+                    break;
+                }
+                $rule = $best;
+            }
+            if ([] !== $rule->path) {
+                yield $rule;
+            }
+        }
+    }
+
+    /**
+     * @param list<float> $counts
+     * @param list<float> $overall
+     */
+    private static function pointsTo(array $counts, array $overall): int
+    {
+        $best = (int) array_search(max([0.0, ...$overall]), $overall, true);
+        foreach ($counts as $k => $c) {
+            // Compared crosswise: a class without rows has no ratio.
+            $best = $c * $overall[$best] > $counts[$best] * $overall[$k] ? $k : $best;
+        }
+
+        return $best;
+    }
+
+    /**
+     * The share of other classes to fear among its rows.
+     *
+     * @param list<float> $counts
+     */
+    private function fear(array $counts, int $class): float
+    {
+        $n = array_sum($counts);
+
+        return $n > 0.0 ? Pruning::pessimistic($n - $counts[$class], $n, (float) $this->settings['confidence']) / $n : 1.0;
+    }
+
+    /**
+     * Class after class, the rarest first, since that is the one looked for: the rule that raises its class most over what is left, by
+     * the error to fear; a rule that does not, or has too few rows of its own left, is dropped.
+     *
+     * @param list<Rule>  $rules
+     * @param list<int>   $rows
+     * @param list<float> $overall
+     *
+     * @return non-empty-list<Rule>
+     */
+    private function ordered(array $rules, Task $task, array $rows, int $leaf, array $overall): array
+    {
+        $left = $rows;
+        $remaining = $overall;
+        $ordered = [];
+        asort($overall);
+        $classes = array_keys($overall);
+        while ([] !== $classes && [] !== $rules && \count($ordered) < (int) $this->settings['most']) {
+            $best = $bestGain = $bestRows = null;
+            foreach ($rules as $i => $rule) {
+                if ($rule->class !== $classes[0]) {
+                    continue;
+                }
+                $own = RuleModel::met($task->table, $rule, $left);
+                $counts = $this->counts($task, $own);
+                $n = array_sum($counts);
+                if ($n < $leaf) {
+                    unset($rules[$i]);
+                    continue;
+                }
+                $share = $remaining[$rule->class] / max(1e-300, array_sum($remaining));
+                // What the rule can be relied on to say beyond the share of those left, for all of its rows.
+                $gain = (1.0 - $this->fear($counts, $rule->class) - $share) * $n;
+                if ($gain > 0.0 && (null === $bestGain || $gain > $bestGain)) {
+                    [$best, $bestGain, $bestRows] = [$i, $gain, $own];
+                }
+            }
+            if (null === $best || null === $bestRows) {
+                array_shift($classes);
+                continue;
+            }
+            $counts = $this->counts($task, $bestRows);
+            $ordered[] = new Rule($rules[$best]->path, $rules[$best]->class, $counts);
+            unset($rules[$best]);
+            $left = array_values(array_diff($left, $bestRows));
+            $remaining = $this->counts($task, $left);
+        }
+        ksort($overall);
+        $ordered[] = new Rule([], self::pointsTo($remaining, array_values($overall)), $remaining);
+
+        return $ordered;
+    }
+}

@@ -1,0 +1,163 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Tree;
+
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+
+/** What a path through a tree demands of one column: some levels, or a stretch of numbers; and whether a missing value will do. */
+final readonly class Part
+{
+    /**
+     * @param ?list<string> $levels  of a category; null for a stretch
+     * @param ?float        $over    values over it; INF: only what is missing
+     * @param ?float        $most    values up to it; INF: any value
+     * @param ?bool         $missing null where no row without a value was seen
+     * @param bool          $date    bounds are days since 1970
+     */
+    public function __construct(public ?array $levels, public ?float $over = null, public ?float $most = null, public ?bool $missing = null, public bool $date = false)
+    {
+    }
+
+    /** The demand of a node on the rows that go to one side of it. */
+    public static function of(Node $node, bool $isLeft): self
+    {
+        // Where nothing was missing, where it would go is no part of the rule.
+        $missing = $node->missingSeen ? $isLeft === $node->missingLeft : null;
+        if (null !== $node->leftLevels) {
+            return new self($isLeft ? $node->leftLevels : $node->rightLevels ?? [], missing: $missing);
+        }
+
+        return new self(null, $isLeft ? null : $node->threshold, $isLeft ? $node->threshold : null, $missing, $node->isDate);
+    }
+
+    /** This and a demand further down the same path. */
+    public function and(self $deeper): self
+    {
+        $known = $this->levels;
+        $levels = null === $deeper->levels || null === $known ? $deeper->levels ?? $known : array_values(array_filter($deeper->levels, static fn (string $l): bool => \in_array($l, $known, true)));
+
+        return new self($levels, $deeper->over ?? $this->over, $deeper->most ?? $this->most, null === $deeper->missing ? $this->missing : $deeper->missing && ($this->missing ?? true), $this->date || $deeper->date);
+    }
+
+    /**
+     * Demands on one column become one.
+     *
+     * @param array<array-key, self> $path
+     *
+     * @return array<array-key, self>
+     */
+    public static function narrowed(array $path, string $column, self $part): array
+    {
+        $path[$column] = isset($path[$column]) ? $path[$column]->and($part) : $part;
+
+        return $path;
+    }
+
+    /** @return list<?self> what is left when something of it is no longer demanded; null = nothing */
+    public function loosened(): array
+    {
+        return null !== $this->over && null !== $this->most && !is_infinite($this->over) && !is_infinite($this->most)
+            ? [null, new self(null, $this->over, null, $this->missing, $this->date), new self(null, null, $this->most, $this->missing, $this->date)]
+            : [null];
+    }
+
+    /**
+     * The rows of a table that meet it.
+     *
+     * @param list<int> $rows
+     *
+     * @return list<int>
+     */
+    public function met(Column $column, array $rows): array
+    {
+        $missing = true === $this->missing;
+        $out = [];
+        if (null !== $this->levels) {
+            if (!$column instanceof CodedColumn) {
+                throw new \DomainException(\sprintf('A column is %s in this table; the model learned it as categories.', $column->kind()->value));
+            }
+            $in = [-1 => $missing];
+            foreach ($column->levels as $code => $level) {
+                $in[$code] = \in_array($level, $this->levels, true);
+            }
+            foreach ($rows as $row) {
+                if ($in[$column->codes[$row]]) {
+                    $out[] = $row;
+                }
+            }
+
+            return $out;
+        }
+        if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
+            throw new \DomainException(\sprintf('A column is %s in this table; the model learned it as numbers.', $column->kind()->value));
+        }
+        $over = $this->over ?? -\INF;
+        $most = $this->most ?? \INF;
+        foreach ($rows as $row) {
+            $v = $column instanceof NumberColumn ? $column->values[$row] : (DateColumn::MISSING === $column->seconds[$row] ? \NAN : $column->seconds[$row] / DateColumn::DAY);
+            if (is_nan($v) ? $missing : ($v > $over || (-\INF === $over && $v === $over)) && $v <= $most) {
+                $out[] = $row;
+            }
+        }
+
+        return $out;
+    }
+
+    public function sentence(string $name): string
+    {
+        $missing = true === $this->missing;
+        if (\INF === $this->over) {
+            return $name.' missing';
+        }
+        if (null !== $this->levels) {
+            $shown = \count($this->levels) > 5 ? implode(', ', \array_slice($this->levels, 0, 4)).\sprintf(' or %d others', \count($this->levels) - 4) : implode(' or ', $this->levels);
+            $said = [] === $this->levels ? $name.' missing' : $name.' '.$shown;
+
+            return $missing && [] !== $this->levels ? $said.', or missing' : $said;
+        }
+        $number = fn (float $v): string => $this->date ? gmdate('Y-m-d', (int) floor($v * DateColumn::DAY)) : (string) (float) \sprintf('%.6g', $v);
+        $said = match (true) {
+            null !== $this->over && null !== $this->most && \INF !== $this->most => \sprintf('%s over %s, up to %s', $name, $number($this->over), $number($this->most)),
+            null !== $this->over => \sprintf('%s over %s', $name, $number($this->over)),
+            null === $this->most || \INF === $this->most => $name.' known',
+            default => \sprintf('%s up to %s', $name, $number($this->most)),
+        };
+
+        return $missing ? $said.', or missing' : $said;
+    }
+
+    /**
+     * A path as a sentence.
+     *
+     * @param array<array-key, self> $path by column
+     */
+    public static function path(array $path): string
+    {
+        $parts = [];
+        foreach ($path as $name => $part) {
+            $parts[] = $part->sentence((string) $name);
+        }
+
+        return [] === $parts ? 'every record' : implode('; ', $parts);
+    }
+
+    /** @return array{levels: ?list<string>, over: ?float, most: ?float, missing: ?bool, date: bool} */
+    public function toArray(): array
+    {
+        // JSON knows no infinity; a bound that is not there says the same of the upper one, and "known" or "missing" alone has no bound.
+        return ['levels' => $this->levels, 'over' => \INF === $this->over ? null : $this->over, 'most' => \INF === $this->most ? null : $this->most, 'missing' => $this->missing, 'date' => $this->date] + (\INF === $this->over ? ['only' => 'missing'] : (\INF === $this->most ? ['only' => 'known'] : []));
+    }
+
+    /** @param array{levels: ?list<string>, over: float|int|null, most: float|int|null, missing: ?bool, date: bool, only?: string} $data */
+    public static function fromArray(array $data): self
+    {
+        $only = $data['only'] ?? null;
+
+        return new self($data['levels'], 'missing' === $only ? \INF : (null === $data['over'] ? null : (float) $data['over']), 'known' === $only ? \INF : (null === $data['most'] ? null : (float) $data['most']), $data['missing'], $data['date']);
+    }
+}
