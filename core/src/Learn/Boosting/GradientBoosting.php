@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -44,6 +45,7 @@ final readonly class GradientBoosting implements Learner
             new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, 'Used by the quantile loss alone; 0.5 is the median.', 0.01, 0.99),
             new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.'),
             new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.'),
+            Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
     }
@@ -55,6 +57,8 @@ final readonly class GradientBoosting implements Learner
 
     public function fit(Task $task, ?Progress $progress = null): BoostedModel
     {
+        $balance = Balance::of($task, (string) $this->settings['balance']);
+        $task = $balance->task;
         $usable = $task->usable();
         if ([] === $usable) {
             throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
@@ -72,7 +76,7 @@ final readonly class GradientBoosting implements Learner
         }
         $rows = [] === $held ? $usable : array_values(array_diff($usable, $held));
         $codes = Codes::learn($task->table, $task->inputs, $rows);
-        $notes = [];
+        $notes = $balance->notes();
         foreach ($codes->leftOut as $name => $why) {
             $notes[] = \sprintf('%s was left out: %s.', $name, $why);
         }
@@ -85,7 +89,22 @@ final readonly class GradientBoosting implements Learner
             $notes[] = \sprintf('%s of %s rounds were kept: after that, %s rows kept back saw no gain.', number_format($run->best), number_format($run->done), number_format(\count($held)));
         }
 
-        return new BoostedModel($codes, $run->grove, $loss, $run->starts, $task->classes, $run->importance(), $run->curve, $notes);
+        return new BoostedModel($codes, $run->grove, $loss, self::broughtBack($run->starts, $balance->shifts()), $task->classes, $run->importance(), $run->curve, $notes);
+    }
+
+    /**
+     * @param list<float> $starts
+     * @param list<float> $shifts per class; [] = none
+     *
+     * @return list<float>
+     */
+    private static function broughtBack(array $starts, array $shifts): array
+    {
+        return match (true) {
+            [] === $shifts => $starts,
+            1 === \count($starts) => [$starts[0] + $shifts[1] - $shifts[0]],
+            default => array_map(static fn (float $start, float $shift): float => $start + $shift, $starts, $shifts),
+        };
     }
 
     /** @return list<int> */

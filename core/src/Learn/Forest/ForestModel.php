@@ -20,8 +20,9 @@ final readonly class ForestModel implements TellsClasses
      * @param list<array{column: string, share: float}>  $importance of all that impurity fell by, the share of each column; largest first
      * @param list<array{trees: int, out_of_bag: float}> $curve      squared error on rows that a tree had not seen, by number of trees
      * @param list<string>                               $notes
+     * @param ?list<float>                               $factors    how much more than it occurs each class counted among the rows; null = as it occurs
      */
-    public function __construct(private Codes $codes, private Grove $grove, private ?array $classes, public array $importance, public array $curve, private array $notes)
+    public function __construct(private Codes $codes, private Grove $grove, private ?array $classes, public array $importance, public array $curve, private array $notes, private ?array $factors = null)
     {
     }
 
@@ -37,18 +38,47 @@ final readonly class ForestModel implements TellsClasses
 
     public function predict(Table $table, ?array $rows = null): array
     {
-        return $this->mean($table, $rows, $this->grove->width - 1);
+        if (null === $this->factors) {
+            return $this->mean($table, $rows, $this->grove->width - 1);
+        }
+        $shares = $this->shares($table, $rows);
+
+        return $shares[\count($shares) - 1];
     }
 
     public function shares(Table $table, ?array $rows = null): array
     {
         if (1 === $this->grove->width) {
-            $events = $this->predict($table, $rows);
-
-            return [array_map(static fn (float $p) => 1.0 - $p, $events), $events];
+            $events = $this->mean($table, $rows, 0);
+            $shares = [array_map(static fn (float $p) => 1.0 - $p, $events), $events];
+        } else {
+            $shares = array_map(fn (int $class): array => $this->mean($table, $rows, $class), array_keys($this->classes ?? []));
         }
 
-        return array_map(fn (int $class): array => $this->mean($table, $rows, $class), array_keys($this->classes ?? []));
+        return null === $this->factors ? $shares : self::broughtBack($shares, $this->factors);
+    }
+
+    /**
+     * @param list<list<float>> $shares  per class
+     * @param list<float>       $factors
+     *
+     * @return list<list<float>>
+     */
+    private static function broughtBack(array $shares, array $factors): array
+    {
+        $out = array_fill(0, \count($shares), []);
+        foreach ($shares[0] ?? [] as $i => $_) {
+            $own = [];
+            foreach ($factors as $k => $f) {
+                $own[] = $shares[$k][$i] / $f;
+            }
+            $all = array_sum($own);
+            foreach ($own as $k => $p) {
+                $out[$k][] = $p / $all;
+            }
+        }
+
+        return array_values($out);
     }
 
     /**
@@ -89,13 +119,13 @@ final readonly class ForestModel implements TellsClasses
 
     public function toArray(): array
     {
-        return ['learner' => 'forest', 'classes' => $this->classes, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes];
+        return ['learner' => 'forest', 'classes' => $this->classes, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes, 'factors' => $this->factors];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{classes: ?list<string>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, out_of_bag: float}>, notes: list<string>} $data */
-        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), $data['classes'], $data['importance'], $data['curve'], $data['notes']);
+        /** @var array{classes: ?list<string>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, out_of_bag: float}>, notes: list<string>, factors?: ?list<float|int>} $data */
+        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), $data['classes'], $data['importance'], $data['curve'], $data['notes'], isset($data['factors']) ? array_map(floatval(...), $data['factors']) : null);
     }
 }

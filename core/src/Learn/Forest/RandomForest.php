@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Forest;
 
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -43,6 +44,7 @@ final readonly class RandomForest implements Learner
             new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 60),
             new LearnerSetting('drawn', 'Draw the cuts too', LearnerSetting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
             new LearnerSetting('sample', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
+            Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
     }
@@ -55,6 +57,8 @@ final readonly class RandomForest implements Learner
     public function fit(Task $task, ?Progress $progress = null): ForestModel
     {
         $progress ??= new Silent();
+        $balance = Balance::of($task, (string) $this->settings['balance']);
+        $task = $balance->task;
         $rows = $task->usable();
         if ([] === $rows) {
             throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
@@ -82,8 +86,11 @@ final readonly class RandomForest implements Learner
         // Two classes need one value, the share of the event.
         $width = $classes > 2 ? $classes : 1;
         $grove = new Grove($width);
-        $value = static function (array $counts) use ($classes): array {
+        $weighted = Balance::WEIGHTED === $this->settings['balance'];
+        // Of weighted rows each leaf counts what occurs; where rows were left out, small leaves would be off, and the mean is brought back.
+        $value = static function (array $counts) use ($classes, $balance, $weighted): array {
             /** @var list<float> $counts */
+            $counts = $weighted ? $balance->natural(array_map(floatval(...), array_values($counts))) : $counts;
             $all = 0 === $classes ? $counts[0] : array_sum($counts);
 
             return $classes > 2 ? array_map(static fn (float $c): float => $c / $all, $counts) : [$counts[1] / $all];
@@ -113,12 +120,12 @@ final readonly class RandomForest implements Learner
             $bag->tell($grove, $t + 1, $cells, $seen);
             $progress->report(($t + 1) / $trees);
         }
-        $notes = [];
+        $notes = $balance->notes();
         foreach ($codes->leftOut as $name => $why) {
             $notes[] = \sprintf('%s was left out: %s.', $name, $why);
         }
 
-        return new ForestModel($codes, $grove, $task->classes, self::importance($codes->columns, array_values($gains)), $bag->curve(), $notes);
+        return new ForestModel($codes, $grove, $task->classes, self::importance($codes->columns, array_values($gains)), $bag->curve(), $notes, $weighted ? null : $balance->factors);
     }
 
     private function tried(int $columns): int

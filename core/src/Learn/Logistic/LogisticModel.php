@@ -32,7 +32,16 @@ final readonly class LogisticModel implements Model
         public LogisticFigures $figures,
         public array $trace = [],
         public ?Penalty $penalty = null,
+        private bool $balanced = false,
     ) {
+    }
+
+    /** The same slopes, with chances as classes occur; errors of rows that were weighted or left out are none. */
+    public function broughtBack(float $shift): self
+    {
+        $coefficients = array_map(static fn (Coefficient $c): Coefficient => new Coefficient($c->name, $c->estimate + ('(intercept)' === $c->name ? $shift : 0.0), null), $this->coefficients);
+
+        return new self($this->coding, $coefficients, [], $this->means, $this->aliased, $this->separated, $this->ridge, $this->figures, $this->trace, $this->penalty, true);
     }
 
     public function columns(): array
@@ -130,7 +139,9 @@ final readonly class LogisticModel implements Model
         if ([] !== $this->trace) {
             $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
         }
-        if ([] === $this->covariance && null === $this->penalty) {
+        if ($this->balanced) {
+            $notes[] = 'Rare classes were made to count as much as frequent ones while fitting; chances are brought back to how often they occur. Errors and p-values would not hold and are left out.';
+        } elseif ([] === $this->covariance && null === $this->penalty) {
             $notes[] = 'So many terms are fitted by their slopes alone: errors and p-values are not computed.';
         }
         if (null !== $this->separated) {
@@ -162,13 +173,14 @@ final readonly class LogisticModel implements Model
             'figures' => $this->figures->toArray(),
             'trace' => $this->trace,
             'penalty' => $this->penalty?->toArray(),
+            'balanced' => $this->balanced,
         ];
     }
 
     /** @param array<string, mixed> $data as written by toArray() */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array<string, mixed>, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
+        /** @var array{coding: array<string, mixed>, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool} $data */
         $coefficients = array_map(static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']), $data['coefficients']);
         /** @var array<int, float> $flat */
         $flat = unpack('e*', (string) base64_decode($data['covariance'], true)) ?: [];
@@ -184,6 +196,7 @@ final readonly class LogisticModel implements Model
             LogisticFigures::fromArray($data['figures']),
             $data['trace'] ?? [],
             isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null,
+            $data['balanced'] ?? false,
         );
     }
 }

@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -53,6 +54,7 @@ final readonly class LogisticRegression implements Learner
         return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], [
             ...Penalty::settings(),
             LearnerSetting::missing(),
+            Balance::setting(),
             ...Choice::settings(),
         ]);
     }
@@ -68,6 +70,14 @@ final readonly class LogisticRegression implements Learner
     }
 
     public function fit(Task $task, ?Progress $progress = null): LogisticModel
+    {
+        $balance = Balance::of($task, (string) $this->settings['balance']);
+        $model = $this->plain($balance->task, $progress);
+
+        return null === $balance->factors ? $model : $model->broughtBack($balance->shifts()[1] - $balance->shifts()[0]);
+    }
+
+    private function plain(Task $task, ?Progress $progress): LogisticModel
     {
         if ('all of them' === $this->settings['selection']) {
             return $this->fitted($task, [], $progress);

@@ -19,7 +19,7 @@ final readonly class MultinomialModel implements TellsClasses
      * @param list<string>            $aliased      terms that said nothing of their own
      * @param float                   $ridge        added because the classes are separated; 0 = none
      */
-    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood, private ?Penalty $penalty = null)
+    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood, private ?Penalty $penalty = null, private bool $balanced = false)
     {
     }
 
@@ -85,9 +85,12 @@ final readonly class MultinomialModel implements TellsClasses
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
         }
+        if ($this->balanced) {
+            $notes[] = 'Rare classes were made to count as much as frequent ones while fitting; chances are brought back to how often they occur. Errors and p-values would not hold and are left out.';
+        }
         if (null !== $this->penalty) {
             $notes[] = $this->penalty->sentence(\count(array_filter(array_merge(...$this->coefficients), static fn (Coefficient $c) => 0.0 === $c->estimate)));
-        } elseif (0.0 === $this->ridge && null === $this->coefficients[0][0]->error) {
+        } elseif (!$this->balanced && 0.0 === $this->ridge && null === $this->coefficients[0][0]->error) {
             $notes[] = 'So many terms are fitted by their slopes alone: errors and p-values are not computed.';
         }
         if ($this->ridge > 0.0) {
@@ -153,13 +156,13 @@ final readonly class MultinomialModel implements TellsClasses
 
     public function toArray(): array
     {
-        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood, 'penalty' => $this->penalty?->toArray()];
+        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood, 'penalty' => $this->penalty?->toArray(), 'balanced' => $this->balanced];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}} $data */
-        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null);
+        /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool} $data */
+        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['balanced'] ?? false);
     }
 }

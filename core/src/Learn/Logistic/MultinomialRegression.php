@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -37,7 +38,7 @@ final readonly class MultinomialRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), LearnerSetting::missing()]);
+        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), LearnerSetting::missing(), Balance::setting()]);
     }
 
     public function settings(): array
@@ -50,13 +51,16 @@ final readonly class MultinomialRegression implements Learner
         if (null === $task->classes) {
             throw new CannotFit('Multinomial regression tells classes apart; this outcome is a number.');
         }
+        $balance = Balance::of($task, (string) $this->settings['balance']);
+        $task = $balance->task;
+        $classes = $task->classes ?? [];
         $usable = $task->usable();
         $coding = $task->coding($usable, Coding::MARK === $this->settings['missing']);
         $rows = $coding->complete($task->table, $usable);
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
         }
-        $counts = array_fill(0, \count($task->classes), 0.0);
+        $counts = array_fill(0, \count($classes), 0.0);
         $y = $weights = [];
         $weightSum = 0.0;
         foreach (array_chunk($rows, Matrix::BLOCK) as $chunk) {
@@ -84,20 +88,25 @@ final readonly class MultinomialRegression implements Learner
             $x = $x->without($aliased);
         }
         $keep = array_values(array_diff(array_keys($raw->names), $aliased));
-        [$fit, $covariance, $ridge] = null === $penalty ? self::fitted($x, $y, $weights, \count($task->classes), [] !== $absent, $progress) : [null, [], 0.0];
+        [$fit, $covariance, $ridge] = null === $penalty ? self::fitted($x, $y, $weights, \count($classes), [] !== $absent, $progress) : [null, [], 0.0];
         if (null === $fit) {
             \assert(null !== $penalty);
-            $smooth = new MultinomialFit($x, $y, $weights, \count($task->classes), $penalty->price * (1 - $penalty->mix));
-            $fit = (new SparseFit($smooth, $penalty->price * $penalty->mix))->run(array_values(array_fill(0, \count($keep) * (\count($task->classes) - 1), 0.0)), $progress);
+            $smooth = new MultinomialFit($x, $y, $weights, \count($classes), $penalty->price * (1 - $penalty->mix));
+            $fit = (new SparseFit($smooth, $penalty->price * $penalty->mix))->run(array_values(array_fill(0, \count($keep) * (\count($classes) - 1), 0.0)), $progress);
             $penalty = $penalty->reaching($fit->objective);
         }
         $coefficients = self::carriedBack($fit->beta, $covariance, $x->names, array_map(static fn (int $k): float => $means[$k], $keep), array_map(static fn (int $k): float => $spreads[$k], $keep));
+        if (null !== $balance->factors) {
+            $shifts = $balance->shifts();
+            // Errors of rows that were weighted or left out are none.
+            $coefficients = array_map(static fn (array $own, int $k): array => array_map(static fn (Coefficient $c): Coefficient => new Coefficient($c->name, $c->estimate + ('(intercept)' === $c->name ? $shifts[$k + 1] - $shifts[0] : 0.0), null), $own), $coefficients, array_keys($coefficients));
+        }
         $null = 0.0;
         foreach ($counts as $count) {
             $null += $count > 0.0 ? $count * log($count / $weightSum) : 0.0;
         }
 
-        return new MultinomialModel($coding, $task->classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty);
+        return new MultinomialModel($coding, $classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty, null !== $balance->factors);
     }
 
     /**

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Tree;
 
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -43,6 +44,7 @@ final readonly class DecisionTree implements Learner
             new LearnerSetting('pruning', 'Prune', LearnerSetting::CHOICE, 'not at all', 'Takes back divisions that rows not used for growing do not confirm.', choices: ['not at all', 'by cost-complexity', 'by pessimistic error']),
             new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less prunes more. Used by pessimistic pruning alone.', 0.0001, 0.5),
             new LearnerSetting('judged', 'Share of rows kept back to judge the leaves', LearnerSetting::NUMBER, 0.2, 'These rows do not grow the tree: what a leaf says of them can be believed.', 0.0, 0.5),
+            Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
         ]);
     }
@@ -60,9 +62,11 @@ final readonly class DecisionTree implements Learner
         }
         [$rows, $judging] = $this->keptBack($usable);
         $codes = Codes::learn($task->table, $task->inputs, $rows, \count($rows) <= self::EXACT_ROWS ? \PHP_INT_MAX : self::FINE_BINS);
-        $growth = $this->growth($task, $codes, $rows);
-        $nodes = $this->nodes($growth->grow(array_keys($rows), $progress), $codes, $task);
-        $notes = [];
+        $balance = Balance::of(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), (string) $this->settings['balance']);
+        $growing = $balance->task->usable();
+        $growth = $this->growth($balance->task, $codes, $growing);
+        $nodes = $this->nodes($growth->grow(array_keys($growing), $progress), $codes, $task, $balance);
+        $notes = $balance->notes();
         if (1 < \count($nodes)) {
             $nodes = match ($this->settings['pruning']) {
                 'by cost-complexity' => Pruning::cut($nodes, $this->byComplexity($task, $codes, $rows, $nodes)),
@@ -130,7 +134,7 @@ final readonly class DecisionTree implements Learner
     }
 
     /** @return list<Node> */
-    private function nodes(Grown $grown, Codes $codes, Task $task): array
+    private function nodes(Grown $grown, Codes $codes, Task $task, ?Balance $balance = null): array
     {
         $criterion = $this->criterion($task);
         // Impurity is said in the criterion's own unit; that of the gain ratio is entropy.
@@ -140,7 +144,7 @@ final readonly class DecisionTree implements Learner
             $counts = $grown->counts[$i];
             $weight = $measure->weight($counts);
             $total = $measure->total($counts);
-            $shown = null === $task->classes ? [$counts[0], $counts[1] / $counts[0], $total] : $counts;
+            $shown = null === $task->classes ? [$counts[0], $counts[1] / $counts[0], $total] : ($balance?->natural($counts) ?? $counts);
             if (null === $by) {
                 $nodes[] = new Node($grown->depth[$i], $shown, $total / $weight);
                 continue;
