@@ -61,7 +61,7 @@ final readonly class Scorings
         foreach ($model->unseen($selected) as $unseen) {
             $problems[] = \sprintf('%s has %s never seen in training: %s (%s %s). They are scored as if they were none of the known ones.', $unseen['column'], 1 === \count($unseen['values']) ? 'a value' : \count($unseen['values']).' values', implode(', ', \array_slice($unseen['values'], 0, 4)), number_format($unseen['rows']), 1 === $unseen['rows'] ? 'record' : 'records');
         }
-        $unscorable = \count(array_filter($model->chances($selected), is_nan(...)));
+        $unscorable = \count(array_filter($model->answers($selected), is_nan(...)));
         if ($unscorable > 0) {
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }
@@ -91,6 +91,9 @@ final readonly class Scorings
     {
         if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('trial or table');
+        }
+        if (null === $study->event()) {
+            throw new Problem(409, 'Lists are scored here by the chance of an event. For a number or several classes, fit and score with dokimos:fit and dokimos:score.');
         }
         if ($cutoff <= 0.0 || $cutoff > 1.0) {
             throw Problem::invalid('A cut-off lies above 0 and not above 100 %.', 'cutoff');

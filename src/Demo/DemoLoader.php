@@ -16,6 +16,7 @@ use App\Preparation\Variants;
 use App\Study\Studies;
 use App\Study\Study;
 use App\Study\TargetRequest;
+use App\Study\Targets;
 use App\Table\Columns;
 use App\Table\DataTable;
 use App\Table\TableColumn;
@@ -24,6 +25,7 @@ use App\Table\Upload;
 use App\Table\Uploads;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 
@@ -37,6 +39,7 @@ final readonly class DemoLoader
         private EntityManagerInterface $entities,
         private Accounts $accounts,
         private Studies $studies,
+        private Targets $targets,
         private Uploads $uploads,
         private Tables $tables,
         private Columns $columns,
@@ -63,7 +66,7 @@ final readonly class DemoLoader
         }
         $visits = $this->table($first, 'visits');
         $this->settle($visits, $user);
-        $this->studies->chooseTarget($first, $user, new TargetRequest('return_visit', 'yes', $visits->id()));
+        $this->targets->choose($first, $user, new TargetRequest('return_visit', 'yes', tableId: $visits->id()));
         $this->prepare($first, $user);
         $say('Return visits: target chosen, variant A prepared');
 
@@ -71,13 +74,26 @@ final readonly class DemoLoader
         $copy = $this->import($second, $user, 'visits', implode('', iterator_to_array(VisitGenerator::forPart($seed, 'visits')->visits($rows), false)));
         $this->settle($copy, $user);
         $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
-        $this->studies->chooseTarget($second, $user, new TargetRequest('outcome', 'no access', $copy->id()));
-        $variant = $this->prepare($second, $user);
-        foreach (['logistic', 'baseline'] as $learner) {
-            $this->trials->start($second, $user, $variant, $learner, []);
+        $this->targets->choose($second, $user, new TargetRequest('outcome', 'no access', tableId: $copy->id()));
+        $this->try($second, $user, $this->prepare($second, $user), ['logistic', 'baseline']);
+        $say('Nobody home: two trials fitted');
+
+        $third = $this->studies->create($user, 'Minutes on site', 'How long will a visit take?');
+        $copy = $this->import($third, $user, 'visits', implode('', iterator_to_array(VisitGenerator::forPart($seed, 'visits')->visits($rows), false)));
+        $this->settle($copy, $user);
+        $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
+        $this->targets->choose($third, $user, new TargetRequest('minutes_on_site', task: AboutLearner::NUMBER, tableId: $copy->id()));
+        $this->try($third, $user, $this->prepare($third, $user), ['linear', 'baseline']);
+        $say('Minutes on site: two trials fitted');
+    }
+
+    /** @param list<string> $learners */
+    private function try(Study $study, User $user, Variant $variant, array $learners): void
+    {
+        foreach ($learners as $learner) {
+            $this->trials->start($study, $user, $variant, $learner, []);
             $this->work(Jobs::LONG);
         }
-        $say('Nobody home: two trials fitted');
     }
 
     private function import(Study $study, User $user, string $name, string $bytes): DataTable

@@ -47,6 +47,13 @@ final readonly class JudgmentController
         return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, $cutoff, $offset, $limit));
     }
 
+    #[Route('/api/trials/{id<\d{1,18}>}/worst', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The validation rows that a number or several classes were most wrong for', content: new Model(type: WorstView::class))]
+    public function worst(int $id, #[MapQueryParameter] int $limit = 50): JsonResponse
+    {
+        return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit));
+    }
+
     #[Route('/api/trials/{id<\d{1,18}>}/seal', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'The seal is open', content: new Model(type: JudgmentView::class))]
     public function openSeal(int $id): JsonResponse

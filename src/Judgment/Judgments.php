@@ -10,18 +10,23 @@ use App\Logbook\Logbook;
 use App\Table\TableColumn;
 use App\Table\TableReader;
 use App\Trial\Ground;
+use App\Trial\Measure;
 use App\Trial\Trial;
 use App\Trial\TrialFigures;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Boosting\BoostedModel;
 use Dokimos\Core\Learn\Forest\ForestModel;
-use Dokimos\Core\Learn\Logistic\Coefficient;
+use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Rules\RuleModel;
 use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Measure\Interval;
 
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
@@ -48,15 +53,47 @@ final readonly class Judgments
     {
         $scoring = $this->model($trial);
         $model = $scoring->model;
-        $logistic = $model instanceof LogisticModel ? $model : null;
-        $coefficients = array_map(static function (Coefficient $c): CoefficientView {
-            $a = $c->toArray();
-
-            return new CoefficientView($a['name'], $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high']);
-        }, null === $logistic ? [] : $logistic->coefficients);
+        $regression = $model instanceof LogisticModel || $model instanceof LinearModel ? $model : null;
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $coefficients, $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $logistic?->figures->toArray() ?? [], self::choice($logistic->trace ?? []), ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($regression->trace ?? []), self::rules($model), ...self::trees($model));
+    }
+
+    /** @return list<CoefficientView> */
+    private static function coefficients(Model $model): array
+    {
+        if ($model instanceof LinearModel) {
+            $inflation = array_column($model->inflation(), 'vif', 'name');
+
+            return array_map(static fn (array $c): CoefficientView => new CoefficientView($c['name'], null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], null, null, null, $inflation[$c['name']] ?? null), $model->coefficients());
+        }
+        $views = [];
+        foreach ($model instanceof LogisticModel ? [$model->coefficients] : ($model instanceof MultinomialModel ? $model->coefficients : []) as $k => $own) {
+            foreach ($own as $c) {
+                $a = $c->toArray();
+                $views[] = new CoefficientView($a['name'], $model instanceof MultinomialModel ? $model->classes()[$k + 1] : null, $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high'], null);
+            }
+        }
+
+        return $views;
+    }
+
+    /** @return list<RuleView> */
+    private static function rules(Model $model): array
+    {
+        if (!$model instanceof RuleModel) {
+            return [];
+        }
+        $views = [];
+        $values = $model->values();
+        foreach ($model->rules as $i => $rule) {
+            $grown = array_sum($rule->counts);
+            $judged = array_sum($rule->judged);
+            $share = Interval::wilson($judged > 0.0 ? $rule->judged[$rule->class] : 0.0, $judged);
+            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$rule->class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$rule->class] / $grown : 0.0, $values[$i][$rule->class], TreeReading::verdict($share, (int) round($judged), 0.5));
+        }
+
+        return $views;
     }
 
     /**
@@ -68,12 +105,12 @@ final readonly class Judgments
     {
         $steps = [];
         foreach ($trace as $t) {
-            /** @var array{action: string, term?: ?string, aic?: float|int, model?: list<string>, candidates?: list<array{term: ?string, p?: float|int}>} $t */
+            /** @var array{action: string, term?: ?string, aic?: float|int, error?: float|int, model?: list<string>, losses?: array{training: ?float, held: ?float}, candidates?: list<array{term: ?string, p?: float|int}>} $t */
             $p = null;
             foreach ($t['candidates'] ?? [] as $candidate) {
                 $p = $candidate['term'] === ($t['term'] ?? null) && isset($candidate['p']) ? (float) $candidate['p'] : $p;
             }
-            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, isset($t['aic']) ? (float) $t['aic'] : null, $t['model'] ?? []);
+            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, isset($t['aic']) ? (float) $t['aic'] : null, $t['losses']['training'] ?? null, $t['losses']['held'] ?? null, $t['model'] ?? []);
         }
 
         return $steps;
@@ -85,8 +122,8 @@ final readonly class Judgments
         $importance = $model instanceof ForestModel || $model instanceof BoostedModel ? array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance) : [];
 
         return match (true) {
-            $model instanceof ForestModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], null, $c['out_of_bag']), $model->curve), 'Brier score of rows that a tree was not grown on'],
-            $model instanceof BoostedModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['validation']), $model->curve), 'log loss'],
+            $model instanceof ForestModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], null, $c['out_of_bag']), $model->curve), ([] === $model->classes() ? 'Mean squared error' : 'Brier score').' of rows that a tree was not grown on'],
+            $model instanceof BoostedModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['validation']), $model->curve), [] === $model->classes() ? 'mean loss' : 'log loss'],
             default => [[], [], null],
         };
     }
@@ -97,6 +134,9 @@ final readonly class Judgments
         if (!$scoring->model instanceof TreeModel) {
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
         }
+        if (AboutLearner::TWO !== $scoring->task) {
+            throw new Problem(409, 'The leaves are read here for trees that predict an event.');
+        }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
         $cutoff = max(0.01, round($scoring->baseRate, 2));
 
@@ -106,9 +146,11 @@ final readonly class Judgments
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */
     public function records(Trial $trial, string $cell, float $cutoff, int $offset, int $limit): RecordsView
     {
-        $this->model($trial);
+        if (AboutLearner::TWO !== $this->model($trial)->task) {
+            throw new Problem(409, 'Cells of a cut-off are there when an event is predicted.');
+        }
         [, $event, $rows] = $this->ground->open($trial->study(), []);
-        $chances = $trial->chances();
+        $chances = $trial->answers();
         $picked = [];
         foreach ($chances as $i => $c) {
             if (!is_nan($c) && ($c >= $cutoff) === \in_array($cell, ['tp', 'fp'], true) && ($event[$i] > 0.5) === \in_array($cell, ['tp', 'fn'], true)) {
@@ -127,6 +169,40 @@ final readonly class Judgments
         return new RecordsView(\count($picked), array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), $records);
     }
 
+    /** The validation rows that a trial of a number or of several classes got most wrong. */
+    public function worst(Trial $trial, int $limit): WorstView
+    {
+        $model = $this->model($trial);
+        if (AboutLearner::TWO === $model->task) {
+            throw new Problem(409, 'For an event, the records behind each cell are listed by cut-off.');
+        }
+        $study = $trial->study();
+        [, $outcome, $rows] = $this->ground->open($study, []);
+        $answers = $trial->answers();
+        $classes = $study->classes();
+        $width = null === $classes ? 1 : \count($classes);
+        $off = [];
+        foreach ($outcome as $i => $y) {
+            if (!is_nan($answers[$i * $width])) {
+                $off[$i] = null === $classes ? abs($y - $answers[$i]) : -$answers[$i * $width + (int) $y];
+            }
+        }
+        arsort($off);
+        $page = \array_slice(array_keys($off), 0, max(1, min(200, $limit)));
+        $cells = [] === $page ? [] : $this->reader->rows($this->ground->table($study), array_map(static fn (int $i) => $rows[$i], $page));
+        $records = [];
+        foreach ($page as $i) {
+            if (null === $classes) {
+                $records[] = new WorstRecord($rows[$i] + 1, null, null, $answers[$i], $outcome[$i], $outcome[$i] - $answers[$i], $cells[$rows[$i]]);
+                continue;
+            }
+            $own = \array_slice($answers, $i * $width, $width);
+            $records[] = new WorstRecord($rows[$i] + 1, $classes[(int) array_search(max([0.0, ...$own]), $own, true)], $classes[(int) $outcome[$i]], max([0.0, ...$own]), null, $own[(int) $outcome[$i]], $cells[$rows[$i]]);
+        }
+
+        return new WorstView(\count($off), array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()), $records);
+    }
+
     /** Looks at the sealed rows once for this trial, and writes it down. */
     public function openSeal(Trial $trial, User $user): void
     {
@@ -139,11 +215,12 @@ final readonly class Judgments
             throw new Problem(409, 'This study has no sealed rows.');
         }
         $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
-        [$table, $event] = $this->ground->sealed($study, array_values($model->byName()));
-        $chances = $model->chances($table);
-        $trial->openSeal(TrialFigures::of($event, $chances) + ['opening' => $before + 1]);
-        $auc = $trial->sealedFigures()['auc'] ?? null;
-        $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, \is_array($auc) ? \sprintf('AUC %.3f (%.3f to %.3f)', $auc['value'], $auc['low'], $auc['high']) : 'no AUC', number_format(\count($event))));
+        [$table, $outcome] = $this->ground->sealed($study, array_values($model->byName()));
+        $answers = $model->answers($table);
+        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers) + ['opening' => $before + 1]);
+        $measure = Measure::of($model->task);
+        $value = $measure->value($outcome, $answers);
+        $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));
         $this->entities->flush();
     }
 }

@@ -6,10 +6,10 @@ namespace App\Preparation;
 
 use App\Http\Problem;
 use App\Study\Study;
-use App\Trial\Ancestry;
+use App\Trial\Measure;
 use App\Trial\Trial;
+use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Learning;
 use Dokimos\Core\Prepare\Spread;
 
@@ -67,14 +67,13 @@ final readonly class Comparisons
     {
         $trials = [];
         foreach ($this->entities->getRepository(Trial::class)->findBy(['variant' => $variant]) as $trial) {
-            $auc = $trial->isDone() ? $trial->figures()['auc'] ?? null : null;
-            $size = $trial->figures()['size'] ?? '';
-            $figure = static fn (string $of): ?float => \is_array($auc) && is_numeric($auc[$of] ?? null) ? (float) $auc[$of] : null;
-            if (null !== $figure('value')) {
-                $trials[] = new TrialBesideView($trial->id(), $trial->number(), $trial->learner(), Learners::title($trial->learner()), \is_string($size) ? $size : '', $figure('value'), $figure('low'), $figure('high'), [] !== Ancestry::stale($trial));
+            $line = TrialView::of($trial);
+            if (null !== $line->value && $line->task === $variant->study()->task()) {
+                $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
             }
         }
-        usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $b->auc <=> $a->auc);
+        $measure = Measure::of($variant->study()->task());
+        usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 
         return new ComparedView($variant->id(), $variant->letter(), $variant->name(), \count($variant->steps()), $times($learning->learned->rows()), \count($learning->learned->table->columns()), $times($learning->learned->missing()), $problem, $trials);

@@ -7,6 +7,7 @@ namespace App\Study;
 use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Validate\SplitPlan;
 
 /** One question about one business matter. */
@@ -31,7 +32,15 @@ class Study
     #[ORM\Column(length: 255, nullable: true)]
     private ?string $event = null;
 
-    /** @var array{sealedShare: float, folds: int, repeats: int, seed: int}|null */
+    /** What is predicted: an event, one of several classes, or a number (AboutLearner). */
+    #[ORM\Column(length: 20, options: ['default' => AboutLearner::TWO])]
+    private string $task = AboutLearner::TWO;
+
+    /** @var list<string>|null the classes in order, when there are several */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $classes = null;
+
+    /** @var array{sealedShare: float, folds: int, repeats: int, seed: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string}|null */
     #[ORM\Column(type: Types::JSON, nullable: true)]
     private ?array $plan = null;
 
@@ -89,16 +98,23 @@ class Study
     public function useTable(DataTable $table): void
     {
         if ($this->table !== $table) {
-            $this->target = $this->event = $this->plan = $this->sealed = null;
+            $this->target = $this->event = $this->plan = $this->sealed = $this->classes = null;
+            $this->task = AboutLearner::TWO;
         }
         $this->table = $table;
     }
 
-    /** @param list<int> $sealed */
-    public function chooseTarget(string $column, string $event, SplitPlan $plan, array $sealed): void
+    /**
+     * @param ?string       $event   null unless an event is predicted
+     * @param ?list<string> $classes of several, in order
+     * @param list<int>     $sealed
+     */
+    public function chooseTarget(string $column, string $task, ?string $event, ?array $classes, SplitPlan $plan, array $sealed): void
     {
         $this->target = $column;
+        $this->task = $task;
         $this->event = $event;
+        $this->classes = $classes;
         $this->plan = $plan->toArray();
         $this->sealed = base64_encode([] === $sealed ? '' : pack('V*', ...$sealed));
     }
@@ -111,6 +127,17 @@ class Study
     public function event(): ?string
     {
         return $this->event;
+    }
+
+    public function task(): string
+    {
+        return $this->task;
+    }
+
+    /** @return ?list<string> the classes that learners tell apart; null for a number */
+    public function classes(): ?array
+    {
+        return AboutLearner::TWO === $this->task ? ['no', 'yes'] : $this->classes;
     }
 
     public function plan(): ?SplitPlan
@@ -130,7 +157,7 @@ class Study
     /** What figures depend on besides the trial's own settings. */
     public function hash(): string
     {
-        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed], \JSON_THROW_ON_ERROR));
+        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(AboutLearner::TWO === $this->task ? [] : [$this->task, $this->classes])], \JSON_THROW_ON_ERROR));
     }
 
     public function createdAt(): \DateTimeImmutable

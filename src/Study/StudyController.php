@@ -20,7 +20,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Study')]
 final readonly class StudyController
 {
-    public function __construct(private Access $access, private Studies $studies, private EntityManagerInterface $entities)
+    public function __construct(private Access $access, private Studies $studies, private Targets $targets, private EntityManagerInterface $entities)
     {
     }
 
@@ -105,7 +105,7 @@ final readonly class StudyController
     {
         $study = $this->access->study($id, Role::Editor);
         Version::check($http, $study->version(), $this->studies->view($study, $this->role($study)));
-        $this->studies->chooseTarget($study, $this->access->user(), $request);
+        $this->targets->choose($study, $this->access->user(), $request);
 
         return new JsonResponse($this->studies->view($study, $this->role($study)));
     }

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Study;
 
-/** A trial in a study's thread. */
+/** A trial in a study's thread, with its figure on validation rows. */
 final readonly class StudyTrialView
 {
-    public function __construct(public int $id, public int $number, public string $title, public string $state, public ?float $auc, public bool $stale)
+    public function __construct(public int $id, public int $number, public string $title, public string $state, public string $measure, public ?float $value, public bool $stale)
     {
     }
 }

@@ -10,6 +10,8 @@ use Dokimos\Core\Validate\SplitPlan;
 final readonly class StudyView
 {
     /**
+     * @param string                 $task     what is predicted: "two classes" (an event), "several classes" or "number"
+     * @param list<string>           $classes  of several, in order
      * @param int                    $station  the furthest station reached, 1 to 6
      * @param list<string>           $waits    what waits for a decision
      * @param list<StudyTableView>   $tables
@@ -28,6 +30,8 @@ final readonly class StudyView
         public int $columns,
         public ?string $target,
         public ?string $event,
+        public string $task,
+        public array $classes,
         public ?SplitPlan $plan,
         public int $sealedRows,
         public int $openRows,

@@ -159,6 +159,46 @@ final readonly class TableReader
     }
 
     /**
+     * What is predicted, per row: a number, or the place of the class; NAN where it is missing or of a class that is left out.
+     *
+     * @param ?list<string> $classes null for a number
+     *
+     * @return list<float>
+     */
+    public function outcome(TableColumn $target, ?array $classes): array
+    {
+        $cells = $this->column($target);
+        if (null === $classes) {
+            return $cells instanceof NumberColumn ? array_map(static fn (float $v): float => is_finite($v) ? $v : \NAN, $cells->values) : array_fill(0, $cells->count(), \NAN);
+        }
+        $places = array_flip($classes);
+        $out = [];
+        for ($row = 0, $count = $cells->count(); $row < $count; ++$row) {
+            $text = $cells->text($row);
+            $out[] = null === $text || !isset($places[$text]) ? \NAN : (float) $places[$text];
+        }
+
+        return $out;
+    }
+
+    /** @return list<int|float|string|null> per row what groups, dates or marks it: seconds of a date, a number, or the text; null = missing */
+    public function labels(TableColumn $column): array
+    {
+        $cells = $this->column($column);
+        $out = [];
+        for ($row = 0, $count = $cells->count(); $row < $count; ++$row) {
+            $out[] = match (true) {
+                $cells->isMissing($row) => null,
+                $cells instanceof DateColumn => $cells->seconds[$row],
+                $cells instanceof NumberColumn => $cells->values[$row],
+                default => $cells->text($row),
+            };
+        }
+
+        return $out;
+    }
+
+    /**
      * 1 for the event, 0 for other values, NAN where the target is missing.
      *
      * @return list<float>

@@ -49,14 +49,14 @@ class FoldResult
         return $this->figures;
     }
 
-    /** @param list<float> $chances */
-    public static function pack(array $chances): string
+    /** @param list<float> $answers */
+    public static function pack(array $answers): string
     {
-        return base64_encode([] === $chances ? '' : pack('e*', ...$chances));
+        return base64_encode([] === $answers ? '' : pack('e*', ...$answers));
     }
 
-    /** @return list<float> chances of the fold's validation rows, in their order */
-    public function chances(): array
+    /** @return list<float> answers for the fold's validation rows, in their order; of several classes the chances of all, row after row */
+    public function answers(): array
     {
         /** @var array<int, float> $chances */
         $chances = unpack('e*', (string) base64_decode($this->chances, true)) ?: [];

@@ -24,16 +24,43 @@ final readonly class Ground
         return $study->table() ?? throw new Problem(409, 'This study has no table yet. Import one first.');
     }
 
-    /** @return array{DataTable, TableColumn, string} table, target and event */
+    /** @return array{DataTable, TableColumn} table and target */
     public function target(Study $study): array
     {
         $table = $this->table($study);
         $column = null === $study->target() ? null : $table->column($study->target());
-        if (null === $column || null === $study->event()) {
-            throw new Problem(409, 'Choose the target and the event first: what should be predicted?');
+        if (null === $column) {
+            throw new Problem(409, 'Choose the target first: what should be predicted?');
         }
 
-        return [$table, $column, $study->event()];
+        return [$table, $column];
+    }
+
+    /** @return list<float> what is predicted, per row of the table: a number, the place of a class, 1 for the event; NAN where it is not known */
+    public function outcome(Study $study): array
+    {
+        [, $column] = $this->target($study);
+
+        return null !== $study->event() ? $this->reader->event($column, $study->event()) : $this->reader->outcome($column, $study->classes());
+    }
+
+    /**
+     * What divides the rows, when it is not chance.
+     *
+     * @param list<int> $rows
+     *
+     * @return ?list<int|float|string|null> one per row asked for
+     */
+    public function labels(Study $study, array $rows): ?array
+    {
+        $name = $study->plan()?->column;
+        if (null === $name) {
+            return null;
+        }
+        $column = $this->table($study)->column($name) ?? throw new Problem(409, \sprintf('The rows are divided by %s, which is no longer there. Choose the target again.', $name));
+        $labels = $this->reader->labels($column);
+
+        return array_map(static fn (int $row): int|float|string|null => $labels[$row], $rows);
     }
 
     /** @return list<string> columns known at decision time that are meant as inputs */
@@ -45,15 +72,15 @@ final readonly class Ground
     /**
      * Rows that are not sealed and whose outcome is known, in file order.
      *
-     * @param list<float> $event per row of the table
+     * @param list<float> $outcome per row of the table
      *
      * @return list<int>
      */
-    public function openRows(Study $study, array $event): array
+    public function openRows(Study $study, array $outcome): array
     {
         $sealed = array_fill_keys($study->sealedRows(), true);
         $rows = [];
-        foreach ($event as $row => $e) {
+        foreach ($outcome as $row => $e) {
             if (!isset($sealed[$row]) && !is_nan($e)) {
                 $rows[] = $row;
             }
@@ -63,19 +90,18 @@ final readonly class Ground
     }
 
     /**
-     * The unsealed part of the table with everything but the target, and the event per row of that part.
+     * The unsealed part of the table with everything but the target, and the outcome per row of that part.
      *
      * @param list<string> $names
      *
-     * @return array{Table, list<float>, list<int>} table, events, rows of the whole table
+     * @return array{Table, list<float>, list<int>} table, outcomes, rows of the whole table
      */
     public function open(Study $study, array $names): array
     {
-        [$table, $target, $event] = $this->target($study);
-        $events = $this->reader->event($target, $event);
-        $rows = $this->openRows($study, $events);
+        $outcome = $this->outcome($study);
+        $rows = $this->openRows($study, $outcome);
 
-        return [$this->reader->table($table, $names)->take($rows), array_map(static fn (int $r) => $events[$r], $rows), $rows];
+        return [$this->reader->table($this->table($study), $names)->take($rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
     }
 
     /**
@@ -87,11 +113,10 @@ final readonly class Ground
      */
     public function sealed(Study $study, array $names): array
     {
-        [$table, $target, $event] = $this->target($study);
-        $events = $this->reader->event($target, $event);
+        $outcome = $this->outcome($study);
         $rows = $study->sealedRows();
 
-        return [$this->reader->table($table, $names)->take($rows), array_map(static fn (int $r) => $events[$r], $rows), $rows];
+        return [$this->reader->table($this->table($study), $names)->take($rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
     }
 
     /**

@@ -7,8 +7,14 @@ namespace App\Trial;
 /** All trials of a study, best first, beside the baseline. */
 final readonly class StandingsView
 {
-    /** @param list<TrialView> $trials */
-    public function __construct(public array $trials, public float $baselineAuc, public ?float $baseRate, public int $folds, public int $repeats, public int $sealedRows, public int $sealOpenings)
+    /**
+     * @param list<TrialView>    $trials
+     * @param string             $measure   the figure that trials are ranked by
+     * @param bool               $more      whether more of it is better
+     * @param ?float             $baseline  what doing nothing clever scores
+     * @param list<DistanceView> $distances of each trial to the leader
+     */
+    public function __construct(public array $trials, public string $task, public string $measure, public string $measureTitle, public bool $more, public ?float $baseline, public ?float $baseRate, public array $distances, public int $folds, public int $repeats, public int $sealedRows, public int $sealOpenings)
     {
     }
 }

@@ -37,7 +37,7 @@ class Trial implements InStudy
     #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
     private ?FittedModel $fitted = null;
 
-    /** Out-of-fold chances of the unsealed rows, mean over the repeats, packed float64; NAN = cannot answer. */
+    /** Out-of-fold answers for the unsealed rows, mean over the repeats, packed float64; NAN = cannot answer. */
     #[ORM\Column(type: Types::TEXT, nullable: true)]
     private ?string $chances = null;
 
@@ -142,14 +142,14 @@ class Trial implements InStudy
     /**
      * @param array<string, mixed> $figures
      * @param array<string, mixed> $model
-     * @param list<float>          $chances
+     * @param list<float>          $answers
      */
-    public function finish(array $figures, array $model, array $chances): void
+    public function finish(array $figures, array $model, array $answers): void
     {
         $this->state = self::DONE;
         $this->figures = $figures;
         $this->fitted = new FittedModel($model);
-        $this->chances = base64_encode([] === $chances ? '' : pack('e*', ...$chances));
+        $this->chances = base64_encode([] === $answers ? '' : pack('e*', ...$answers));
     }
 
     public function fail(string $sentence): void
@@ -175,8 +175,8 @@ class Trial implements InStudy
         return $this->fitted?->document();
     }
 
-    /** @return list<float> one per unsealed row with a known outcome, in row order */
-    public function chances(): array
+    /** @return list<float> out-of-fold answers for the unsealed rows with a known outcome, in row order; of several classes the chances of all, row after row; NAN = none */
+    public function answers(): array
     {
         /** @var array<int, float> $chances */
         $chances = null === $this->chances ? [] : (unpack('e*', (string) base64_decode($this->chances, true)) ?: []);

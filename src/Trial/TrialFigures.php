@@ -4,41 +4,99 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\Calibration;
+use Dokimos\Core\Measure\ClassJudgment;
 use Dokimos\Core\Measure\Confusion;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Validate\Resampled;
 
 /** The figures of a trial on rows that its models had not seen. Which interval is which: docs/methods/intervals.md. */
 final class TrialFigures
 {
     /**
-     * @param list<float> $event   one per row looked at
-     * @param list<float> $chances NAN = the trial cannot answer for this row
+     * @param string        $task    what is predicted
+     * @param ?list<string> $classes of several
+     * @param list<float>   $outcome one per row looked at
+     * @param list<float>   $answers NAN = the trial cannot answer for this row; of several classes the chances of all, row after row
      *
      * @return array<string, mixed>
      */
-    public static function of(array $event, array $chances): array
+    public static function of(string $task, ?array $classes, array $outcome, array $answers): array
     {
-        $known = $score = [];
-        foreach ($chances as $i => $c) {
-            if (!is_nan($c)) {
-                $known[] = $event[$i];
-                $score[] = $c;
+        $width = AboutLearner::MORE === $task ? \count($classes ?? []) : 1;
+        $known = [];
+        $own = array_fill(0, max(1, $width), []);
+        foreach ($outcome as $i => $y) {
+            if (!is_nan($answers[$i * $width])) {
+                $known[] = $y;
+                foreach ($own as $k => $_) {
+                    $own[$k][] = $answers[$i * $width + $k];
+                }
             }
         }
+        $counted = ['task' => $task, 'rows' => \count($outcome), 'unanswered' => \count($outcome) - \count($known)];
         if ([] === $known) {
-            return ['rows' => \count($event), 'unanswered' => \count($event), 'events' => (int) array_sum($event)];
+            return $counted + (AboutLearner::TWO === $task ? ['events' => (int) array_sum($outcome)] : []);
         }
+
+        return $counted + match ($task) {
+            AboutLearner::NUMBER => self::number($known, $own[0]),
+            AboutLearner::MORE => self::several($classes ?? [], $known, array_values($own)),
+            default => self::event($known, $own[0]),
+        };
+    }
+
+    /**
+     * @param non-empty-list<float> $actual
+     * @param list<float>           $predicted
+     *
+     * @return array<string, mixed>
+     */
+    private static function number(array $actual, array $predicted): array
+    {
+        if ([] === $predicted) {
+            return [];
+        }
+        $mean = array_sum($actual) / \count($actual);
+        $intervals = static fn (array $of): array => array_map(static fn (Interval $i): array => $i->toArray(), $of);
+
+        return $intervals(NumberJudgment::figures($actual, $predicted)) + [
+            // The mean of the rows looked at: a little better than any mean learned elsewhere could be.
+            'baseline' => array_map(static fn (Interval $i): ?float => $i->value, NumberJudgment::figures($actual, array_fill(0, \count($actual), $mean))) + ['mean' => $mean],
+            'tenths' => NumberJudgment::tenths($actual, $predicted),
+            'dots' => NumberJudgment::dots($actual, $predicted),
+        ];
+    }
+
+    /**
+     * @param list<string>          $classes
+     * @param non-empty-list<float> $actual
+     * @param list<list<float>>     $shares
+     *
+     * @return array<string, mixed>
+     */
+    private static function several(array $classes, array $actual, array $shares): array
+    {
+        return ClassJudgment::of($classes, array_map(intval(...), $actual), $shares);
+    }
+
+    /**
+     * @param non-empty-list<float> $known
+     * @param list<float>           $score
+     *
+     * @return array<string, mixed>
+     */
+    private static function event(array $known, array $score): array
+    {
         $scores = new BinaryScores($known, $score);
         $rate = array_sum($known) / \count($known);
         $cutoffs = array_map(static fn (int $p) => $p / 100, range(0, 100));
 
         return [
-            'rows' => \count($event),
-            'unanswered' => \count($event) - \count($known),
             'events' => (int) array_sum($known),
             'baseRate' => $rate,
             'auc' => null === $scores->auc() ? null : DeLong::of($known, $score)->interval()->toArray(),
@@ -55,14 +113,14 @@ final class TrialFigures
     }
 
     /**
-     * @param list<float> $folds    AUC per fold and repeat
+     * @param list<float> $folds    the figure that trials are ranked by, per fold and repeat
      * @param list<float> $training the same on the training rows
      *
      * @return array<string, mixed>
      */
     public static function folds(array $folds, array $training, int $perRepeat): array
     {
-        return ['auc' => $folds] + Resampled::interval($folds, $perRepeat)->toArray() + ['training' => [] === $training ? null : array_sum($training) / \count($training)];
+        return ['each' => $folds] + Resampled::interval($folds, $perRepeat)->toArray() + ['training' => [] === $training ? null : array_sum($training) / \count($training)];
     }
 
     /** @return array<string, mixed> counts, and each share with its interval */

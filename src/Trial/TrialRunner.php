@@ -13,8 +13,8 @@ use App\Logbook\Logbook;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Validate\SplitPlan;
@@ -64,19 +64,22 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
-        [$table, $event] = $this->ground->open($study, $this->ground->candidates($study));
-        $trying = new Trying($table, $trial->inputs(), $event, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()));
+        [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->candidates($study));
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes());
         if (self::WHOLE === $piece->key()) {
             $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $study->target(), (string) $study->event(), $progress)->toArray(), '');
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
-            $validation = $plan->parts($event, array_keys($event), \is_int($repeat) ? $repeat : 0)[\is_int($fold) ? $fold : 0];
-            $out = $trying->fold($validation, $progress);
+            $labels = $this->ground->labels($study, $rows);
+            $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
+            $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress);
+            $measure = Measure::of($study->task());
+            $of = static fn (array $rows): array => array_values(array_map(static fn (int $row): float => $outcome[$row], array_filter($rows, is_int(...))));
             $result = new FoldResult($trial, $piece->key(), [
-                'auc' => self::auc($event, $validation, $out['chances']),
-                'training' => self::auc($event, $out['trainingRows'], $out['training']),
-            ], FoldResult::pack($out['chances']));
+                'figure' => $measure->value($of($validation), $out['answers']),
+                'training' => $measure->value($of($out['trainingRows']), $out['training']),
+            ], FoldResult::pack($out['answers']));
         }
         $this->entities->persist($result);
         try {
@@ -87,31 +90,15 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
     }
 
-    /**
-     * @param list<float> $event
-     * @param list<int>   $rows
-     * @param list<float> $chances
-     */
-    private static function auc(array $event, array $rows, array $chances): ?float
-    {
-        $known = $score = [];
-        foreach ($chances as $i => $c) {
-            if (!is_nan($c)) {
-                $known[] = $event[$rows[$i]];
-                $score[] = $c;
-            }
-        }
-
-        return [] === $known ? null : (new BinaryScores($known, $score))->auc();
-    }
-
     private function join(Trial $trial, Job $job): void
     {
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
-        [, $event] = $this->ground->open($study, []);
-        $sum = array_fill(0, \count($event), 0.0);
-        $times = array_fill(0, \count($event), 0);
+        [, $outcome, $rows] = $this->ground->open($study, []);
+        $labels = $this->ground->labels($study, $rows);
+        $width = AboutLearner::MORE === $study->task() ? \count($study->classes() ?? []) : 1;
+        $sum = array_fill(0, \count($outcome) * $width, 0.0);
+        $times = array_fill(0, \count($outcome), 0);
         $folds = $training = [];
         $model = [];
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial], ['key' => 'ASC']) as $result) {
@@ -120,29 +107,38 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
                 continue;
             }
             sscanf($result->key(), 'r%df%d', $repeat, $fold);
-            $out = $result->chances();
-            foreach ($plan->parts($event, array_keys($event), (int) $repeat)[(int) $fold] as $i => $row) {
-                $sum[$row] += $out[$i];
+            $out = $result->answers();
+            foreach ($plan->parts($outcome, array_keys($outcome), (int) $repeat, $labels)[(int) $fold] as $i => $row) {
+                for ($k = 0; $k < $width; ++$k) {
+                    $sum[$row * $width + $k] += $out[$i * $width + $k];
+                }
                 ++$times[$row];
             }
-            $folds[] = $result->figures()['auc'] ?? null;
+            $folds[] = $result->figures()['figure'] ?? null;
             $training[] = $result->figures()['training'] ?? null;
         }
-        $chances = [];
-        foreach ($sum as $row => $s) {
-            $chances[] = $times[$row] > 0 ? $s / $times[$row] : \NAN;
+        $answers = [];
+        foreach ($sum as $i => $s) {
+            $answers[] = $times[intdiv($i, $width)] > 0 ? $s / $times[intdiv($i, $width)] : \NAN;
         }
         // With a single validation part most rows are never validated: figures speak of those that were.
         $seen = array_keys(array_filter($times));
-        $figures = TrialFigures::of(array_map(static fn (int $r) => $event[$r], $seen), array_map(static fn (int $r) => $chances[$r], $seen));
+        $answered = [];
+        foreach ($seen as $row) {
+            for ($k = 0; $k < $width; ++$k) {
+                $answered[] = $answers[$row * $width + $k];
+            }
+        }
+        $figures = TrialFigures::of($study->task(), $study->classes(), array_map(static fn (int $r) => $outcome[$r], $seen), $answered);
         $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
         $figures += self::told($model);
-        $trial->finish($figures, $model, $chances);
+        $trial->finish($figures, $model, $answers);
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
         }
-        $auc = \is_array($figures['auc'] ?? null) ? $figures['auc'] : null;
-        $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores 0.500.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $auc ? 'no AUC' : \sprintf('AUC %.3f (%.3f to %.3f)', $auc['value'], $auc['low'], $auc['high']), number_format(\count($seen))));
+        $measure = Measure::of($study->task());
+        $view = TrialView::of($trial);
+        $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
         $this->entities->flush();
     }
 
@@ -163,15 +159,15 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         return ['size' => $fitted->size(), 'columns' => \count($fitted->columns())];
     }
 
-    /** The mean AUC of the folds that are through. */
+    /** The mean figure of the folds that are through. */
     public function figureSoFar(Job $job): ?FigureSoFar
     {
         /** @var list<array{figures: array<string, mixed>}> $results */
         $results = $this->entities->createQuery('SELECT r.figures FROM App\Trial\FoldResult r WHERE r.trial = :trial AND r.key <> :whole')
             ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
-        $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['auc'] ?? null, $results), is_float(...)));
+        $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['figure'] ?? null, $results), is_float(...)));
 
-        return [] === $values ? null : new FigureSoFar('AUC', array_sum($values) / \count($values), \count($values));
+        return [] === $values ? null : new FigureSoFar(Measure::of($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? AboutLearner::TWO)->name, array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 
 /** A line of the Standings. */
@@ -14,7 +15,12 @@ final readonly class TrialView
      * @param list<string>               $stale    why it no longer stands on what is there now
      * @param list<array<string, mixed>> $steps
      * @param list<string>               $inputs
-     * @param list<float>                $foldAuc  one per fold and repeat
+     * @param string                     $task     what it predicts
+     * @param string                     $measure  the figure that it is ranked by
+     * @param ?float                     $value    mean over the folds, with its interval
+     * @param ?float                     $training the same on its own training rows
+     * @param list<float>                $each     one per fold and repeat
+     * @param ?float                     $baseline what doing nothing clever scores
      * @param string                     $size     how much there is to read
      */
     public function __construct(
@@ -34,12 +40,14 @@ final readonly class TrialView
         public int $columns,
         public int $rows,
         public int $unanswered,
-        public ?float $auc,
-        public ?float $aucLow,
-        public ?float $aucHigh,
-        public ?float $trainingAuc,
-        public array $foldAuc,
-        public ?float $logLoss,
+        public string $task,
+        public string $measure,
+        public ?float $value,
+        public ?float $low,
+        public ?float $high,
+        public ?float $training,
+        public array $each,
+        public ?float $baseline,
         public bool $sealOpened,
         public string $createdAt,
     ) {
@@ -48,14 +56,19 @@ final readonly class TrialView
     public static function of(Trial $trial): self
     {
         $f = $trial->figures();
-        /** @var array{auc?: list<float>, value?: ?float, low?: ?float, high?: ?float, training?: ?float} $folds */
+        /** @var array{each?: list<float>, auc?: list<float>, value?: ?float, low?: ?float, high?: ?float, training?: ?float} $folds */
         $folds = \is_array($f['folds'] ?? null) ? $f['folds'] : [];
+        $task = \is_string($f['task'] ?? null) ? $f['task'] : (\array_key_exists('auc', $f) ? AboutLearner::TWO : $trial->study()->task());
+        $name = match ($task) {
+            AboutLearner::NUMBER => 'rmse',
+            AboutLearner::MORE => 'logLoss',
+            default => 'auc',
+        };
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $pooled */
-        $pooled = \is_array($f['auc'] ?? null) ? $f['auc'] : [];
+        $pooled = \is_array($f[$name] ?? null) ? $f[$name] : [];
+        $baseline = \is_array($f['baseline'] ?? null) ? $f['baseline'][$name] ?? null : null;
         // One fold has no spread of folds: then the pooled figure with DeLong's interval stands in.
         $main = isset($folds['high']) ? $folds : $pooled;
-        /** @var array{value?: ?float} $logLoss */
-        $logLoss = \is_array($f['logLoss'] ?? null) ? $f['logLoss'] : [];
 
         return new self(
             $trial->id(),
@@ -74,12 +87,15 @@ final readonly class TrialView
             \is_int($f['columns'] ?? null) ? $f['columns'] : 0,
             \is_int($f['rows'] ?? null) ? $f['rows'] : 0,
             \is_int($f['unanswered'] ?? null) ? $f['unanswered'] : 0,
+            $task,
+            Measure::of($task)->name,
             $main['value'] ?? null,
             $main['low'] ?? null,
             $main['high'] ?? null,
             $folds['training'] ?? null,
-            $folds['auc'] ?? [],
-            $logLoss['value'] ?? null,
+            // Trials of before had nothing but AUC to keep.
+            $folds['each'] ?? $folds['auc'] ?? [],
+            \is_float($baseline) || \is_int($baseline) ? (float) $baseline : null,
             null !== $trial->sealedFigures(),
             $trial->createdAt()->format(\DATE_ATOM),
         );

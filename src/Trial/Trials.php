@@ -13,8 +13,10 @@ use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Validate\Resampled;
 
 /** Starts trials and lists them. */
 final readonly class Trials
@@ -32,6 +34,9 @@ final readonly class Trials
         $this->ground->target($study);
         $plan = $study->plan() ?? throw new Problem(409, 'Choose the target first.');
         Learners::make($learner, $settings);
+        if (!\in_array($study->task(), Learners::tasks($learner), true)) {
+            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), AboutLearner::NUMBER === $study->task() ? 'a number' : $study->task()));
+        }
         Preparation::fromArray($variant->steps());
         $inputs = $this->ground->inputs($study);
         if ([] === $inputs && 'baseline' !== $learner) {
@@ -85,11 +90,17 @@ final readonly class Trials
         return 16.0 * $table->rows() * (\count($table->columns()) + $copies * $terms);
     }
 
-    /** @return list<Trial> best first, then those without figures */
+    /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
+        $measure = Measure::of($study->task());
         $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
-        usort($trials, static fn (Trial $a, Trial $b) => (TrialView::of($b)->auc ?? -1.0) <=> (TrialView::of($a)->auc ?? -1.0) ?: $a->number() <=> $b->number());
+        $value = static function (Trial $trial) use ($study): ?float {
+            $view = TrialView::of($trial);
+
+            return $view->task === $study->task() ? $view->value : null;
+        };
+        usort($trials, static fn (Trial $a, Trial $b) => $measure->order($value($a), $value($b)) ?: $a->number() <=> $b->number());
 
         return $trials;
     }
@@ -97,11 +108,42 @@ final readonly class Trials
     public function standings(Study $study): StandingsView
     {
         $trials = array_map(TrialView::of(...), $this->of($study));
-        $rate = null;
-        foreach ($this->of($study) as $trial) {
-            $rate ??= $trial->figures()['baseRate'] ?? null;
+        $measure = Measure::of($study->task());
+        $rate = $baseline = null;
+        foreach ($this->of($study) as $i => $trial) {
+            if ($trials[$i]->task === $study->task()) {
+                $rate ??= $trial->figures()['baseRate'] ?? null;
+                $baseline ??= $trials[$i]->baseline;
+            }
         }
 
-        return new StandingsView($trials, 0.5, \is_float($rate) ? $rate : null, $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, \count($study->sealedRows()), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
+        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, self::distances($trials, $study), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, \count($study->sealedRows()), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
+    }
+
+    /**
+     * @param list<TrialView> $trials best first
+     *
+     * @return list<DistanceView>
+     */
+    private static function distances(array $trials, Study $study): array
+    {
+        $ranked = array_values(array_filter($trials, static fn (TrialView $t) => null !== $t->value && $t->task === $study->task()));
+        $leader = array_shift($ranked);
+        $folds = $study->plan()->folds ?? 1;
+        $out = [];
+        foreach ($ranked as $trial) {
+            if (null === $leader?->value || null === $trial->value) {
+                continue;
+            }
+            // Only on the same folds can they be compared fold by fold.
+            if (\count($trial->each) === \count($leader->each) && \count($leader->each) > 1 && $folds > 1 && [] === $trial->stale && [] === $leader->stale) {
+                $test = Resampled::compare($trial->each, $leader->each, $folds);
+                $out[] = new DistanceView($trial->id, $test['difference'], $test['low'], $test['high'], $test['p'], null === $test['low'] || ($test['low'] <= 0.0 && $test['high'] >= 0.0));
+                continue;
+            }
+            $out[] = new DistanceView($trial->id, $trial->value - $leader->value, null, null, null, ($trial->high ?? $trial->value) >= ($leader->low ?? $leader->value) && ($trial->low ?? $trial->value) <= ($leader->high ?? $leader->value));
+        }
+
+        return $out;
     }
 }

@@ -46,7 +46,7 @@ final class DigitsTest extends ApiTestCase
         $this->work();
         $trial = $this->call('GET', "/api/studies/$id/trials")['trials'][0];
         self::assertSame(['done', null], [$trial['state'], $trial['failure']]);
-        self::assertGreaterThan(0.75, $trial['auc']);
+        self::assertGreaterThan(0.75, $trial['value']);
         $names = array_column($this->call('GET', '/api/trials/'.$trial['id'].'/judgment')['coefficients'], 'name');
         foreach (['2023', '2024', '2024_was_missing=yes', '0=green', 'größe (m²)'] as $name) {
             self::assertContains($name, $names);

@@ -105,7 +105,7 @@ final class JobTest extends ApiTestCase
         $aucs = [];
         for ($i = 1; $i <= 2; ++$i) {
             $handler(new RunPiece((int) $this->queue()->claim('long', 'a')));
-            $aucs[] = json_decode((string) $this->sql()->fetchOne('SELECT figures FROM fold_result ORDER BY id DESC LIMIT 1'), true)['auc'];
+            $aucs[] = json_decode((string) $this->sql()->fetchOne('SELECT figures FROM fold_result ORDER BY id DESC LIMIT 1'), true)['figure'];
             $soFar = $this->call('GET', "/api/jobs/$job")['soFar'];
             self::assertSame(['AUC', $i], [$soFar['name'], $soFar['parts']]);
             self::assertEqualsWithDelta(array_sum($aucs) / $i, $soFar['value'], 1e-12);

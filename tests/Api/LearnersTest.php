@@ -54,8 +54,8 @@ final class LearnersTest extends ApiTestCase
         $line = $this->tried($learner, $settings);
         self::assertStringContainsString($size, $line['size']);
         self::assertSame($unusual, $line['settings']);
-        self::assertGreaterThan(0.55, $line['auc']);
-        self::assertCount(10, $line['foldAuc']);
+        self::assertGreaterThan(0.55, $line['value']);
+        self::assertCount(10, $line['each']);
         self::assertSame(0, $line['unanswered'], 'what is missing is answered for');
         $judgment = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
         self::assertSame([], $judgment['coefficients']);

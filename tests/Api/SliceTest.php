@@ -50,8 +50,8 @@ final class SliceTest extends ApiTestCase
         self::assertSame('done', $this->call('GET', '/api/jobs/'.$job['id'])['state']);
         $trial = $this->call('GET', "/api/studies/$id/trials")['trials'][0];
         self::assertSame([960, 0, []], [$trial['rows'], $trial['unanswered'], $trial['stale']]);
-        self::assertGreaterThan(0.6, $trial['auc']);
-        self::assertCount(10, $trial['foldAuc']);
+        self::assertGreaterThan(0.6, $trial['value']);
+        self::assertCount(10, $trial['each']);
         self::assertNotContains('outcome', $trial['inputs']);
 
         $judgment = $this->call('GET', '/api/trials/'.$trial['id'].'/judgment');

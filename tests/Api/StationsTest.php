@@ -100,16 +100,16 @@ final class StationsTest extends ApiTestCase
         $this->signIn();
         $id = $this->study('Nobody home')['id'];
         $standings = $this->call('GET', "/api/studies/$id/trials");
-        self::assertSame(0.5, (float) $standings['baselineAuc']);
+        self::assertSame(0.5, (float) $standings['baseline']);
         foreach ($standings['trials'] as $trial) {
             if ('done' !== $trial['state']) {
                 continue;
             }
-            self::assertCount($standings['folds'] * $standings['repeats'], $trial['foldAuc']);
-            self::assertEqualsWithDelta(array_sum($trial['foldAuc']) / \count($trial['foldAuc']), $trial['auc'], 1e-9);
-            self::assertTrue($trial['aucLow'] <= $trial['auc'] && $trial['auc'] <= $trial['aucHigh']);
+            self::assertCount($standings['folds'] * $standings['repeats'], $trial['each']);
+            self::assertEqualsWithDelta(array_sum($trial['each']) / \count($trial['each']), $trial['value'], 1e-9);
+            self::assertTrue($trial['low'] <= $trial['value'] && $trial['value'] <= $trial['high']);
         }
-        $best = max(0.0, ...array_column($standings['trials'], 'auc'));
+        $best = max(0.0, ...array_column($standings['trials'], 'value'));
         self::assertGreaterThan(0.55, $best);
     }
 
@@ -123,7 +123,7 @@ final class StationsTest extends ApiTestCase
         $trials = array_column($this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'], null, 'number');
         $after = $trials[max(0, ...array_keys($trials))];
         self::assertNotSame($before['number'], $after['number']);
-        self::assertSame([$before['auc'], $before['foldAuc'], $before['logLoss']], [$after['auc'], $after['foldAuc'], $after['logLoss']]);
+        self::assertSame([$before['value'], $before['each'], $before['training']], [$after['value'], $after['each'], $after['training']]);
         $one = $this->call('GET', '/api/trials/'.$before['id'].'/judgment');
         $two = $this->call('GET', '/api/trials/'.$after['id'].'/judgment');
         self::assertSame($one['coefficients'], $two['coefficients']);

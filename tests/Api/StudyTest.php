@@ -28,7 +28,7 @@ final class StudyTest extends ApiTestCase
     {
         $this->signIn();
         $names = array_column($this->call('GET', '/api/studies'), 'name');
-        self::assertSame(['Return visits', 'Nobody home'], $names);
+        self::assertSame(['Return visits', 'Nobody home', 'Minutes on site'], $names);
         $this->service(Accounts::class)->add('otto', 'Otto Venn', 'a-long-password');
         $this->signIn('otto');
         self::assertSame([], $this->call('GET', '/api/studies'));

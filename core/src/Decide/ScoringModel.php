@@ -79,28 +79,35 @@ final readonly class ScoringModel
     }
 
     /**
-     * Chances of prepared rows; NAN where a value is missing that the model needs, and where a step has taken the row out.
+     * Answers for prepared rows; NAN where a value is missing that the model needs, and where a step has taken the row out.
      *
-     * @param ?list<int> $rows all rows when null
+     * @param ?list<int> $rows  all rows when null
+     * @param int        $width numbers of an answer: of several classes the chances of all, row after row
      *
      * @return list<float>
      */
-    public static function chancesOf(Model $model, Prepared $prepared, ?array $rows = null): array
+    public static function answersOf(Model $model, Prepared $prepared, ?array $rows = null, int $width = 1): array
     {
-        $chances = $model->predict($prepared->table, $rows);
-        foreach ([] === $prepared->out ? [] : $chances as $i => $_) {
-            if (isset($prepared->out[$rows[$i] ?? $i])) {
-                $chances[$i] = \NAN;
+        $lists = $width > 1 && $model instanceof TellsClasses ? $model->shares($prepared->table, $rows) : [$model->predict($prepared->table, $rows)];
+        $answers = [];
+        foreach ($lists[0] ?? [] as $i => $_) {
+            $out = isset($prepared->out[$rows[$i] ?? $i]);
+            foreach ($lists as $list) {
+                $answers[] = $out ? \NAN : $list[$i];
             }
         }
 
-        return array_values($chances);
+        return $answers;
     }
 
-    /** @return list<float> one per row of a table as given by select(), or of the raw table it was trained on */
-    public function chances(Table $table): array
+    /**
+     * @param Table $table as given by select(), or the raw table it was trained on
+     *
+     * @return list<float> one per row; of several classes the chances of all, row after row
+     */
+    public function answers(Table $table): array
     {
-        return self::chancesOf($this->model, $this->preparation->apply($table));
+        return self::answersOf($this->model, $this->preparation->apply($table), null, AboutLearner::MORE === $this->task && $this->model instanceof TellsClasses ? \count($this->model->classes()) : 1);
     }
 
     /**
@@ -139,7 +146,7 @@ final readonly class ScoringModel
         $tree = $reasons && $this->model instanceof TreeModel ? $this->model : null;
         $leaves = $tree?->leaves($prepared->table) ?? [];
         $paths = null === $tree ? [] : TreeReading::sentences($tree);
-        foreach (self::chancesOf($this->model, $prepared) as $row => $chance) {
+        foreach (self::answersOf($this->model, $prepared) as $row => $chance) {
             if (is_nan($chance)) {
                 $lines[] = ['chance' => null, 'why' => 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => ''];
                 continue;

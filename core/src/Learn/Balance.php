@@ -83,13 +83,13 @@ final readonly class Balance
     /**
      * Weights of classes as they occur.
      *
-     * @param list<float> $counts as the fit counted them
+     * @param array<float> $counts as the fit counted them
      *
      * @return list<float>
      */
     public function natural(array $counts): array
     {
-        return null === $this->factors ? $counts : array_map(static fn (float $c, float $f): float => $c / $f, $counts, $this->factors);
+        return null === $this->factors ? array_values($counts) : array_map(static fn (float $c, float $f): float => $c / $f, array_values($counts), $this->factors);
     }
 
     /** @return list<string> */

@@ -21,48 +21,56 @@ use Dokimos\Core\Table\Table;
 final readonly class Trying
 {
     /**
-     * @param Table        $table  the unsealed rows, before preparation, with the columns the trial may use
-     * @param list<string> $inputs columns of the raw table that may serve; made columns come along
-     * @param list<float>  $event  per row of the table
+     * @param Table         $table   the unsealed rows, before preparation, with the columns the trial may use
+     * @param list<string>  $inputs  columns of the raw table that may serve; made columns come along
+     * @param list<float>   $outcome per row of the table: a number, or the place of the class; NAN = unknown
+     * @param ?list<string> $classes null when a number is predicted
      */
-    public function __construct(private Table $table, private array $inputs, private array $event, private Preparation $preparation, private Learner $learner)
+    public function __construct(private Table $table, private array $inputs, private array $outcome, private Preparation $preparation, private Learner $learner, private ?array $classes = ['no', 'yes'])
     {
     }
 
     /**
-     * @param list<int> $validation rows of the table
+     * @param list<int>  $validation rows of the table
+     * @param ?list<int> $training   null = all others
      *
-     * @return array{chances: list<float>, training: list<float>, trainingRows: list<int>} chances of the validation rows, in their order, and of the training rows
+     * @return array{answers: list<float>, training: list<float>, trainingRows: list<int>} answers for the validation rows, in their order, and for the training rows; of several classes the chances of all, row after row
      */
-    public function fold(array $validation, ?Progress $progress = null): array
+    public function fold(array $validation, ?array $training = null, ?Progress $progress = null): array
     {
         $held = array_fill_keys($validation, true);
-        $training = [];
-        foreach ($this->event as $row => $e) {
-            if (!isset($held[$row]) && !is_nan($e)) {
-                $training[] = $row;
+        $known = [];
+        foreach ($training ?? array_keys($this->outcome) as $row) {
+            if (!isset($held[$row]) && !is_nan($this->outcome[$row])) {
+                $known[] = $row;
             }
         }
-        [$fitted, $model] = $this->learn($training, $progress);
+        [$fitted, $model] = $this->learn($known, $progress);
         $learned = $fitted->learned;
         \assert(null !== $learned);
 
-        return ['chances' => ScoringModel::chancesOf($model, $learned, $validation), 'training' => $model->predict($learned->table, $fitted->rows), 'trainingRows' => $fitted->rows];
+        return ['answers' => ScoringModel::answersOf($model, $learned, $validation, $this->width()), 'training' => ScoringModel::answersOf($model, $learned, $fitted->rows, $this->width()), 'trainingRows' => $fitted->rows];
+    }
+
+    /** Numbers of an answer: one for each class of several. */
+    private function width(): int
+    {
+        return null !== $this->classes && \count($this->classes) > 2 ? \count($this->classes) : 1;
     }
 
     public function whole(string $target, string $eventName, ?Progress $progress = null): ScoringModel
     {
-        $training = array_keys(array_filter($this->event, static fn (float $e) => !is_nan($e)));
+        $training = array_keys(array_filter($this->outcome, static fn (float $e) => !is_nan($e)));
         if ([] === $training) {
             throw new CannotFit('No row has a known outcome.');
         }
         [$fitted, $model] = $this->learn($training, $progress);
         $sum = 0.0;
         foreach ($training as $row) {
-            $sum += $this->event[$row];
+            $sum += $this->outcome[$row];
         }
 
-        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / \count($training));
+        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / \count($training), (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind());
     }
 
     /**
@@ -72,13 +80,13 @@ final readonly class Trying
      */
     private function learn(array $training, ?Progress $progress): array
     {
-        $fitted = $this->preparation->fit($this->table, $training, $this->event);
+        $fitted = $this->preparation->fit($this->table, $training, null !== $this->classes && 2 === \count($this->classes) ? $this->outcome : null);
         if ([] === $fitted->rows) {
             throw new CannotFit('The steps of the preparation leave no row to learn from.');
         }
         $table = $fitted->learned->table ?? $this->table;
 
-        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->event, $fitted->rows), $progress)];
+        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, null, $this->classes), $progress)];
     }
 
     /**

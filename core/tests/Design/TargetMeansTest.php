@@ -24,7 +24,7 @@ final class TargetMeansTest extends TestCase
         $y = array_map(static fn (int $i): float => (float) ($i * 37 % 23), range(0, 199));
         $before = TargetMeans::learn($column, range(0, 199), [$y], null)->whereLearned([50], 0)[0];
         $y[50] = 1e6;
-        $changed = TargetMeans::learn($column, range(0, 199), [$y], null);
+        $changed = TargetMeans::learn($column, range(0, 199), [array_values($y)], null);
         self::assertSame($before, $changed->whereLearned([50], 0)[0]);
         self::assertNotSame($before, $changed->byCode($column, 0)[$column->codes[50]]);
     }

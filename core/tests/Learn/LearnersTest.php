@@ -104,8 +104,8 @@ final class LearnersTest extends TestCase
     public function testTheBaselineIsTheShareOfEvents(): void
     {
         $table = Table::of(['x' => new NumberColumn([1.0, 2.0, 3.0, 4.0])]);
-        self::assertSame(0.5, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3]))->values[1]);
-        self::assertSame(0.75, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->values[1]);
+        self::assertSame(0.5, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3]))->predict($table)[0]);
+        self::assertSame(0.75, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->predict($table)[0]);
         self::assertSame([], (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1]))->columns());
     }
 

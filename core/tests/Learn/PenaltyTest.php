@@ -54,7 +54,10 @@ final class PenaltyTest extends TestCase
         }
     }
 
-    /** @param list<float> $residual */
+    /**
+     * @param list<float> $residual
+     * @param list<float> $column
+     */
     private static function assertNoMoveHelps(float $b, array $residual, array $column, float $price, float $mix): void
     {
         $pull = 0.0;

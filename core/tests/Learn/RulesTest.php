@@ -50,7 +50,11 @@ final class RulesTest extends TestCase
         self::assertStringContainsString('where south', $first->sentence());
     }
 
-    /** @param list<int|string> $names */
+    /**
+     * @param list<int|string> $names
+     *
+     * @return list<int|string>
+     */
     private static function sorted(array $names): array
     {
         sort($names);

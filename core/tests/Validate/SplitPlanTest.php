@@ -60,8 +60,82 @@ final class SplitPlanTest extends TestCase
         self::assertEqualsWithDelta(244, \count($parts[0]), 2);
     }
 
+    public function testGroupsStayTogether(): void
+    {
+        $event = self::event();
+        $labels = array_map(static fn (int $i): ?string => 0 === $i % 40 ? null : 'h'.($i * 7919 % 300), array_keys($event));
+        foreach ([new SplitPlan(way: SplitPlan::GROUP, column: 'household'), new SplitPlan(folds: 1, repeats: 1, way: SplitPlan::GROUP, column: 'household')] as $plan) {
+            $sealed = $plan->sealed($event, $labels);
+            $open = array_values(array_diff(array_keys(array_filter($event, static fn (float $e) => !is_nan($e))), $sealed));
+            self::assertEqualsWithDelta(0.2, \count($sealed) / (\count($open) + \count($sealed)), 0.02);
+            $of = static fn (array $rows): array => array_filter(array_unique(array_map(static fn (int $r): ?string => $labels[$r], $rows)));
+            self::assertSame([], array_intersect($of($sealed), $of($open)));
+            $parts = $plan->parts($event, $open, 0, $labels);
+            self::assertCount($plan->folds, $parts);
+            foreach ($parts as $part) {
+                self::assertSame([], array_intersect($of($part), $of($plan->training($event, $open, $part, $labels))));
+                self::assertEqualsWithDelta(1 === $plan->folds ? 0.25 : 0.2, \count($part) / \count($open), 0.02);
+            }
+            self::assertNotSame($parts, $plan->parts($event, $open, 1, $labels));
+        }
+    }
+
+    public function testThePastLearnsAndWhatCameLaterJudges(): void
+    {
+        $event = self::event();
+        $labels = array_map(static fn (int $i): ?int => 0 === $i % 40 ? null : 86400 * ($i * 7919 % 200), array_keys($event));
+        foreach ([4, 1] as $folds) {
+            $plan = new SplitPlan(folds: $folds, repeats: 1, way: SplitPlan::TIME, column: 'day');
+            $sealed = $plan->sealed($event, $labels);
+            $open = array_values(array_diff(array_keys(array_filter($event, static fn (float $e) => !is_nan($e))), $sealed));
+            $times = static fn (array $rows): array => array_filter(array_map(static fn (int $r): ?int => $labels[$r], $rows), is_int(...));
+            self::assertGreaterThan(max([0, ...$times($open)]), min([\PHP_INT_MAX, ...$times($sealed)]), 'the latest are sealed');
+            $before = 0;
+            foreach ($plan->parts($event, $open, 0, $labels) as $part) {
+                $training = $plan->training($event, $open, $part, $labels);
+                self::assertNotSame([], $part);
+                self::assertLessThan(min([\PHP_INT_MAX, ...$times($part)]), max([0, ...$times($training)]));
+                self::assertGreaterThan($before, \count($training), 'each learns from more');
+                $before = \count($training);
+            }
+        }
+    }
+
+    public function testAMarkerSaysWhichRowsJudge(): void
+    {
+        $labels = array_map(static fn (int $i): ?string => [null, 'learn', 'judge', 'keep'][$i % 4], range(0, 99));
+        $y = array_map(static fn (int $i): float => (float) $i, range(0, 99));
+        $plan = new SplitPlan(folds: 1, repeats: 1, way: SplitPlan::MARKER, column: 'part', validation: 'judge', sealedValue: 'keep');
+        self::assertEquals($plan, SplitPlan::fromArray($plan->toArray()));
+        $sealed = $plan->sealed($y, $labels);
+        self::assertSame(range(3, 99, 4), $sealed);
+        $open = array_values(array_diff(range(0, 99), $sealed));
+        $part = $plan->parts($y, $open, 0, $labels)[0];
+        self::assertSame(range(2, 98, 4), $part);
+        self::assertSame(array_values(array_filter(range(0, 99), static fn (int $i) => $i % 4 < 2)), $plan->training($y, $open, $part, $labels));
+    }
+
+    public function testNumbersAreStratifiedByTenths(): void
+    {
+        $y = array_map(static fn (int $i): float => ($i * 7919 % 1000) / 3, range(0, 999));
+        $plan = new SplitPlan();
+        $sealed = $plan->sealed($y);
+        self::assertCount(200, $sealed);
+        foreach ($plan->parts($y, array_values(array_diff(range(0, 999), $sealed)), 0) as $part) {
+            self::assertEqualsWithDelta(166.5, array_sum(array_map(static fn (int $r) => $y[$r], $part)) / \count($part), 5.0);
+        }
+    }
+
     public function testImpossiblePlansAreRefused(): void
     {
+        foreach ([['moon', 'x'], [SplitPlan::GROUP, null], [SplitPlan::CHANCE, 'x'], [SplitPlan::TIME, 'x'], [SplitPlan::MARKER, 'x']] as [$way, $column]) {
+            try {
+                new SplitPlan(way: $way, column: $column);
+                self::fail($way.' was accepted');
+            } catch (\InvalidArgumentException $e) {
+                self::assertMatchesRegularExpression('/^[A-Z].*\.$/', $e->getMessage());
+            }
+        }
         foreach ([[0.9, 5, 2], [0.2, 0, 2], [0.2, 5, 99]] as [$share, $folds, $repeats]) {
             try {
                 new SplitPlan($share, $folds, $repeats);
@@ -99,7 +173,7 @@ final class SplitPlanTest extends TestCase
         }
         $one = (new Trying($table, ['x'], $event, new Preparation([]), Learners::make('logistic')))->fold($validation);
         $two = (new Trying($table, ['x'], array_values($turned), new Preparation([]), Learners::make('logistic')))->fold($validation);
-        self::assertSame($one['chances'], $two['chances']);
+        self::assertSame($one['answers'], $two['answers']);
     }
 
     public function testWhatIsMadeOfAKeyAloneStaysOutOfTheModel(): void

@@ -23,7 +23,7 @@ const study: Study = {
   station: 4,
   waits: [],
   tables: [{ id: 3, name: 'visits', state: 'ready', rows: 6000, columns: 25, edition: 1 }],
-  trials: [{ id: 9, number: 1, title: 'Logistic regression', state: 'done', auc: 0.73, stale: false }],
+  trials: [{ id: 9, number: 1, title: 'Logistic regression', state: 'done', measure: 'AUC', value: 0.73, stale: false }],
   scorings: [],
   logEntries: 5,
   lastSentence: '',

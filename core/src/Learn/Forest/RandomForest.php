@@ -90,7 +90,9 @@ final readonly class RandomForest implements Learner
         // Of weighted rows each leaf counts what occurs; where rows were left out, small leaves would be off, and the mean is brought back.
         $value = static function (array $counts) use ($classes, $balance, $weighted): array {
             /** @var list<float> $counts */
-            $counts = $weighted ? $balance->natural(array_map(floatval(...), array_values($counts))) : $counts;
+            if ($weighted) {
+                $counts = $balance->natural($counts);
+            }
             $all = 0 === $classes ? $counts[0] : array_sum($counts);
 
             return $classes > 2 ? array_map(static fn (float $c): float => $c / $all, $counts) : [$counts[1] / $all];

@@ -2,7 +2,8 @@ import { Button } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, fixed, share, whole } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
+import { bestOf, figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
@@ -22,7 +23,7 @@ export function Batch() {
   const [params, set] = useAddress()
   const s = study.data
   const done = s?.trials.filter((t) => t.state === 'done' && t.title !== 'Baseline') ?? []
-  const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+  const best = bestOf(done)
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
   const tables = s?.tables.filter((t) => t.state === 'ready') ?? []
   const other =
@@ -118,7 +119,7 @@ export function Batch() {
               choices={done.map((t) => ({
                 value: String(t.id),
                 label: `trial ${t.number}, ${t.title.toLowerCase()}`,
-                effect: `AUC ${fixed(t.auc)}${t.stale ? ', stale' : ''}`,
+                effect: `${t.measure} ${figure(t.measure, t.value)}${t.stale ? ', stale' : ''}`,
               }))}
               onChange={(v) => set({ trial: v })}
             />

@@ -45,6 +45,22 @@ export function GoesWith() {
       </>
     )
 
+  if (study.data && study.data.event == null)
+    return (
+      <>
+        <Head title={`What goes with ${study.data.target}`} say="This ledger ranks columns by how well each alone tells an event." />
+        <div className="sheet fit">
+          <div className="empty">
+            <h2>This study predicts {study.data.task === 'number' ? 'a number' : 'several classes'}</h2>
+            <p>Draw two columns against each other to see what goes with {study.data.target}, or fit a tree: its importance ranks them.</p>
+            <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/table/${tableId}/pictures`}>
+              Draw two columns
+            </Button>
+          </div>
+        </div>
+      </>
+    )
+
   return (
     <>
       <Head

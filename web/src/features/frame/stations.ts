@@ -1,5 +1,6 @@
 import type { ThreadStation } from '../../ui/Thread'
-import { count, fixed, whole } from '../../ui/format'
+import { count, whole } from '../../ui/format'
+import { bestOf, figure } from '../../ui/measure'
 import type { Study } from '../study/api'
 import type { Variant } from '../preparation/api'
 import { titled } from '../table/api'
@@ -32,7 +33,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
   const openShare = study.rows > 0 ? study.openRows / study.rows : 1
   const stale = study.trials.some((t) => t.stale)
   const done = study.trials.filter((t) => t.state === 'done')
-  const best = done.reduce((b, t) => (t.auc != null && t.auc > b ? t.auc : b), 0)
+  const best = bestOf(done)
   const shares = [1, 1, openShare, openShare, openShare, null]
   const state = (i: number) => (at === i ? 'now' : i < study.station ? 'done' : 'todo') as ThreadStation['state']
   const reached = (i: number) => (i < Math.max(study.station - 1, at) ? shares[i]! : null)
@@ -112,7 +113,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
       number: 4,
       label: 'Judgment',
       to: `${base}/judgment`,
-      figures: done.length > 0 ? [`best AUC ${fixed(best)}`] : [],
+      figures: done.length > 0 ? [best?.value != null ? `best ${best.measure} ${figure(best.measure, best.value)}` : ''] : [],
       state: state(3),
       share: reached(3),
       stale,
@@ -129,7 +130,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
               ...done.slice(0, 6).map((t) => ({
                 key: `j${t.id}`,
                 label: `Trial ${t.number}`,
-                figure: fixed(t.auc),
+                figure: figure(t.measure, t.value),
                 to: `${base}/judgment/${t.id}`,
                 open: here === `${base}/judgment/${t.id}`,
               })),

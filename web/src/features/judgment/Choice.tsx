@@ -13,7 +13,10 @@ export function Choice({ judgment }: { judgment: Judgment }) {
       <h2 className="fig-title">
         {count(last?.columns.length ?? 0, 'column was', 'columns were')} chosen in {count(steps.length, 'step')}
       </h2>
-      <p className="fig-sub">On all open rows; in each fold the choice was made anew, so the figures above stay honest.</p>
+      <p className="fig-sub">
+        On all open rows; in each fold the choice was made anew, so the figures above stay honest. Losses are those of each step fitted on
+        four fifths of the rows, and of the fifth kept back from it.
+      </p>
       <table className="ledger" aria-label="Choice of columns">
         <thead>
           <tr>
@@ -23,6 +26,12 @@ export function Choice({ judgment }: { judgment: Judgment }) {
             <th style={{ width: 210 }}>What happens</th>
             <th className="n" style={{ width: 100 }}>
               {byP ? 'p' : 'AIC or BIC'}
+            </th>
+            <th className="n" style={{ width: 96 }}>
+              Training loss
+            </th>
+            <th className="n" style={{ width: 96 }}>
+              On held rows
             </th>
             <th>Columns after it</th>
           </tr>
@@ -35,6 +44,8 @@ export function Choice({ judgment }: { judgment: Judgment }) {
                 {s.column && <b>{s.column}</b>} {said[s.action] ?? s.action}
               </td>
               <td className="n">{s.p != null ? pValue(s.p) : s.aic != null ? number(s.aic) : ''}</td>
+              <td className="n soft">{s.action === 'stop' ? '' : number(s.training)}</td>
+              <td className="n">{s.action === 'stop' ? '' : number(s.held)}</td>
               <td className="soft" title={s.columns.join(', ')}>
                 {s.action === 'stop' ? '' : s.columns.length === 0 ? 'none' : s.columns.join(', ')}
               </td>

@@ -7,12 +7,17 @@ import type { Judgment } from './api'
 /** Coefficients with errors, tests, odds ratios and intervals. */
 export function Coefficients({ judgment }: { judgment: Judgment }) {
   const [byStrength, setByStrength] = useState(true)
-  const [constant, ...terms] = judgment.coefficients
+  const constants = judgment.coefficients.filter((c) => c.name === '(intercept)')
+  const terms = judgment.coefficients.filter((c) => c.name !== '(intercept)')
   const ordered = byStrength ? [...terms].sort((a, b) => Math.abs(b.z ?? b.estimate) - Math.abs(a.z ?? a.estimate)) : terms
-  const list = constant ? [...ordered, constant] : ordered
+  const list = [...ordered, ...constants]
   const speak = terms.filter((t) => t.p != null && t.p < 0.05).length
   const fit = judgment.fit as Record<string, number | null>
-  const oddsScale: [number, number] = [Math.log(0.2), Math.log(5)]
+  const isNumber = judgment.trial.task === 'number'
+  const several = judgment.coefficients.some((c) => c.class != null)
+  const scale = isNumber ? reachOf(terms) : ([Math.log(0.2), Math.log(5)] as [number, number])
+  const ticks = isNumber ? [scale[0], scale[0] / 2, 0, scale[1] / 2, scale[1]] : [0.2, 0.5, 1, 2, 5].map(Math.log)
+  const inflated = Math.max(0, ...terms.map((t) => t.vif ?? 0))
   return (
     <section className="pad">
       <h2 className="fig-title">
@@ -21,8 +26,11 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
           : `${speak} of ${terms.length} terms stand out from noise`}
       </h2>
       <p className="fig-sub">
-        Fitted on all {whole(fit.rows_used)} open rows with a value in every column: log-likelihood {number(fit.log_likelihood)}, AIC{' '}
-        {number(fit.aic)}, McFadden R² {fixed(fit.mcfadden_r2)}.{' '}
+        {isNumber
+          ? `What one more of each adds to ${judgment.target}, fitted on ${whole(fit.rows_used)} open rows: R² ${fixed(fit.r2)}, residual error ${number(fit.residual_se)}, AIC ${number(fit.aic)}. `
+          : several
+            ? 'Of each class against the first one. '
+            : `Fitted on all ${whole(fit.rows_used)} open rows with a value in every column: log-likelihood ${number(fit.log_likelihood)}, AIC ${number(fit.aic)}, McFadden R² ${fixed(fit.mcfadden_r2)}. `}
         <Link component="button" type="button" onClick={() => setByStrength(!byStrength)}>
           {byStrength ? 'In the order of the columns' : 'Strongest first'}
         </Link>
@@ -31,6 +39,7 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
         <thead>
           <tr>
             <th>Term</th>
+            {several && <th style={{ width: 120 }}>Class</th>}
             <th className="n" style={{ width: 92 }}>
               Coefficient
             </th>
@@ -38,28 +47,22 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
               Error
             </th>
             <th className="n" style={{ width: 70 }}>
-              z
+              {isNumber ? 't' : 'z'}
             </th>
             <th className="n" style={{ width: 80 }}>
               p
             </th>
             <th className="n" style={{ width: 92 }}>
-              Odds ratio
+              {isNumber ? 'Overlap, VIF' : 'Odds ratio'}
             </th>
             <th className="n" style={{ width: 120 }}>
               95%
             </th>
             <th className="mark" style={{ width: 170 }}>
               <svg width="166" height="14" aria-hidden="true">
-                {[0.2, 0.5, 1, 2, 5].map((v) => (
-                  <text
-                    key={v}
-                    x={4 + ((Math.log(v) - oddsScale[0]) / (oddsScale[1] - oddsScale[0])) * 158}
-                    y={11}
-                    className="ax"
-                    textAnchor="middle"
-                  >
-                    {v}
+                {ticks.map((v) => (
+                  <text key={v} x={4 + ((v - scale[0]) / (scale[1] - scale[0])) * 158} y={11} className="ax" textAnchor="middle">
+                    {isNumber ? number(v, 2) : number(Math.exp(v), 1)}
                   </text>
                 ))}
               </svg>
@@ -68,25 +71,36 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
         </thead>
         <tbody>
           {list.map((c) => (
-            <tr key={c.name} className={c.p != null && c.p >= 0.05 ? 'aside' : ''}>
+            <tr key={`${c.class ?? ''} ${c.name}`} className={c.p != null && c.p >= 0.05 ? 'aside' : ''}>
               <td className="nm" title={c.name}>
                 {c.name === '(intercept)' ? 'constant' : c.name.replace('=', ' is ')}
               </td>
+              {several && (
+                <td className="nm soft" title={c.class ?? ''}>
+                  {c.class}
+                </td>
+              )}
               <td className="n">{number(c.estimate, 3)}</td>
               <td className="n">{number(c.se, 3)}</td>
               <td className="n">{c.z == null ? '–' : fixed(c.z, 2)}</td>
               <td className="n">{pValue(c.p)}</td>
-              <td className="n">
-                <b>{number(c.oddsRatio, 3)}</b>
+              <td className="n">{isNumber ? fixed(c.vif, 1) : <b>{number(c.oddsRatio, 3)}</b>}</td>
+              <td className="n soft">
+                {isNumber
+                  ? c.low == null
+                    ? '–'
+                    : `${number(c.low, 3)} to ${number(c.high, 3)}`
+                  : c.oddsLow == null
+                    ? '–'
+                    : `${number(c.oddsLow, 3)} to ${number(c.oddsHigh, 3)}`}
               </td>
-              <td className="n soft">{c.oddsLow == null ? '–' : `${number(c.oddsLow, 3)} to ${number(c.oddsHigh, 3)}`}</td>
               <td className="mark">
                 {c.name !== '(intercept)' && (
                   <IntervalMark
                     value={c.estimate}
                     low={c.low}
                     high={c.high}
-                    scale={oddsScale}
+                    scale={scale}
                     width={166}
                     reference={0}
                     tone={c.p != null && c.p >= 0.05 ? 'soft' : 'verdigris'}
@@ -98,9 +112,20 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
         </tbody>
       </table>
       <p className="soft small" style={{ marginTop: 6 }}>
-        An odds ratio of 2 doubles the odds for one unit more, or against the first value of a category; intervals are Wald’s. It tells what
-        goes together, not what causes what.
+        {isNumber
+          ? `One unit more, or this value instead of the first of a category, adds the coefficient. ${inflated > 5 ? `Terms overlap: the largest VIF is ${fixed(inflated, 1)}, so their errors are wide.` : `Terms hardly overlap: the largest VIF is ${fixed(inflated, 1)}.`}`
+          : 'An odds ratio of 2 doubles the odds for one unit more, or against the first value of a category; intervals are Wald’s.'}{' '}
+        It tells what goes together, not what causes what.
       </p>
     </section>
   )
+}
+
+/** A scale around nothing that holds nearly all intervals; a constant or one giant term must not flatten the others. */
+function reachOf(terms: { estimate: number; low?: number | null; high?: number | null }[]): [number, number] {
+  const ends = terms.map((t) => Math.max(Math.abs(t.low ?? t.estimate), Math.abs(t.high ?? t.estimate))).sort((a, b) => a - b)
+  const reach = ends[Math.max(0, Math.ceil(0.95 * ends.length) - 1)] ?? 1
+  const unit = 10 ** Math.floor(Math.log10(reach || 1))
+  const end = Math.ceil((reach || 1) / unit) * unit
+  return [-end, end]
 }

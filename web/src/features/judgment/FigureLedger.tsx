@@ -107,8 +107,8 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
         </tbody>
       </table>
       <p className="soft small" style={{ marginTop: 6 }}>
-        On its own training rows, AUC is {fixed(figures.folds?.training)}; over {figures.folds?.auc.length ?? 0} folds it is{' '}
-        {withInterval(figures.folds?.value, figures.folds?.low, figures.folds?.high)}.
+        On its own training rows, AUC is {fixed(figures.folds?.training)}; over {(figures.folds?.each ?? figures.folds?.auc)?.length ?? 0}{' '}
+        folds it is {withInterval(figures.folds?.value, figures.folds?.low, figures.folds?.high)}.
       </p>
     </>
   )

@@ -1,12 +1,13 @@
 import { Button, TableCell, TableRow } from '@mui/material'
 import { Link, useNavigate } from 'react-router'
-import { count, fixed, whole, withInterval } from '../../ui/format'
+import { count, whole } from '../../ui/format'
+import { figure, figured, scaleOf } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../study/api'
-import { type Trial, useStandings } from '../trial/api'
+import { type Distance, type Trial, useStandings } from '../trial/api'
 
 /** All trials ranked, with intervals, beside the baseline. */
 export function Standings() {
@@ -14,22 +15,27 @@ export function Standings() {
   const go = useNavigate()
   const standings = useStandings(studyId)
   const trials = standings.data?.trials ?? []
-  const done = trials.filter((t) => t.auc != null)
-  const leader = done[0]
-  const within = done.filter((t) => t !== leader && leader?.aucLow != null && (t.aucHigh ?? 0) >= leader.aucLow).length
+  const ranked = trials.filter((t) => t.value != null && t.task === standings.data?.task)
+  const leader = ranked[0]
+  const distances = standings.data?.distances ?? []
+  const within = distances.filter((d) => d.noise).length
+  const measure = standings.data?.measure ?? 'AUC'
+  const baseline = standings.data?.baseline
+  const scale = scaleOf(measure, baseline)
   const open = (t: Trial) => void go(`/study/${studyId}/judgment/${t.id}`)
   return (
     <>
       <Head
         title="Standings"
-        small="area under the ROC curve"
+        small={standings.data?.measureTitle}
         say={
           leader ? (
             <>
               <b>
-                Trial {leader.number}, {leader.title.toLowerCase()}, leads with {withInterval(leader.auc, leader.aucLow, leader.aucHigh)};
+                Trial {leader.number}, {leader.title.toLowerCase()}, leads with {figured(leader)};
               </b>{' '}
-              {within > 0 ? `${count(within, 'other is', 'others are')} within noise. ` : ''}Doing nothing scores 0.500. Sealed rows:{' '}
+              {within > 0 ? `${count(within, 'other is', 'others are')} within noise. ` : ''}Doing nothing scores{' '}
+              {figure(measure, baseline)}. Sealed rows:{' '}
               {standings.data && standings.data.sealOpenings > 0 ? `opened ${standings.data.sealOpenings} times` : 'not opened'}.
             </>
           ) : (
@@ -93,57 +99,68 @@ export function Standings() {
               },
               { key: 'columns', title: 'Columns', number: true, width: 74, cell: (t) => (t.state === 'done' ? whole(t.columns) : '–') },
               { key: 'read', title: 'To read', width: 84, cell: (t) => t.size || '–' },
-              { key: 'auc', title: 'AUC', number: true, width: 118, cell: (t) => <b>{withInterval(t.auc, t.aucLow, t.aucHigh)}</b> },
+              {
+                key: 'value',
+                title: measure,
+                number: true,
+                width: 118,
+                cell: (t) => (t.task === standings.data?.task ? <b>{figured(t)}</b> : <span className="soft">another target</span>),
+              },
               {
                 key: 'mark',
                 title: (
                   <svg width="236" height="14" aria-hidden="true">
-                    {[0.5, 0.6, 0.7, 0.8, 0.9, 1].map((v) => (
+                    {ticks(scale).map((v, i, all) => (
                       <text
                         key={v}
-                        x={4 + ((v - 0.5) / 0.5) * 228}
+                        x={place(v, scale)}
                         y={11}
                         className="ax"
-                        textAnchor={v === 0.5 ? 'start' : v === 1 ? 'end' : 'middle'}
+                        textAnchor={i === 0 ? 'start' : i === all.length - 1 && measure === 'AUC' ? 'end' : 'middle'}
                       >
-                        {v === 1 ? '1' : v.toFixed(1).slice(1)}
+                        {measure === 'AUC' && v < 1 ? v.toFixed(1).slice(1) : v}
                       </text>
                     ))}
                   </svg>
                 ),
                 width: 240,
                 className: 'mark',
-                cell: (t) => <Marks trial={t} leads={t === leader} />,
+                cell: (t) =>
+                  t.task === standings.data?.task ? <Marks trial={t} leads={t === leader} scale={scale} baseline={baseline} /> : null,
               },
               {
                 key: 'against',
                 title: 'Against the leader',
                 number: true,
                 width: 124,
-                cell: (t) =>
-                  t === leader ? (
-                    'leader'
-                  ) : t.auc == null || leader?.auc == null ? (
-                    '–'
-                  ) : (t.aucHigh ?? 0) >= (leader.aucLow ?? 1) ? (
-                    <span className="soft">within noise</span>
+                cell: (t) => {
+                  const d = distances.find((x) => x.trialId === t.id)
+                  if (t === leader) return 'leader'
+                  if (!d) return '–'
+                  return d.noise ? (
+                    <span className="soft" title={against(d, measure)}>
+                      within noise
+                    </span>
                   ) : (
-                    fixed(t.auc - leader.auc)
-                  ),
+                    <span title={against(d, measure)}>{figure(measure, d.difference)}</span>
+                  )
+                },
               },
               { key: 'no', title: 'Cannot answer', number: true, width: 96, cell: (t) => (t.state === 'done' ? whole(t.unanswered) : '–') },
             ]}
             footer={
               <TableRow>
                 <TableCell />
-                <TableCell className="brass">Do nothing: the same chance for everybody</TableCell>
+                <TableCell className="brass">Do nothing: the same {measure === 'RMSE' ? 'number' : 'chance'} for everybody</TableCell>
                 <TableCell className="n">0</TableCell>
                 <TableCell />
-                <TableCell className="n">0.500</TableCell>
+                <TableCell className="n">{figure(measure, baseline)}</TableCell>
                 <TableCell className="mark">
-                  <IntervalMark value={0.5} scale={[0.5, 1]} width={236} tone="brass" />
+                  <IntervalMark value={baseline} scale={scale} width={236} tone="brass" />
                 </TableCell>
-                <TableCell className="n">{leader?.auc != null ? fixed(0.5 - leader.auc) : '–'}</TableCell>
+                <TableCell className="n">
+                  {leader?.value != null && baseline != null ? figure(measure, baseline - leader.value) : '–'}
+                </TableCell>
                 <TableCell />
               </TableRow>
             }
@@ -154,30 +171,52 @@ export function Standings() {
   )
 }
 
-function Marks({ trial, leads }: { trial: Trial; leads: boolean }) {
-  const x = (v: number) => 4 + ((Math.max(0.5, Math.min(1, v)) - 0.5) / 0.5) * 228
+function place(v: number, scale: [number, number]): number {
+  return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * 228
+}
+
+/** Round values on the scale. */
+function ticks([from, to]: [number, number]): number[] {
+  const raw = (to - from) / 5
+  const unit = 10 ** Math.floor(Math.log10(raw))
+  const step = unit * ([1, 2, 5, 10].find((m) => m * unit >= raw * 0.999) ?? 10)
+  const out = []
+  for (let v = from; v <= to + 1e-9; v += step) out.push(Number(v.toPrecision(6)))
+  return out
+}
+
+function against(d: Distance, measure: string): string {
+  return d.low != null && d.high != null
+    ? `${figure(measure, d.difference)} against the leader, fold by fold; 95% from ${figure(measure, d.low)} to ${figure(measure, d.high)}`
+    : `${figure(measure, d.difference)} against the leader; not on the same folds, so judged by whether their intervals meet`
+}
+
+function Marks({ trial, leads, scale, baseline }: { trial: Trial; leads: boolean; scale: [number, number]; baseline?: number | null }) {
+  const x = (v: number) => place(v, scale)
   return (
     <svg
       width="236"
       height="26"
       role="img"
-      aria-label={`AUC ${withInterval(trial.auc, trial.aucLow, trial.aucHigh)}; on its own training rows ${fixed(trial.trainingAuc)}`}
+      aria-label={`${trial.measure} ${figured(trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}
     >
-      {[0.6, 0.7, 0.8, 0.9].map((v) => (
-        <path key={v} d={`M${x(v)} 0V26`} stroke="var(--rule)" />
-      ))}
-      <path d={`M${x(0.5)} 0V26`} stroke="var(--brass)" strokeDasharray="3 2" />
-      {trial.auc != null && (
+      {ticks(scale)
+        .slice(1, -1)
+        .map((v) => (
+          <path key={v} d={`M${x(v)} 0V26`} stroke="var(--rule)" />
+        ))}
+      {baseline != null && <path d={`M${x(baseline)} 0V26`} stroke="var(--brass)" strokeDasharray="3 2" />}
+      {trial.value != null && (
         <>
-          {trial.trainingAuc != null && (
+          {trial.training != null && (
             <>
-              <path d={`M${x(trial.auc)} 13H${x(trial.trainingAuc)}`} stroke="var(--ink-soft)" strokeDasharray="1.5 2.5" />
-              <circle cx={x(trial.trainingAuc)} cy={13} r={2.6} fill="var(--paper)" stroke="var(--ink-soft)" />
+              <path d={`M${x(trial.value)} 13H${x(trial.training)}`} stroke="var(--ink-soft)" strokeDasharray="1.5 2.5" />
+              <circle cx={x(trial.training)} cy={13} r={2.6} fill="var(--paper)" stroke="var(--ink-soft)" />
             </>
           )}
           <g className={`iv ${leads ? 'v' : ''}`}>
-            {trial.aucLow != null && trial.aucHigh != null && <line x1={x(trial.aucLow)} x2={x(trial.aucHigh)} y1={13} y2={13} />}
-            <circle cx={x(trial.auc)} cy={13} r={2.8} />
+            {trial.low != null && trial.high != null && <line x1={x(trial.low)} x2={x(trial.high)} y1={13} y2={13} />}
+            <circle cx={x(trial.value)} cy={13} r={2.8} />
           </g>
         </>
       )}

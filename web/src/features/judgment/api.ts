@@ -31,7 +31,52 @@ export type Figures = {
   calibration?: { bin: number; low: number; high: number; n: number; mean_score: number; positives: number; rate: number }[]
   histogram?: { events: number[]; others: number[] }
   baseline?: { auc: number; accuracy: number; logLoss: number; brier: number; recall: number; precision: number; rows: number }
-  folds?: Interval & { auc: number[]; training: number | null }
+  /** One figure per fold and repeat; trials of before called them `auc`. */
+  folds?: Interval & { each?: number[]; auc?: number[]; training: number | null }
+  opening?: number
+}
+
+/** Of a number. */
+export type NumberFigures = {
+  rows: number
+  unanswered: number
+  rmse?: Interval
+  mae?: Interval
+  within50?: Interval
+  within90?: Interval
+  r2?: Interval
+  bias?: Interval
+  baseline?: { rmse: number; mae: number; within50: number; within90: number; r2: number | null; mean: number }
+  tenths?: {
+    predicted: number
+    low: number
+    middle: number
+    high: number
+    off: number
+    offLow: number
+    offQuarter: number
+    offThreeQuarters: number
+    offHigh: number
+    rows: number
+  }[]
+  dots?: [number, number][]
+  folds?: Interval & { each?: number[]; training: number | null }
+  opening?: number
+}
+
+/** Of several classes. */
+export type ClassFigures = {
+  rows: number
+  unanswered: number
+  accuracy?: Interval
+  logLoss?: Interval
+  balancedAccuracy?: number
+  kappa?: number | null
+  macroAuc?: number | null
+  confusion?: number[][]
+  classes?: { name: string; rows: number; called: number; precision: Interval; recall: Interval; f1: Interval; auc: Interval | null }[]
+  baseline?: { accuracy: number; logLoss: number; balancedAccuracy: number; macroAuc: number; kappa: number }
+  folds?: Interval & { each?: number[]; training: number | null }
   opening?: number
 }
 
@@ -62,6 +107,14 @@ export function useRecords(trialId: number, cell: Cell | null, cutoff: number) {
         }),
       ),
     placeholderData: (before) => before,
+  })
+}
+
+export function useWorst(trialId: number) {
+  return useQuery({
+    queryKey: ['worst', trialId],
+    queryFn: () =>
+      take<View<'WorstView'>>(api.GET('/api/trials/{id}/worst', { params: { path: { id: String(trialId) }, query: { limit: 50 } } })),
   })
 }
 

@@ -2,11 +2,12 @@ import { Button, Checkbox, FormControlLabel } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { View } from '../../api/client'
-import { count, fixed, share, whole } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
+import { figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudyId } from '../study/api'
+import { useStudy, useStudyId } from '../study/api'
 import { useStartTrial } from '../trial/api'
 import { useComparison, type Variant } from './api'
 
@@ -27,6 +28,7 @@ export function Compare({
 }) {
   const studyId = useStudyId()
   const comparison = useComparison(studyId, letters)
+  const task = useStudy(studyId).data?.task
   const start = useStartTrial(studyId)
   const [all, setAll] = useState(false)
   const data = comparison.data
@@ -50,10 +52,10 @@ export function Compare({
           )
         }
       >
-        {data && untried(data.variants).length > 0 && (
+        {data && untried(data.variants, task).length > 0 && (
           <Button
             disabled={start.isPending}
-            onClick={() => untried(data.variants).forEach(([v, learner]) => start.mutate({ variantId: v.id, learner, settings: {} }))}
+            onClick={() => untried(data.variants, task).forEach(([v, learner]) => start.mutate({ variantId: v.id, learner, settings: {} }))}
           >
             Try quick models on each
           </Button>
@@ -110,8 +112,8 @@ export function Compare({
                 />
                 <Line label="Columns" of={data.variants} cell={(v) => whole(v.columns)} />
                 <Line label="Missing cells" of={data.variants} cell={(v) => (v.missing === 0 ? 'none' : whole(v.missing))} />
-                <Line label="Best AUC so far" of={data.variants} cell={(v) => <Reached variant={v} studyId={studyId} />} />
-                {quick.map(([learner, title]) => (
+                <Line label="Best so far" of={data.variants} cell={(v) => <Reached variant={v} studyId={studyId} />} />
+                {quickOf(task).map(([learner, title]) => (
                   <Line key={learner} label={title} of={data.variants} cell={(v) => <Quick variant={v} learner={learner} />} />
                 ))}
                 {data.variants.some((v) => v.problem != null) && (
@@ -180,9 +182,9 @@ function Reached({ variant, studyId }: { variant: Compared; studyId: number }) {
   if (!best) return <Link to={`/study/${studyId}/trials?variant=${variant.letter}`}>not tried yet: plan a trial</Link>
   return (
     <span>
-      {fixed(best.auc)}{' '}
+      {figure(best.measure, best.value)}{' '}
       <span className="soft">
-        ({fixed(best.low)} to {fixed(best.high)})
+        ({figure(best.measure, best.low)} to {figure(best.measure, best.high)})
       </span>{' '}
       <span className="soft small">
         trial {best.number}, {best.title.toLowerCase()}
@@ -193,14 +195,19 @@ function Reached({ variant, studyId }: { variant: Compared; studyId: number }) {
 }
 
 /** Quick enough to be tried on every variant: one that adds up, one that divides. */
-const quick = [
-  ['logistic', 'Logistic regression'],
-  ['tree', 'Decision tree'],
-] as const
+function quickOf(task: string | undefined): [string, string][] {
+  const adds: [string, string] =
+    task === 'number'
+      ? ['linear', 'Linear regression']
+      : task === 'several classes'
+        ? ['multinomial', 'Multinomial regression']
+        : ['logistic', 'Logistic regression']
+  return [adds, ['tree', 'Decision tree']]
+}
 
-function untried(variants: Compared[]): [Compared, string][] {
+function untried(variants: Compared[], task: string | undefined): [Compared, string][] {
   return variants.flatMap((v) =>
-    quick
+    quickOf(task)
       .filter(([learner]) => !v.trials.some((t) => t.learner === learner && !t.stale))
       .map(([learner]): [Compared, string] => [v, learner]),
   )
@@ -211,9 +218,9 @@ function Quick({ variant, learner }: { variant: Compared; learner: string }) {
   if (!best) return <span className="soft">not tried yet</span>
   return (
     <span>
-      {fixed(best.auc)}{' '}
+      {figure(best.measure, best.value)}{' '}
       <span className="soft">
-        ({fixed(best.low)} to {fixed(best.high)}) {best.size}
+        ({figure(best.measure, best.low)} to {figure(best.measure, best.high)}) {best.size}
       </span>
       {best.stale && <span className="brass small"> stale</span>}
     </span>

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
 import { fixed, share, whole } from '../../ui/format'
+import { bestOf } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Slot } from '../../ui/Slot'
@@ -16,7 +17,7 @@ export function Record() {
   const study = useStudy(studyId)
   const [params, set] = useAddress()
   const done = study.data?.trials.filter((t) => t.state === 'done') ?? []
-  const best = [...done].sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+  const best = bestOf(done)
   const scoringId = params.has('batch') ? Number(params.get('batch')) : null
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
   const number = Math.max(1, Number(params.get('record') ?? 1))

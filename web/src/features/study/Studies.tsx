@@ -1,7 +1,8 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Snackbar, TextField } from '@mui/material'
 import { type DragEvent, type FormEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { count, date, fixed, share, whole } from '../../ui/format'
+import { count, date, share, whole } from '../../ui/format'
+import { bestOf, figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
@@ -163,7 +164,7 @@ export function Studies() {
 }
 
 function Line({ study, line, onDelete }: { study: Study; line: number; onDelete: () => void }) {
-  const best = study.trials.reduce<number | null>((b, t) => (t.auc != null && (b == null || t.auc > b) ? t.auc : b), null)
+  const best = bestOf(study.trials)
   return (
     <tr className={line === 1 ? 'sel' : ''}>
       <td className="ln">{line}</td>
@@ -174,7 +175,7 @@ function Line({ study, line, onDelete }: { study: Study; line: number; onDelete:
         <br />
         <span className="soft small">
           {study.name} · {study.rows > 0 ? `${whole(study.rows)} × ${study.columns}` : 'no table yet'}
-          {best != null && ` · best AUC ${fixed(best)}`}
+          {best?.value != null && ` · best ${best.measure} ${figure(best.measure, best.value)}`}
           {study.target && ` · ${study.target}`}
         </span>
       </td>

@@ -1,14 +1,31 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
 import { storedInstead } from '../../api/client'
-import { share, whole } from '../../ui/format'
+import { number, share, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
 import { type TableInfo, useColumn } from '../table/api'
 import { type Study, useChooseTarget } from './api'
+import { Division, type Divided } from './Division'
 
-/** "Predict … , where … is the event": choosing it draws the sealed rows. */
+type Column = TableInfo['columns'][number]
+type Value = { value: string; count: number }
+
+const tasks = { 'two classes': 'whether an event happens', 'several classes': 'which of its classes', number: 'a number' } as const
+type Task = keyof typeof tasks
+
+/** What a column can be predicted as; none for what holds neither numbers nor classes. */
+function tasksOf(c: Column): Task[] {
+  const coded = c.kind === 'yes/no' || c.kind === 'category'
+  return [
+    ...(coded || (c.kind === 'number' && c.distinct <= 20) ? (['two classes'] as const) : []),
+    ...(c.kind === 'category' && c.distinct > 2 ? (['several classes'] as const) : []),
+    ...(c.kind === 'number' && c.distinct > 2 ? (['number'] as const) : []),
+  ]
+}
+
+/** "Predict … , where … is the event", or a number, or one of several classes: choosing it draws the sealed rows. */
 export function TargetDialog({
   study,
   table,
@@ -20,15 +37,29 @@ export function TargetDialog({
   onClose: () => void
   onDone: () => void
 }) {
-  const possible = table.columns.filter((c) => c.kind === 'yes/no' || c.kind === 'category' || (c.kind === 'number' && c.distinct <= 20))
-  const first = study.target ?? possible.filter((c) => c.kind === 'yes/no').at(-1)?.name ?? possible.at(-1)?.name ?? ''
+  const possible = table.columns.filter((c) => tasksOf(c).length > 0)
+  const first =
+    study.target ??
+    possible.filter((c) => c.kind === 'yes/no').at(-1)?.name ??
+    possible.filter((c) => tasksOf(c).includes('two classes')).at(-1)?.name ??
+    possible.at(-1)?.name ??
+    ''
   const [column, setColumn] = useState(first)
+  const [wanted, setWanted] = useState<string | null>(study.target === first ? study.task : null)
   const [event, setEvent] = useState<string | null>(study.target === first ? (study.event ?? null) : null)
+  const [divided, setDivided] = useState<Divided>({
+    way: study.plan?.way ?? 'chance',
+    by: study.plan?.column ?? null,
+    validation: study.plan?.validation ?? null,
+    sealedValue: study.plan?.sealedValue ?? null,
+  })
   const chosen = table.columns.find((c) => c.name === column)
+  const offered = chosen ? tasksOf(chosen) : []
+  const task = offered.find((t) => t === wanted) ?? offered[0] ?? 'two classes'
   const detail = useColumn(chosen?.id ?? null)
   const choose = useChooseTarget(study)
   const stored = storedInstead<Study>(choose.error)
-  const values =
+  const values: Value[] =
     chosen?.kind === 'number'
       ? ((detail.data?.summary.top ?? []) as { value: number; count: number }[]).map((t) => ({ value: String(t.value), count: t.count }))
       : (chosen?.top ?? [])
@@ -38,7 +69,6 @@ export function TargetDialog({
     [...values].sort((a, b) => a.count - b.count)[0]?.value ??
     ''
   const effective = event ?? guess
-  const hits = values.find((v) => v.value === effective)?.count ?? 0
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>What should be predicted?</DialogTitle>
@@ -52,31 +82,35 @@ export function TargetDialog({
             onChange={(v) => {
               setColumn(v)
               setEvent(null)
+              setWanted(null)
             }}
-          />
-          , where{' '}
-          <Slot
-            label="Event"
-            value={effective}
-            choices={values.map((v) => ({ value: v.value, label: v.value, effect: `${whole(v.count)} records` }))}
-            onChange={setEvent}
           />{' '}
-          is the event.
+          as <Slot label="As" value={task} choices={offered.map((t) => ({ value: t, label: tasks[t] }))} onChange={setWanted} />
+          {task === 'two classes' && (
+            <>
+              , where{' '}
+              <Slot
+                label="Event"
+                value={effective}
+                choices={values.map((v) => ({ value: v.value, label: v.value, effect: `${whole(v.count)} records` }))}
+                onChange={setEvent}
+              />{' '}
+              is the event
+            </>
+          )}
+          .
         </p>
-        <p>
-          {whole(hits)} of {whole(total)} records, {share(total > 0 ? hits / total : null)}. Doing nothing clever would be right for{' '}
-          {share(total > 0 ? Math.max(hits, total - hits) / total : null)} of them.
-        </p>
+        <Nothing task={task} values={values} event={effective} total={total} summary={detail.data?.summary} />
+        <Division table={table} target={column} value={divided} onChange={setDivided} />
         <p className="soft small" style={{ marginTop: 8 }}>
           A fifth of the rows is sealed for the final examination: no figure, picture or rule about the target looks at them until you open
-          the seal. {table.rows < 50000 ? 'The others judge in 5 folds, 2 times.' : 'Of the others, a quarter judges.'}
-          {study.target && study.trials.length > 0 && ' Choosing another target makes the trials stale; they are kept.'}
+          the seal. {study.target && study.trials.length > 0 && ' Choosing another target makes the trials stale; they are kept.'}
         </p>
         {stored && choose.variables ? (
           <TwoVersions
             rows={[
               { name: 'Target', mine: choose.variables.column ?? '', stored: stored.target ?? '' },
-              { name: 'Event', mine: choose.variables.event ?? '', stored: stored.event ?? '' },
+              { name: 'Event', mine: choose.variables.event ?? '–', stored: stored.event ?? '–' },
             ]}
             busy={choose.isPending}
             onMine={() => choose.variables && choose.mutate({ ...choose.variables, over: stored.version }, { onSuccess: onDone })}
@@ -91,12 +125,67 @@ export function TargetDialog({
         <Button
           variant="contained"
           color="primary"
-          disabled={effective === '' || choose.isPending}
-          onClick={() => choose.mutate({ column, event: effective, tableId: table.id }, { onSuccess: onDone })}
+          disabled={(task === 'two classes' && effective === '') || choose.isPending || (divided.way !== 'chance' && !divided.by)}
+          onClick={() =>
+            choose.mutate(
+              {
+                column,
+                task,
+                ...(task === 'two classes' ? { event: effective } : {}),
+                tableId: table.id,
+                ...(divided.way === 'chance' ? {} : divided),
+              },
+              { onSuccess: onDone },
+            )
+          }
         >
           Choose and seal
         </Button>
       </DialogActions>
     </Dialog>
+  )
+}
+
+/** What doing nothing clever would reach. */
+function Nothing({
+  task,
+  values,
+  event,
+  total,
+  summary,
+}: {
+  task: Task
+  values: Value[]
+  event: string
+  total: number
+  summary: Record<string, unknown> | undefined
+}) {
+  if (task === 'number') {
+    const [mean, sd] = [summary?.mean, summary?.sd].map((v) => (typeof v === 'number' ? v : null))
+    return (
+      <p>
+        Known in {whole(total)} records, {number(mean)} on average. Saying the mean to everybody would typically be off by {number(sd, 3)}.
+      </p>
+    )
+  }
+  if (task === 'several classes') {
+    const most = Math.max(0, ...values.map((v) => v.count))
+    return (
+      <p>
+        {values
+          .slice(0, 6)
+          .map((v) => v.value)
+          .join(', ')}
+        {values.length > 6 && ' and more'}; known in {whole(total)} records. Naming the largest class would be right for{' '}
+        {share(total > 0 ? most / total : null)} of them. Classes with fewer than ten records are left out.
+      </p>
+    )
+  }
+  const hits = values.find((v) => v.value === event)?.count ?? 0
+  return (
+    <p>
+      {whole(hits)} of {whole(total)} records, {share(total > 0 ? hits / total : null)}. Doing nothing clever would be right for{' '}
+      {share(total > 0 ? Math.max(hits, total - hits) / total : null)} of them.
+    </p>
   )
 }

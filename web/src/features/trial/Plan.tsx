@@ -1,7 +1,8 @@
 import { Button, Radio } from '@mui/material'
 import { Fragment, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
-import { count, fixed, share, whole, withInterval } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
+import { figure, figured, scaleOf } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Slot } from '../../ui/Slot'
@@ -29,10 +30,12 @@ export function Plan() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const [choosing, setChoosing] = useState(false)
-  const [learner, setLearner] = useState('logistic')
+  const [chosen, setLearner] = useState<string | null>(null)
   // Settings are kept for each learner while others are looked at.
   const [settings, setSettings] = useState<Record<string, Values>>({})
-  const fitting = (learners.data ?? []).filter((l) => l.tasks.includes('two classes'))
+  const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(study.data?.task ?? 'two classes'))
+  // The first that can predict what is asked for, until another is chosen.
+  const learner = fitting.find((l) => l.name === chosen)?.name ?? fitting[0]?.name ?? 'logistic'
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const s = study.data
@@ -50,8 +53,8 @@ export function Plan() {
           <div className="empty">
             <h2>A trial needs a target</h2>
             <p>
-              Say which column should be predicted and which value counts as the event. A fifth of the rows is then sealed for the final
-              examination.
+              Say which column should be predicted: an event, a number, or one of several classes. A fifth of the rows is then sealed for
+              the final examination.
             </p>
             {register.data ? (
               <Button variant="contained" color="primary" onClick={() => setChoosing(true)}>
@@ -113,25 +116,35 @@ export function Plan() {
                 <button type="button" className="slot" onClick={() => setChoosing(true)}>
                   {s.target}
                 </button>
-                , where <b>{s.event}</b> is the event.
+                {s.task === 'number' ? (
+                  ', a number.'
+                ) : s.task === 'several classes' ? (
+                  <>
+                    , one of <b title={s.classes.join(', ')}>{s.classes.length} classes</b>.
+                  </>
+                ) : (
+                  <>
+                    , where <b>{s.event}</b> is the event.
+                  </>
+                )}
               </p>
               <p className="sentence">
-                Rank by <b>area under the ROC curve</b>, AUC.
+                Rank by <b>{standings.data?.measureTitle ?? 'the figure below'}</b>, {standings.data?.measure}.
               </p>
               <p className="soft" style={{ fontSize: 13, marginTop: 4, maxWidth: 440 }}>
-                Take one record with the event and one without: how often does the model give the first the higher chance? A coin gets
-                0.500.
+                {s.task === 'number'
+                  ? 'How far predictions are off, large errors counting most; in the unit of the target. The mean for everybody is the measure to beat.'
+                  : s.task === 'several classes'
+                    ? 'How surprised the chances are by the class that came: sure and wrong costs most. The overall shares for everybody are the measure to beat.'
+                    : 'Take one record with the event and one without: how often does the model give the first the higher chance? A coin gets 0.500.'}
               </p>
             </section>
             <section className="pad" style={{ flex: '1 1 460px', borderLeft: '1px solid var(--rule)' }}>
-              <h2 className="fig-title">
-                {plan.folds > 1
-                  ? `Each fold validates once while ${plan.folds - 1} train; then all again`
-                  : 'A quarter of the open rows validates'}
-              </h2>
+              <h2 className="fig-title">{divided(s.plan?.way, plan.folds)}</h2>
               <p className="fig-sub">
-                {whole(s.openRows)} open rows, {whole(s.sealedRows)} sealed ({share(plan.sealedShare, 0)}), stratified by {s.target}; seed{' '}
-                {plan.seed}.
+                {whole(s.openRows)} open rows, {whole(s.sealedRows)} sealed (
+                {share(s.sealedRows / Math.max(1, s.sealedRows + s.openRows), 0)}
+                ), {s.plan?.column ? `divided by ${s.plan.column}` : `stratified by ${s.target}`}; seed {plan.seed}.
               </p>
               <SplitBand folds={plan.folds} repeats={plan.repeats} open={s.openRows} sealed={s.sealedRows} />
             </section>
@@ -181,18 +194,18 @@ export function Plan() {
                   <th style={{ width: 140 }}>Learner</th>
                   <th>In short</th>
                   <th className="n" style={{ width: 112 }}>
-                    Best so far, AUC
+                    Best so far, {standings.data?.measure ?? 'AUC'}
                   </th>
                   <th className="mark" style={{ width: 96 }}>
-                    <span className="sr">Interval from 0.5 to 1</span>
+                    <span className="sr">Interval, drawn</span>
                   </th>
                 </tr>
               </thead>
               <tbody>
                 {fitting.map((l) => {
-                  const best = (standings.data?.trials ?? [])
-                    .filter((t) => t.learner === l.name && t.auc != null)
-                    .sort((a, b) => (b.auc ?? 0) - (a.auc ?? 0))[0]
+                  const best = (standings.data?.trials ?? []).filter(
+                    (t) => t.learner === l.name && t.value != null && t.task === s?.task,
+                  )[0]
                   return (
                     <Fragment key={l.name}>
                       <tr className={learner === l.name ? 'sel' : ''}>
@@ -211,15 +224,13 @@ export function Plan() {
                         <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
                           {l.explanation}
                         </td>
-                        <td className="n">
-                          {best ? withInterval(best.auc, best.aucLow, best.aucHigh) : <span className="soft">not tried</span>}
-                        </td>
+                        <td className="n">{best ? figured(best) : <span className="soft">not tried</span>}</td>
                         <td className="mark">
                           <IntervalMark
-                            value={best?.auc}
-                            low={best?.aucLow}
-                            high={best?.aucHigh}
-                            scale={[0.5, 1]}
+                            value={best?.value}
+                            low={best?.low}
+                            high={best?.high}
+                            scale={scaleOf(standings.data?.measure ?? 'AUC', standings.data?.baseline)}
                             tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
                           />
                         </td>
@@ -262,8 +273,8 @@ export function Plan() {
                 </p>
                 {variant.missingAfter > 0 && (
                   <p className="small brass">
-                    {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a logistic regression cannot
-                    answer for rows with one of them: fill them first to keep those rows.
+                    {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a regression cannot answer for
+                    rows with one of them unless it is told to fill and mark: fill them first to keep those rows.
                   </p>
                 )}
                 <p className="small soft">
@@ -290,7 +301,11 @@ export function Plan() {
                   ))}
               </div>
             )}
-            <p className="small soft">Doing nothing clever scores an AUC of {fixed(0.5)}; every figure is shown beside it.</p>
+            <p className="small soft">
+              {standings.data?.baseline != null
+                ? `Doing nothing clever scores ${figure(standings.data.measure, standings.data.baseline)}; every figure is shown beside it.`
+                : 'Every figure is shown beside what doing nothing clever scores.'}
+            </p>
           </section>
         </div>
       </div>
@@ -299,6 +314,15 @@ export function Plan() {
       )}
     </>
   )
+}
+
+/** How validation rows are taken, in a heading. */
+function divided(way: string | undefined, folds: number): string {
+  if (way === 'time') return folds > 1 ? 'Each stretch of time is judged by what came before it' : 'The last quarter of the time validates'
+  if (way === 'marker') return 'The marked rows validate'
+  if (way === 'group')
+    return folds > 1 ? `Whole groups: each fold validates once while ${folds - 1} train` : 'A quarter of the groups validates'
+  return folds > 1 ? `Each fold validates once while ${folds - 1} train; then all again` : 'A quarter of the open rows validates'
 }
 
 /** Folds as lines of a band, the sealed rows hatched beside them. */

@@ -3,6 +3,7 @@ import { api, idempotencyKey, take, type View } from '../../api/client'
 
 export type Trial = View<'TrialView'>
 export type Standings = View<'StandingsView'>
+export type Distance = View<'DistanceView'>
 
 export function useStandings(studyId: number) {
   return useQuery({

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Judgment;
+
+/** The validation rows that a trial got most wrong, the worst first. */
+final readonly class WorstView
+{
+    /**
+     * @param list<string>      $names
+     * @param list<WorstRecord> $records
+     */
+    public function __construct(public int $total, public array $names, public array $records)
+    {
+    }
+}

@@ -1,0 +1,154 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Study;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Logbook\Logbook;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Table\TableReader;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Validate\SplitPlan;
+
+/** Settles what a study predicts, and draws the sealed rows on the source table, before any step: the same rows for every variant. */
+final readonly class Targets
+{
+    /** Records of a class, or of a number, at least. */
+    private const LEAST = 10;
+    private const MOST_CLASSES = 50;
+
+    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
+    {
+    }
+
+    public function choose(Study $study, User $user, TargetRequest $request): void
+    {
+        $table = null === $request->tableId ? $study->table() : $this->entities->find(DataTable::class, $request->tableId);
+        if (null === $table || $table->study() !== $study || !$table->isReady()) {
+            throw Problem::notFound('table');
+        }
+        $column = $table->column($request->column) ?? throw Problem::invalid(\sprintf('There is no column %s in %s.', $request->column, $table->name()), 'column');
+        [$outcome, $classes, $event, $said] = match ($request->task) {
+            AboutLearner::NUMBER => $this->number($column),
+            AboutLearner::MORE => $this->classes($column),
+            default => $this->event($column, $request->event ?? ''),
+        };
+        $plan = $this->plan($table, $column, $request);
+        $sealed = $plan->sealed($outcome, $this->labels($table, $plan));
+        $this->refuseEmptyParts($plan, $outcome, $sealed, $this->labels($table, $plan));
+        $study->useTable($table);
+        foreach ($table->columns() as $other) {
+            if (ColumnUse::Target === $other->use()) {
+                $other->changeUse(ColumnUse::Input);
+            }
+        }
+        $column->changeUse(ColumnUse::Target);
+        $study->chooseTarget($column->name(), $request->task, $event, $classes, $plan, $sealed);
+        $this->logbook->write($study, $user, 'trials', \sprintf('Target: %s, %s. %s rows sealed, %s%s; seed %d.', $column->name(), $said, number_format(\count($sealed)), 1 === $plan->folds ? 'one validation part' : \sprintf('%d folds × %d', $plan->folds, $plan->repeats), SplitPlan::CHANCE === $plan->way ? '' : \sprintf(', by %s (%s)', $plan->way, $plan->column), $plan->seed));
+        $this->entities->flush();
+    }
+
+    /** @return ?list<int|float|string|null> what divides the rows, when it is not chance */
+    private function labels(DataTable $table, SplitPlan $plan): ?array
+    {
+        $by = null === $plan->column ? null : $table->column($plan->column);
+
+        return null === $by ? null : $this->reader->labels($by);
+    }
+
+    /** @return array{list<float>, null, string, string} */
+    private function event(TableColumn $column, string $name): array
+    {
+        if (!$column->kind()->isCoded() && Kind::Number !== $column->kind()) {
+            throw Problem::invalid(\sprintf('%s holds %s. A target with two classes is a yes/no, a category, or a number with one value that counts as the event.', $column->name(), $column->kind()->value), 'column');
+        }
+        if ('' === $name) {
+            throw Problem::invalid('Choose the class that counts as the event.', 'event');
+        }
+        $event = $this->reader->event($column, $name);
+        $known = array_filter($event, static fn (float $e) => !is_nan($e));
+        $hits = (int) array_sum($known);
+        if ($hits < self::LEAST || \count($known) - $hits < self::LEAST) {
+            throw Problem::invalid(\sprintf('%s of %s records with a known %s are "%s". At least ten of either kind are needed.', number_format($hits), number_format(\count($known)), $column->name(), $name), 'event');
+        }
+
+        return [$event, null, $name, \sprintf('event "%s" (%s of %s, %.1f %%)', $name, number_format($hits), number_format(\count($known)), 100 * $hits / \count($known))];
+    }
+
+    /** @return array{list<float>, null, null, string} */
+    private function number(TableColumn $column): array
+    {
+        if (Kind::Number !== $column->kind()) {
+            throw Problem::invalid(\sprintf('%s holds %s; a number to predict has to be a column of numbers.', $column->name(), $column->kind()->value), 'column');
+        }
+        $outcome = $this->reader->outcome($column, null);
+        $known = array_values(array_filter($outcome, static fn (float $y) => !is_nan($y)));
+        if (\count($known) < 2 * self::LEAST || min($known) === max($known)) {
+            throw Problem::invalid(\sprintf('%s is known in %s records%s: there is nothing to learn.', $column->name(), number_format(\count($known)), [] !== $known && min($known) === max($known) ? ' and the same in all' : ''), 'column');
+        }
+
+        return [$outcome, null, null, \sprintf('a number known in %s records', number_format(\count($known)))];
+    }
+
+    /** @return array{list<float>, list<string>, null, string} */
+    private function classes(TableColumn $column): array
+    {
+        if (!$column->kind()->isCoded()) {
+            throw Problem::invalid(\sprintf('%s holds %s; classes to tell apart have to be a category.', $column->name(), $column->kind()->value), 'column');
+        }
+        $counts = array_count_values(array_filter($this->reader->labels($column), is_string(...)));
+        $often = array_filter($counts, static fn (int $n) => $n >= self::LEAST);
+        if (\count($often) < 3 || \count($often) > self::MOST_CLASSES) {
+            throw Problem::invalid(\sprintf('%s has %d values with at least ten records. Several classes are 3 to %d; of two, one is the event.', $column->name(), \count($often), self::MOST_CLASSES), 'column');
+        }
+        $classes = array_map(strval(...), array_keys($often));
+        sort($classes, \SORT_STRING);
+        $rare = array_sum($counts) - array_sum($often);
+
+        return [$this->reader->outcome($column, $classes), $classes, null, \sprintf('%d classes%s', \count($classes), $rare > 0 ? \sprintf('; %s records of classes with fewer than ten are left out', number_format($rare)) : '')];
+    }
+
+    private function plan(DataTable $table, TableColumn $target, TargetRequest $request): SplitPlan
+    {
+        $way = $request->way ?? SplitPlan::CHANCE;
+        $by = null;
+        if (SplitPlan::CHANCE !== $way) {
+            $by = $table->column($request->by ?? '') ?? throw Problem::invalid('Choose the column that divides the rows.', 'by');
+            if ($by === $target) {
+                throw Problem::invalid('The target cannot divide the rows.', 'by');
+            }
+            if (SplitPlan::TIME === $way && Kind::Date !== $by->kind() && Kind::Number !== $by->kind()) {
+                throw Problem::invalid(\sprintf('%s holds %s; time is a date or a number that grows with it.', $by->name(), $by->kind()->value), 'by');
+            }
+        }
+        $standard = SplitPlan::standard($table->rows());
+        $once = SplitPlan::TIME === $way || SplitPlan::MARKER === $way;
+        try {
+            return new SplitPlan($request->sealedShare ?? $standard->sealedShare, $request->folds ?? (SplitPlan::MARKER === $way ? 1 : $standard->folds), $request->repeats ?? ($once ? 1 : $standard->repeats), $request->seed ?? $standard->seed, $way, $by?->name(), $request->validation, $request->sealedValue);
+        } catch (\InvalidArgumentException $e) {
+            throw Problem::invalid($e->getMessage(), 'way');
+        }
+    }
+
+    /**
+     * @param list<float>                  $outcome
+     * @param list<int>                    $sealed
+     * @param ?list<int|float|string|null> $labels
+     */
+    private function refuseEmptyParts(SplitPlan $plan, array $outcome, array $sealed, ?array $labels): void
+    {
+        $open = array_keys(array_diff_key(array_filter($outcome, static fn (float $y) => !is_nan($y)), array_flip($sealed)));
+        foreach ($plan->parts($outcome, $open, 0, $labels) as $part) {
+            $training = $plan->training($outcome, $open, $part, $labels);
+            if ([] === $part || [] === $training) {
+                throw Problem::invalid(\sprintf('Divided like this, %s would have no rows. %s has too few different values, or they are bunched.', [] === $part ? 'a validation part' : 'a part to learn from', $plan->column ?? 'The target'), 'by');
+            }
+        }
+    }
+}

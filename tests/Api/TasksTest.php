@@ -1,0 +1,170 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+
+/** Numbers and several classes from the target to the seal, and the ways of dividing rows. */
+final class TasksTest extends ApiTestCase
+{
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+    }
+
+    /** @param array<string, mixed> $target */
+    private function aims(array $target, int $expected = 200): mixed
+    {
+        $study = $this->study('Minutes on site');
+
+        return $this->call('PUT', '/api/studies/'.$study['id'].'/target', $target + ['tableId' => $study['tableId']], $expected, ['If-Match' => (string) $study['version']]);
+    }
+
+    /**
+     * @param array<string, mixed> $settings
+     *
+     * @return array<string, mixed> its line of the Standings
+     */
+    private function tried(string $learner, array $settings = []): array
+    {
+        $id = $this->study('Minutes on site')['id'];
+        $variant = $this->call('GET', '/api/studies/'.$id.'/preparation')['variants'][0]['id'];
+        $trial = $this->call('POST', '/api/studies/'.$id.'/trials', ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $this->work();
+        $line = array_column($this->call('GET', '/api/studies/'.$id.'/trials')['trials'], null, 'id')[$trial];
+        \assert(\is_array($line));
+        self::assertSame('done', $line['state'], (string) json_encode($line['failure']));
+
+        return $line;
+    }
+
+    public function testANumberIsPredictedJudgedAndUnsealed(): void
+    {
+        $study = $this->study('Minutes on site');
+        self::assertSame(['number', null, []], [$study['task'], $study['event'], $study['classes']]);
+        $tree = $this->tried('tree', ['depth' => 4]);
+        $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');
+        self::assertSame(['number', 'RMSE', false], [$standings['task'], $standings['measure'], $standings['more']]);
+        $values = array_column($standings['trials'], 'value');
+        $sorted = $values;
+        sort($sorted);
+        self::assertSame($sorted, $values, 'the least error first');
+        self::assertLessThan($standings['baseline'], $values[0]);
+        self::assertCount(2, $standings['distances']);
+        foreach ($standings['distances'] as $distance) {
+            self::assertGreaterThanOrEqual(0.0, $distance['difference']);
+            self::assertSame($distance['noise'], $distance['low'] <= 0.0);
+        }
+        $linear = array_column($standings['trials'], null, 'learner')['linear'];
+        $view = $this->call('GET', '/api/trials/'.$linear['id'].'/judgment');
+        $figures = $view['figures'];
+        self::assertSame($figures['rows'], array_sum(array_column($figures['tenths'], 'rows')) + $figures['unanswered']);
+        foreach (['rmse', 'mae', 'within50', 'within90', 'r2'] as $name) {
+            self::assertTrue($figures[$name]['low'] <= $figures[$name]['value'] && $figures[$name]['value'] <= $figures[$name]['high'], $name);
+        }
+        self::assertEqualsWithDelta(0.0, $figures['baseline']['r2'], 1e-9);
+        self::assertNull($view['coefficients'][1]['oddsRatio']);
+        self::assertGreaterThan(0.99, $view['coefficients'][1]['vif']);
+        $worst = $this->call('GET', '/api/trials/'.$linear['id'].'/worst?limit=5');
+        self::assertCount(5, $worst['records']);
+        self::assertEqualsWithDelta($worst['records'][0]['came'] - $worst['records'][0]['said'], $worst['records'][0]['off'], 1e-9);
+        self::assertGreaterThanOrEqual(abs($worst['records'][1]['off']), abs($worst['records'][0]['off']));
+        self::assertEquals($worst['records'][0]['came'], (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)]);
+        $sealed = $this->call('POST', '/api/trials/'.$linear['id'].'/seal')['sealed'];
+        self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']['value']);
+        foreach (['/api/trials/'.$tree['id'].'/tree', '/api/trials/'.$linear['id'].'/records'] as $path) {
+            self::assertStringContainsString('event', $this->call('GET', $path, null, 409)['title']);
+        }
+        $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
+        self::assertStringContainsString('a number', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409)['title']);
+    }
+
+    public function testSeveralClassesAreToldApart(): void
+    {
+        $study = $this->aims(['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1]);
+        self::assertGreaterThan(2, \count($study['classes']));
+        self::assertSame([true, true], array_map(static fn (array $t) => $t['stale'], $study['trials']), 'trials of another target are stale');
+        $base = $this->tried('baseline');
+        $line = $this->tried('multinomial');
+        $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');
+        self::assertSame(['log loss', false], [$standings['measure'], $standings['more']]);
+        self::assertSame(min($line['value'], $base['value']), $standings['trials'][0]['value'], 'the least surprise first');
+        self::assertEqualsWithDelta($base['value'], $standings['baseline'], 0.02);
+        $view = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        $figures = $view['figures'];
+        self::assertSame($figures['rows'] - $figures['unanswered'], array_sum(array_map(array_sum(...), $figures['confusion'])));
+        self::assertSame($study['classes'], array_column($figures['classes'], 'name'));
+        self::assertSame(\array_slice($study['classes'], 1), array_values(array_unique(array_column($view['coefficients'], 'class'))));
+        $worst = $this->call('GET', '/api/trials/'.$line['id'].'/worst?limit=3')['records'];
+        self::assertNotSame($worst[0]['saidClass'], $worst[0]['cameClass']);
+        self::assertLessThan(0.2, $worst[0]['off']);
+        self::assertNotNull($this->call('POST', '/api/trials/'.$line['id'].'/seal')['sealed']['logLoss']['value']);
+    }
+
+    public function testRulesAreReadOnRowsThatDidNotGrowThem(): void
+    {
+        $this->aims(['column' => 'return_visit', 'event' => 'yes', 'folds' => 2, 'repeats' => 1]);
+        $view = $this->call('GET', '/api/trials/'.$this->tried('rules', ['leaf' => 25])['id'].'/judgment');
+        self::assertGreaterThan(1, \count($view['rules']));
+        self::assertSame('every other record', $view['rules'][\count($view['rules']) - 1]['says']);
+        self::assertSame(240, array_sum(array_column($view['rules'], 'rows')), 'a fifth of 1,200 open rows');
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, callable(array<string, mixed>): bool}> */
+    public static function divisions(): iterable
+    {
+        yield 'by group' => [['way' => 'group', 'by' => 'household_id', 'folds' => 2, 'repeats' => 1], static fn (array $s) => 2 === $s['plan']['folds']];
+        yield 'by time' => [['way' => 'time', 'by' => 'visit_date', 'folds' => 3], static fn (array $s) => 1 === $s['plan']['repeats']];
+        yield 'by marker' => [['way' => 'marker', 'by' => 'tenure', 'validation' => 'owner'], static fn (array $s) => 1 === $s['plan']['folds'] && 0 === $s['sealedRows']];
+    }
+
+    /**
+     * @param array<string, mixed>                 $division
+     * @param callable(array<string, mixed>): bool $holds
+     */
+    #[DataProvider('divisions')]
+    public function testRowsAreDividedAsAsked(array $division, callable $holds): void
+    {
+        $columns = array_column($this->call('GET', '/api/tables/'.$this->study('Minutes on site')['tableId'])['columns'], null, 'name');
+        if (!isset($columns[$division['by']])) {
+            self::fail('Columns are '.implode(', ', array_keys($columns)));
+        }
+        if ('marker' === $division['way']) {
+            $division['validation'] = $columns[$division['by']]['top'][0]['value'];
+        }
+        $study = $this->aims(['column' => 'minutes_on_site', 'task' => 'number'] + $division);
+        self::assertTrue($holds($study), (string) json_encode($study['plan']));
+        self::assertSame($division['by'], $study['plan']['column']);
+        $line = $this->tried('tree', ['depth' => 3]);
+        self::assertCount($study['plan']['folds'] * $study['plan']['repeats'], $line['each']);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string, string}> */
+    private static function refused(): iterable
+    {
+        yield 'a category as a number' => [['column' => 'job_type', 'task' => 'number'], 'column', 'column of numbers'];
+        yield 'a number as classes' => [['column' => 'minutes_on_site', 'task' => 'several classes'], 'column', 'have to be a category'];
+        yield 'two classes as several' => [['column' => 'return_visit', 'task' => 'several classes'], 'column', '3 to 50'];
+        yield 'no event' => [['column' => 'return_visit'], 'event', 'counts as the event'];
+        yield 'another task' => [['column' => 'return_visit', 'task' => 'rank'], 'task', 'one of two classes'];
+        yield 'no column that divides' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'group'], 'by', 'Choose the column'];
+        yield 'a category as time' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'job_type'], 'by', 'date or a number'];
+        yield 'the target divides' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'minutes_on_site'], 'by', 'cannot divide'];
+        yield 'a marker without a value' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type'], 'way', 'which of its values'];
+        yield 'a marker that marks nothing' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type', 'validation' => 'no such'], 'by', 'would have no rows'];
+        yield 'an unknown way' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'moon', 'by' => 'job_type'], 'way', 'by chance, by group'];
+    }
+
+    public function testWhatCannotBePredictedIsSaid(): void
+    {
+        foreach (self::refused() as $what => [$target, $field, $says]) {
+            $problem = json_encode($this->aims($target, 422), \JSON_THROW_ON_ERROR);
+            self::assertStringContainsString($says, $problem, $what);
+            self::assertStringContainsString('"'.$field.'"', $problem, $what);
+        }
+        self::assertSame('number', $this->study('Minutes on site')['task'], 'nothing was changed');
+    }
+}
