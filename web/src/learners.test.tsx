@@ -22,8 +22,9 @@ describe('a trial', () => {
     expect(rate).toHaveValue('0.05')
     await userEvent.clear(rate)
     await userEvent.type(rate, '0,1{Enter}')
-    await userEvent.click(screen.getByRole('button', { name: /For a number, make small/ }))
-    await userEvent.click(screen.getByRole('menuitem', { name: 'Poisson' }))
+    expect(screen.queryByRole('button', { name: /For a number, make small/ })).toBeNull()
+    await userEvent.click(screen.getByRole('button', { name: /Rare classes/ }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'weighted up' }))
     // Another learner is looked at; what was set is kept.
     await userEvent.click(screen.getByRole('radio', { name: 'Random forest' }))
     await userEvent.click(screen.getByLabelText('Draw the cuts too'))
@@ -31,7 +32,7 @@ describe('a trial', () => {
     expect(screen.getByLabelText('Learning rate')).toHaveValue('0.1')
     await userEvent.click(await button('Run this trial'))
     const post = await request('POST', '/api/studies/2/trials')
-    expect(post.body).toMatchObject({ learner: 'boosting', settings: { rate: 0.1, loss: 'Poisson' } })
+    expect(post.body).toMatchObject({ learner: 'boosting', settings: { rate: 0.1, balance: 'weighted up' } })
     await userEvent.click(screen.getByRole('button', { name: 'Set all 2 back as usual' }))
     expect(screen.getByLabelText('Learning rate')).toHaveValue('0.05')
   })
@@ -53,13 +54,13 @@ describe('a trial', () => {
   it('that chose its columns shows each step', async () => {
     const choice = [
       { action: 'start', column: null, p: null, aic: 595.9, columns: [] },
-      { action: 'enter', column: 'days_ahead', p: null, aic: 566.6, columns: ['days_ahead'] },
+      { action: 'enter', column: 'days_ahead', p: null, aic: 566.6, training: 0.51, held: 0.52, columns: ['days_ahead'] },
       { action: 'stop', column: null, p: null, aic: 566.6, columns: [] },
     ]
     instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice } }
     open('/study/2/judgment/1')
     const steps = await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })
-    expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.6days_ahead')
+    expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.60.510.52days_ahead')
     await says('1 column was chosen in 3 steps')
   })
 

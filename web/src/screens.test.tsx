@@ -26,7 +26,7 @@ describe('screens drawn from real answers', () => {
     ['/study/2/table/5/pictures?show=two', /Pictures/, ['Over time', 'Draw visit_date against']],
     ['/study/2/preparation', /Preparation/, ['Set columns aside', '21 to', '2 of', 'contact_channel']],
     ['/study/2/trials', /Plan trials/, ['5 folds, 2 times', 'Logistic regression', '1,200 sealed']],
-    ['/study/2/judgment', /Standings/, ['leader', 'Do nothing: the same chance for everybody', '−0.1']],
+    ['/study/2/judgment', /Standings/, ['leader', 'Do nothing: the same chance for all', '−0.1']],
     [
       '/study/2/judgment/1',
       /Logistic regression, \d+ columns/,

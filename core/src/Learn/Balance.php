@@ -27,7 +27,7 @@ final readonly class Balance
 
     public static function setting(): LearnerSetting
     {
-        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, all classes count the same; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED]);
+        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, all classes count the same; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [AboutLearner::TWO, AboutLearner::MORE]);
     }
 
     public static function of(Task $task, string $how): self

@@ -19,8 +19,11 @@ final readonly class LearnerSetting
      * @param string       $label       what stands before the field
      * @param string       $explanation one line: what more or less of it does
      * @param list<string> $choices
+     * @param ?string      $if          another setting that has to be one of $ifIn for this one to matter; a form leaves it out otherwise
+     * @param list<string> $ifIn
+     * @param list<string> $tasks       for which it matters; [] = all
      */
-    public function __construct(public string $name, public string $label, public string $type, public string|float|int|bool $default, public string $explanation, public ?float $least = null, public ?float $most = null, public array $choices = [])
+    public function __construct(public string $name, public string $label, public string $type, public string|float|int|bool $default, public string $explanation, public ?float $least = null, public ?float $most = null, public array $choices = [], public ?string $if = null, public array $ifIn = [], public array $tasks = [])
     {
     }
 

@@ -25,8 +25,8 @@ final readonly class Penalty
     {
         return [
             new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both. Columns are standardized for it.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
-            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9),
-            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0),
+            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9, if: 'penalty', ifIn: [self::RIDGE, self::LASSO, self::BOTH]),
+            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0, if: 'penalty', ifIn: [self::BOTH]),
         ];
     }
 

@@ -16,6 +16,8 @@ const study: Study = {
   columns: 25,
   target: 'return_visit',
   event: 'yes',
+  task: 'two classes',
+  classes: [],
   plan: null,
   sealedRows: 1200,
   openRows: 4800,

@@ -35,7 +35,7 @@ final readonly class LinearRegression implements Learner
     {
         return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], [
             ...Penalty::settings(),
-            new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.'),
+            new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', if: 'penalty', ifIn: [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
             LearnerSetting::missing(),
             ...Choice::settings(),
         ]);

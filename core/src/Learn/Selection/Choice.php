@@ -20,12 +20,14 @@ final class Choice
     /** @return list<LearnerSetting> */
     public static function settings(): array
     {
+        $chosen = [Selection::FORWARD, Selection::BACKWARD, Selection::STEPWISE];
+
         return [
-            new LearnerSetting('selection', 'Choose columns', LearnerSetting::CHOICE, 'all of them', 'Step by step, each with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: ['all of them', Selection::FORWARD, Selection::BACKWARD, Selection::STEPWISE]),
-            new LearnerSetting('by', 'Chosen by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; p-values go by the two limits; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', 'p-value', self::HELD_ERROR]),
-            new LearnerSetting('enter', 'p to enter, under', LearnerSetting::NUMBER, 0.05, 'Used when chosen by p-value.', 0.0, 1.0),
-            new LearnerSetting('stay', 'p to stay, up to', LearnerSetting::NUMBER, 0.1, 'Used when chosen by p-value; more than to enter, or columns come and go.', 0.0, 1.0),
-            new LearnerSetting('steps', 'Steps, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 10000),
+            new LearnerSetting('selection', 'Choose columns', LearnerSetting::CHOICE, 'all of them', 'Step by step, each with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: ['all of them', ...$chosen]),
+            new LearnerSetting('by', 'Chosen by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; p-values go by the two limits; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', 'p-value', self::HELD_ERROR], if: 'selection', ifIn: $chosen),
+            new LearnerSetting('enter', 'p to enter, under', LearnerSetting::NUMBER, 0.05, 'Used when chosen by p-value.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
+            new LearnerSetting('stay', 'p to stay, up to', LearnerSetting::NUMBER, 0.1, 'Used when chosen by p-value; more than to enter, or columns come and go.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
+            new LearnerSetting('steps', 'Steps, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 10000, if: 'selection', ifIn: $chosen),
         ];
     }
 

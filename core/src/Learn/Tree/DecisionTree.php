@@ -36,13 +36,13 @@ final readonly class DecisionTree implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('tree', 'Decision tree', 'Asks one question after the other and ends in leaves that can be read as rules. Finds interactions; missing values need no filling.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
-            new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions. A number is always divided by its variance.', choices: ['Gini', 'entropy', 'gain ratio']),
+            new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions.', choices: ['Gini', 'entropy', 'gain ratio'], tasks: [AboutLearner::TWO, AboutLearner::MORE]),
             new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
             new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 40, 'More make leaves that can be relied on, and fewer of them.', 1, 1_000_000),
             new LearnerSetting('divide', 'Rows to divide, at least', LearnerSetting::WHOLE, 80, 'Smaller nodes stay leaves.', 2, 1_000_000),
             new LearnerSetting('improvement', 'Improvement to divide, at least', LearnerSetting::NUMBER, 0.0, 'What a division has to take off the impurity of its node.', 0, 1e12),
             new LearnerSetting('pruning', 'Prune', LearnerSetting::CHOICE, 'not at all', 'Takes back divisions that rows not used for growing do not confirm.', choices: ['not at all', 'by cost-complexity', 'by pessimistic error']),
-            new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less prunes more. Used by pessimistic pruning alone.', 0.0001, 0.5),
+            new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less prunes more.', 0.0001, 0.5, if: 'pruning', ifIn: ['by pessimistic error']),
             new LearnerSetting('judged', 'Share of rows kept back to judge the leaves', LearnerSetting::NUMBER, 0.2, 'These rows do not grow the tree: what a leaf says of them can be believed.', 0.0, 0.5),
             Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),

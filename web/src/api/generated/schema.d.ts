@@ -4,4370 +4,4357 @@
  */
 
 export interface paths {
-  '/api/sign-in': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_account_account_signin']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_account_account_session']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/setup': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_account_account_state']
-    put?: never
-    post: operations['post_app_account_account_setup']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/accounts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_account_people_list']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/accounts/{id}/disable': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_account_people_disable']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/invitations': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_account_people_invite']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/setup/invited': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_account_people_accept']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/combinations': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_combine_combine_list']
-    put?: never
-    post: operations['post_app_combine_combine_combine']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/follow': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_combine_combine_follow']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/connections': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_connection_connection_list']
-    put?: never
-    post: operations['post_app_connection_connection_add']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/connections/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    delete: operations['delete_app_connection_connection_remove']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/connections/{id}/upload': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_connection_connection_upload']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/match': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_decision_decision_match']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/scorings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_decision_decision_list']
-    put?: never
-    post: operations['post_app_decision_decision_start']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/scorings/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_decision_decision_one']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/scorings/{id}/rows': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_decision_decision_rows']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/scorings/{id}/file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_decision_decision_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/examples': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_demo_example_list']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/examples/{name}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_demo_example_take']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/findings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_finding_finding_list']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/findings/settle': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_finding_finding_settle']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/thresholds': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_finding_threshold_list']
-    put: operations['put_app_finding_threshold_change']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/jobs': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_job_job_list']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/jobs/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_job_job_one']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/jobs/{id}/cancel': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_job_job_cancel']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/judgment': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_judgment_judgment_judgment']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/tree': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_judgment_judgment_tree']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/records': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_judgment_judgment_records']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/worst': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_judgment_judgment_worst']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/seal': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_judgment_judgment_openseal']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/logbook': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_logbook_logbook_page']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/health': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_operation_health__invoke']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/missing': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_missing']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/repeats': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_repeats']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/apart': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_apart']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/lopsided': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_lopsided']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/together': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_together']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/pictures/two': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_picture_picture_two']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/preparation': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_preparation_preparation_all']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/steps': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_preparation_preparation_steps']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/variants': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_preparation_preparation_create']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/preparation/compare': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_preparation_preparation_compare']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/variants/{id}/file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_preparation_preparation_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/variants/{id}/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_preparation_preparation_preview']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/variants/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put: operations['put_app_preparation_preparation_change']
-    post?: never
-    delete: operations['delete_app_preparation_preparation_discard']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/variants/{id}/count': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_preparation_preparation_count']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trials/{id}/reasons/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_reasons_reasons_record']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/scorings/{id}/reasons/{number}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_reasons_reasons_scored']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/members': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_study_member_list']
-    put: operations['put_app_study_member_set']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_study_study_list']
-    put?: never
-    post: operations['post_app_study_study_create']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/deleted': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_study_study_deleted']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_study_study_one']
-    put?: never
-    post?: never
-    delete: operations['delete_app_study_study_delete']
-    options?: never
-    head?: never
-    patch: operations['patch_app_study_study_rename']
-    trace?: never
-  }
-  '/api/studies/{id}/return': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_study_study_bringback']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/target': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put: operations['put_app_study_study_target']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/uploads': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_table_table_begin']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/uploads/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_upload']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/uploads/{id}/pieces': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put: operations['put_app_table_table_piece']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/uploads/{id}/reading': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_reading']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/tables': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_list']
-    put?: never
-    post: operations['post_app_table_table_import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_register']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/rows': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_rows']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/file': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_file']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/columns/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_column']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch: operations['patch_app_table_table_change']
-    trace?: never
-  }
-  '/api/columns/{id}/more': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_table_table_more']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/tables/{id}/columns': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post: operations['post_app_table_table_changemany']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/learners': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_trial_trial_learners']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/studies/{id}/trials': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get: operations['get_app_trial_trial_standings']
-    put?: never
-    post: operations['post_app_trial_trial_start']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_account_account_signin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_account_account_session"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_account_account_state"];
+        put?: never;
+        post: operations["post_app_account_account_setup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_account_people_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{id}/disable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_account_people_disable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_account_people_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_account_people_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_combine_combine_list"];
+        put?: never;
+        post: operations["post_app_combine_combine_combine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_combine_combine_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_connection_connection_list"];
+        put?: never;
+        post: operations["post_app_connection_connection_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_connection_connection_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connections/{id}/upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_connection_connection_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_decision_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/scorings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_decision_list"];
+        put?: never;
+        post: operations["post_app_decision_decision_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_decision_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_decision_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_decision_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_demo_example_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_demo_example_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_finding_finding_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/findings/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_finding_finding_settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/thresholds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_finding_threshold_list"];
+        put: operations["put_app_finding_threshold_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_job_job_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_job_job_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_job_job_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/judgment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_judgment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_tree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/worst": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_worst"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/seal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_judgment_judgment_openseal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/logbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_logbook_logbook_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_operation_health__invoke"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_missing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/repeats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_repeats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_apart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/lopsided": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_lopsided"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_together"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/pictures/two": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_picture_picture_two"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/preparation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_preparation_preparation_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/preparation/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_preparation_preparation_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_preparation_preparation_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_preparation_preparation_change"];
+        post?: never;
+        delete: operations["delete_app_preparation_preparation_discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_preparation_preparation_count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/reasons/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_reasons_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/reasons/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_reasons_scored"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_study_member_list"];
+        put: operations["put_app_study_member_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_study_study_list"];
+        put?: never;
+        post: operations["post_app_study_study_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_study_study_deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_study_study_one"];
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_study_study_delete"];
+        options?: never;
+        head?: never;
+        patch: operations["patch_app_study_study_rename"];
+        trace?: never;
+    };
+    "/api/studies/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_study_study_bringback"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_study_study_target"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_table_table_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_upload"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_table_table_piece"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_reading"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_list"];
+        put?: never;
+        post: operations["post_app_table_table_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_register"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/columns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_column"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["patch_app_table_table_change"];
+        trace?: never;
+    };
+    "/api/columns/{id}/more": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_more"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_table_table_changemany"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_trial_learners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_trial_standings"];
+        put?: never;
+        post: operations["post_app_trial_trial_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    SetupRequest: {
-      /** @default  */
-      code?: string
-      /** @default  */
-      login?: string
-      /** @default  */
-      name?: string
-      /** @default  */
-      password?: string
-    }
-    CombineRequest: {
-      /** @default 0 */
-      tableId?: number
-      /** @default null */
-      otherId?: number | null
-      /** @default [] */
-      recipe?: {
-        [key: string]: unknown
-      }
-      /** @default  */
-      name?: string
-      /** @default false */
-      preview?: boolean
-    }
-    FollowRequest: {
-      /** @default 0 */
-      tableId?: number
-      /** @default  */
-      name?: string
-      /** @default false */
-      preview?: boolean
-    }
-    ConnectionRequest: {
-      /** @default  */
-      host?: string
-      /** @default  */
-      database?: string
-      /** @default  */
-      login?: string
-      /** @default  */
-      password?: string
-    }
-    MatchRequest: {
-      /** @default 0 */
-      trialId?: number
-      /** @default 0 */
-      tableId?: number
-      /** @default [] */
-      matching?: {
-        [key: string]: string
-      }
-      /**
-       * Format: float
-       * @default 0.5
-       */
-      cutoff?: number
-    }
-    DismissRequest: {
-      /** @default  */
-      key?: string
-      /** @default null */
-      reason?: string | null
-    }
-    ThresholdsRequest: {
-      /** @default [] */
-      values?: {
-        [key: string]: number
-      }
-    }
-    VariantRequest: {
-      /** @default null */
-      name?: string | null
-      /** @default null */
-      steps?:
-        | {
-            [key: string]: unknown
-          }[]
-        | null
-      /** @default null */
-      copyFrom?: number | null
-      /** @default null */
-      look?: number | null
-    }
-    /** @enum {string} */
-    Role: 'owner' | 'editor' | 'reader'
-    MemberRequest: {
-      /** @default  */
-      login?: string
-      /** @default null */
-      role?: components['schemas']['Role'] | (never | null)
-    }
-    StudyRequest: {
-      /** @default  */
-      name?: string
-      /** @default  */
-      question?: string
-      /** @default null */
-      uploadId?: number | null
-    }
-    TargetRequest: {
-      /** @default  */
-      column?: string
-      /** @default null */
-      event?: string | null
-      /**
-       * @default two classes
-       * @enum {string}
-       */
-      task?: 'two classes' | 'several classes' | 'number'
-      /** @default null */
-      tableId?: number | null
-      /**
-       * Format: float
-       * @default null
-       */
-      sealedShare?: number | null
-      /** @default null */
-      folds?: number | null
-      /** @default null */
-      repeats?: number | null
-      /** @default null */
-      seed?: number | null
-      /** @default null */
-      way?: string | null
-      /** @default null */
-      by?: string | null
-      /** @default null */
-      validation?: string | null
-      /** @default null */
-      sealedValue?: string | null
-    }
-    UploadRequest: {
-      /** @default  */
-      fileName?: string
-      /** @default 0 */
-      size?: number
-    }
-    ImportRequest: {
-      /** @default 0 */
-      uploadId?: number
-      /** @default  */
-      name?: string
-      /** @default null */
-      dialect?: {
-        [key: string]: unknown
-      } | null
-      /**
-       * The sheet or table of a file that holds several, or a SELECT
-       * @default null
-       */
-      part?: string | null
-      /**
-       * Records taken of it at most
-       * @default 5000000
-       */
-      most?: number
-    }
-    RowQuery: {
-      /** @default 0 */
-      offset?: number
-      /** @default 50 */
-      limit?: number
-      /** @default null */
-      sort?: string | null
-      /** @default false */
-      descending?: boolean
-      /**
-       * Conditions as JSON: lists of column, relation and values
-       * @default
-       */
-      where?: string
-      /**
-       * Whether one condition is enough
-       * @default false
-       */
-      any?: boolean
-      /**
-       * Text to be found in any column
-       * @default
-       */
-      search?: string
-      /**
-       * Record numbers, with commas between them; at most 1,000
-       * @default
-       */
-      only?: string
-      /**
-       * Names as a JSON list; all columns when left out
-       * @default
-       */
-      columns?: string
-    }
-    /** @enum {string} */
-    Kind: 'number' | 'category' | 'yes/no' | 'date' | 'text' | 'identifier'
-    /** @enum {string} */
-    ColumnUse: 'input' | 'target' | 'set aside' | 'key' | 'weight' | 'split marker'
-    ColumnRequest: {
-      /** @default null */
-      kind?: components['schemas']['Kind'] | (never | null)
-      /** @default null */
-      use?: components['schemas']['ColumnUse'] | (never | null)
-      /** @default null */
-      known?: boolean | null
-    }
-    ColumnsRequest: {
-      versions: {
-        [key: string]: number
-      }
-      /** @default null */
-      kind?: components['schemas']['Kind'] | (never | null)
-      /** @default null */
-      use?: components['schemas']['ColumnUse'] | (never | null)
-      /** @default null */
-      known?: boolean | null
-      /** @default false */
-      preview?: boolean
-    }
-    TrialRequest: {
-      /** @default 0 */
-      variantId?: number
-      /** @default logistic */
-      learner?: string
-      /** @default [] */
-      settings?: {
-        [key: string]: unknown
-      }
-    }
-    SessionView: {
-      id: number
-      login: string
-      name: string
-      initials: string
-      owner: boolean
-    }
-    SetupView: {
-      needsOwner: boolean
-      demo: boolean
-    }
-    AccountView: {
-      id: number
-      login: string
-      name: string
-      owner: boolean
-      disabled: boolean
-    }
-    InvitationView: {
-      path: string
-      expiresAt: string
-    }
-    CombinationView: {
-      tableId: number
-      sourceId: number
-      sourceName: string
-      otherId?: number | null
-      otherName?: string | null
-      sentence: string
-    }
-    CombineToll: {
-      rowsBefore: number
-      rowsAfter: number
-      columnsBefore: number
-      columnsAfter: number
-      unmatched: number
-      keyless: number
-      multiplied: number
-    }
-    CombineView: {
-      sentence: string
-      toll: components['schemas']['CombineToll']
-      names: string[]
-      records: (string | null)[][]
-    }
-    FigureSoFar: {
-      name: string
-      /** Format: float */
-      value: number
-      parts: number
-    }
-    JobView: {
-      id: number
-      studyId: number
-      studyName: string
-      kind: string
-      subject: number
-      title: string
-      state: string
-      /** Format: float */
-      share: number
-      /** Format: float */
-      secondsLeft?: number | null
-      /** Format: float */
-      seconds: number
-      message?: string | null
-      /** @default null */
-      soFar?: components['schemas']['FigureSoFar'] | (never | null)
-    }
-    ConnectionView: {
-      id: number
-      host: string
-      database: string
-      login: string
-    }
-    ConnectionsView: {
-      hosts: string[]
-      connections: components['schemas']['ConnectionView'][]
-    }
-    UploadView: {
-      id: number
-      fileName: string
-      size: number
-      received: number
-      pieceSize: number
-    }
-    MatchLine: {
-      asked: string
-      kind: string
-      found?: string | null
-      foundKind?: string | null
-      how: string
-      problem?: string | null
-      firstValues: (string | null)[]
-      missing: number
-    }
-    FollowView: {
-      made: number
-      name: string
-      sentence: string
-      toll: components['schemas']['CombineToll']
-      ready?: number | null
-    }
-    MatchView: {
-      trialId: number
-      tableId: number
-      rows: number
-      lines: components['schemas']['MatchLine'][]
-      problems: string[]
-      columns: string[]
-      unscorable: number
-      recipe?: components['schemas']['FollowView'] | (never | null)
-    }
-    ScoringView: {
-      id: number
-      studyId: number
-      trialId: number
-      trialNumber: number
-      trialTitle: string
-      tableId: number
-      tableName: string
-      /** Format: float */
-      cutoff: number
-      state: string
-      rows: number
-      scored: number
-      called: number
-      /** Format: float */
-      expectedEvents: number
-      event: string
-      histogram: number[]
-      columns: string[]
-      createdAt: string
-    }
-    ScoredRowView: {
-      number: number
-      /** Format: float */
-      chance?: number | null
-      called?: boolean | null
-      reasons: string
-      why?: string | null
-      cells: (string | null)[]
-    }
-    ScoredRowsView: {
-      total: number
-      offset: number
-      names: string[]
-      rows: components['schemas']['ScoredRowView'][]
-    }
-    Example: {
-      name: string
-      fileName: string
-      says: string
-    }
-    RemedyView: {
-      do: string
-      column: string
-      to?: string | null
-      label: string
-      step?: {
-        [key: string]: unknown
-      } | null
-    }
-    DismissalView: {
-      reason: string
-      who: string
-      at: string
-    }
-    FindingView: {
-      key: string
-      sort: string
-      severity: string
-      short: string
-      columns: string[]
-      sentence: string
-      rows: number[]
-      remedies: components['schemas']['RemedyView'][]
-      dismissed?: components['schemas']['DismissalView'] | (never | null)
-    }
-    RelationView: {
-      column: string
-      /** Format: float */
-      auc?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      p?: number | null
-      /** Format: float */
-      adjusted?: number | null
-      says: string
-      /** Format: float */
-      lowest?: number | null
-      /** Format: float */
-      highest?: number | null
-      late: boolean
-      leftOut?: string | null
-    }
-    RuleCondition: {
-      column: string
-      is: string
-    }
-    RuleView: {
-      conditions: components['schemas']['RuleCondition'][]
-      foundRows: number
-      /** Format: float */
-      found?: number | null
-      /** Format: float */
-      foundLow?: number | null
-      /** Format: float */
-      foundHigh?: number | null
-      checkRows: number
-      /** Format: float */
-      check?: number | null
-      /** Format: float */
-      checkLow?: number | null
-      /** Format: float */
-      checkHigh?: number | null
-      /** Format: float */
-      overall: number
-      /** Format: float */
-      lift?: number | null
-      held: boolean
-    }
-    FindingsView: {
-      looked: number
-      rows: number
-      findings: components['schemas']['FindingView'][]
-      relations: components['schemas']['RelationView'][]
-      rules: components['schemas']['RuleView'][]
-      target?: string | null
-      event?: string | null
-      judged: number
-    }
-    ThresholdView: {
-      name: string
-      /** Format: float */
-      value: number
-      /** Format: float */
-      usual: number
-      says: string
-    }
-    TrialView: {
-      id: number
-      number: number
-      learner: string
-      title: string
-      settings: string[]
-      variantLetter?: string | null
-      variantId?: number | null
-      state: string
-      failure?: string | null
-      stale: string[]
-      steps: {
-        [key: string]: unknown
-      }[]
-      inputs: string[]
-      size: string
-      columns: number
-      rows: number
-      unanswered: number
-      task: string
-      measure: string
-      /** Format: float */
-      value?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      training?: number | null
-      each: number[]
-      /** Format: float */
-      baseline?: number | null
-      sealOpened: boolean
-      createdAt: string
-    }
-    CoefficientView: {
-      name: string
-      /** Of several classes the one against the first. */
-      class?: string | null
-      /** Format: float */
-      estimate: number
-      /** Format: float */
-      se?: number | null
-      /**
-       * Estimate by error: z, or t for a number.
-       * Format: float
-       */
-      z?: number | null
-      /** Format: float */
-      p?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      oddsRatio?: number | null
-      /** Format: float */
-      oddsLow?: number | null
-      /** Format: float */
-      oddsHigh?: number | null
-      /** Format: float */
-      vif?: number | null
-    }
-    ChoiceStepView: {
-      action: string
-      column?: string | null
-      /** Format: float */
-      p?: number | null
-      /** Format: float */
-      aic?: number | null
-      /** Format: float */
-      training?: number | null
-      /** Format: float */
-      held?: number | null
-      columns: string[]
-    }
-    RuleView2: {
-      number: number
-      says: string
-      class: string
-      rows: number
-      /** Format: float */
-      share?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      trainingRows: number
-      /** Format: float */
-      trainingShare: number
-      /** Format: float */
-      chance: number
-      verdict: string
-    }
-    ImportanceView: {
-      column: string
-      /** Format: float */
-      share: number
-    }
-    RoundView: {
-      trees: number
-      /** Format: float */
-      training?: number | null
-      /** Format: float */
-      validation?: number | null
-    }
-    JudgmentView: {
-      trial: components['schemas']['TrialView']
-      target?: string | null
-      event?: string | null
-      /** Format: float */
-      suggestedCutoff: number
-      figures: {
-        [key: string]: unknown
-      }
-      coefficients: components['schemas']['CoefficientView'][]
-      sealed?: {
-        [key: string]: unknown
-      } | null
-      sealedRows: number
-      notes: string[]
-      fit: {
-        [key: string]: number | (never | null)
-      }
-      choice: components['schemas']['ChoiceStepView'][]
-      rules: components['schemas']['RuleView2'][]
-      importance: components['schemas']['ImportanceView'][]
-      curve: components['schemas']['RoundView'][]
-      curveSays?: string | null
-    }
-    TreeLeaf: {
-      node: number
-      number: number
-      says: string
-      rows: number
-      events: number
-      /** Format: float */
-      share?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      trainingRows: number
-      /** Format: float */
-      trainingShare: number
-      /** Format: float */
-      chance: number
-      verdict: string
-    }
-    TreeBranch: {
-      node: number
-      parent: number
-      depth: number
-      answer: string
-      rows: number
-      events: number
-      leaf: boolean
-    }
-    TreeReading: {
-      leaves: components['schemas']['TreeLeaf'][]
-      branches: components['schemas']['TreeBranch'][]
-      judged: boolean
-      rows: number
-      events: number
-      trainingRows: number
-    }
-    TreeView: {
-      trialId: number
-      trialNumber: number
-      event: string
-      target?: string | null
-      /** Format: float */
-      baseRate: number
-      /** Format: float */
-      cutoff: number
-      tree: components['schemas']['TreeReading']
-    }
-    JudgedRecord: {
-      number: number
-      /** Format: float */
-      chance: number
-      event: boolean
-      cells: (string | null)[]
-    }
-    RecordsView: {
-      total: number
-      names: string[]
-      records: components['schemas']['JudgedRecord'][]
-    }
-    WorstRecord: {
-      number: number
-      saidClass?: string | null
-      cameClass?: string | null
-      /** Format: float */
-      said: number
-      /** Format: float */
-      came?: number | null
-      /** Format: float */
-      off: number
-      cells: (string | null)[]
-    }
-    WorstView: {
-      total: number
-      names: string[]
-      records: components['schemas']['WorstRecord'][]
-    }
-    LogEntryView: {
-      id: number
-      at: string
-      who: string
-      station: string
-      sentence: string
-    }
-    LogbookView: {
-      total: number
-      entries: components['schemas']['LogEntryView'][]
-    }
-    MissingPattern: {
-      records: number
-      complete: number
-      columns: {
-        [key: string]: number | string
-      }[]
-      patterns: {
-        [key: string]: number | string[]
-      }[]
-      other: number
-      where: {
-        [key: string]:
-          | number
-          | {
-              [key: string]: number | string
-            }[]
-          | string
-      }[]
-    }
-    Repeats: {
-      columns: string[]
-      records: number
-      groups: number
-      repeated: number
-      more: number
-      sizes: {
-        [key: string]: number
-      }[]
-      examples: {
-        [key: string]: number | number[] | (string | null)[]
-      }[]
-    }
-    StandsApart: {
-      columns: {
-        [key: string]:
-          | number
-          | {
-              [key: string]: number | (never | null)
-            }[]
-          | string
-          | (never | null)
-      }[]
-    }
-    Lopsided: {
-      numbers: {
-        [key: string]:
-          | number
-          | {
-              [key: string]: number
-            }[]
-          | string
-      }[]
-      categories: {
-        [key: string]:
-          | number
-          | {
-              [key: string]: number | string
-            }[]
-          | string
-      }[]
-    }
-    Pair: {
-      first: string
-      second: string
-      measure: string
-      /** Format: float */
-      strength: number
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      p: number
-      /** Format: float */
-      pearson?: number | null
-      n: number
-      /** Format: float */
-      adjusted: number
-    }
-    Together: {
-      order: string[]
-      pairs: components['schemas']['Pair'][]
-      leftOut: {
-        [key: string]: string
-      }[]
-      records: number
-    }
-    TwoColumns: {
-      form: string
-      x: string
-      y: string
-      pair?: components['schemas']['Pair'] | (never | null)
-      parts: unknown[]
-      records: number
-    }
-    Toll: {
-      rowsBefore: number
-      rowsAfter: number
-      columnsBefore: number
-      columnsAfter: number
-      missingBefore: number
-      missingAfter: number
-    }
-    StepView: {
-      step: string
-      settings: {
-        [key: string]: unknown
-      }
-      off: boolean
-      note: string
-      sentence?: string | null
-      toll?: components['schemas']['Toll'] | (never | null)
-      problem?: string | null
-    }
-    CandidateView: {
-      name: string
-      kind: string
-      missing: number
-      levels: string[]
-    }
-    Look: {
-      rows: {
-        [key: string]:
-          | number
-          | {
-              [key: string]: string | null
-            }[]
-          | string
-          | (never | null)
-      }[]
-      changed: number
-      made: string[]
-      gone: string[]
-      spread?: {
-        [key: string]: number[] | string[] | string
-      } | null
-    }
-    BinsLook: {
-      column: string
-      parts: {
-        [key: string]: number
-      }[]
-      cuts: number[]
-      bins: {
-        [key: string]: number | string | (never | null)
-      }[]
-      /** Format: float */
-      value?: number | null
-    }
-    Treatments: {
-      method: string
-      rowsLost: number
-      /** Format: float */
-      error?: number | null
-      /** Format: float */
-      spread: number
-    }
-    LearnedLook: {
-      caption: string
-      head: string[]
-      rows: {
-        [key: string]: string[] | string
-      }[]
-    }
-    LookView: {
-      columns: components['schemas']['CandidateView'][]
-      look?: components['schemas']['Look'] | (never | null)
-      bins?: components['schemas']['BinsLook'] | (never | null)
-      ways: components['schemas']['Treatments'][]
-      learned?: components['schemas']['LearnedLook'] | (never | null)
-    }
-    Advice: {
-      says: string
-      steps: {
-        [key: string]: unknown
-      }[]
-      rows: number
-      cells: number
-    }
-    VariantView: {
-      id: number
-      version: number
-      letter: string
-      name: string
-      rowsBefore: number
-      columnsBefore: number
-      missingBefore: number
-      rowsAfter: number
-      columnsAfter: number
-      missingAfter: number
-      steps: components['schemas']['StepView'][]
-      left: components['schemas']['CandidateView'][]
-      problem?: string | null
-      approximate: boolean
-      look?: components['schemas']['LookView'] | (never | null)
-      advice: components['schemas']['Advice'][]
-    }
-    PreparationView: {
-      variants: components['schemas']['VariantView'][]
-      columns: components['schemas']['CandidateView'][]
-    }
-    Setting: {
-      name: string
-      label: string
-      type: string
-      /** @default [] */
-      choices?: string[]
-      /** @default null */
-      default?: boolean | number | string[] | string | (never | null)
-      /**
-       * Format: float
-       * @default null
-       */
-      least?: number | null
-      /**
-       * Format: float
-       * @default null
-       */
-      most?: number | null
-      /** @default [] */
-      kinds?: string[]
-      /** @default [] */
-      when?: {
-        [key: string]: string[]
-      }
-      /** @default  */
-      help?: string
-    }
-    Described: {
-      step: string
-      title: string
-      group: string
-      says: string
-      settings: components['schemas']['Setting'][]
-    }
-    AskView: {
-      kind: string
-      relations: string[]
-    }
-    StepsView: {
-      steps: components['schemas']['Described'][]
-      formulas: string[]
-      asks: components['schemas']['AskView'][]
-    }
-    TrialBesideView: {
-      id: number
-      number: number
-      learner: string
-      title: string
-      size: string
-      measure: string
-      /** Format: float */
-      value?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      stale: boolean
-    }
-    ComparedView: {
-      id: number
-      letter: string
-      name: string
-      steps: number
-      rows: number
-      columns: number
-      missing: number
-      problem?: string | null
-      trials: components['schemas']['TrialBesideView'][]
-    }
-    ColumnsBesideView: {
-      name: string
-      kinds: (string | null)[]
-      missing: (number | null)[]
-      labels: string[][]
-      counts: number[][]
-    }
-    ComparisonView: {
-      rowsBefore: number
-      approximate: boolean
-      variants: components['schemas']['ComparedView'][]
-      columns: components['schemas']['ColumnsBesideView'][]
-    }
-    ContributionView: {
-      column: string
-      value?: string | null
-      /** Format: float */
-      effect: number
-    }
-    ReasonsView: {
-      trialId: number
-      trialNumber: number
-      event: string
-      number: number
-      rows: number
-      sealed: boolean
-      /** Format: float */
-      chance?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      baseRate: number
-      /** Format: float */
-      base?: number | null
-      /** Format: float */
-      logOdds?: number | null
-      why?: string | null
-      sentence: string
-      contributions: components['schemas']['ContributionView'][]
-      record: {
-        [key: string]: string | null
-      }
-    }
-    MemberView: {
-      login: string
-      name: string
-      role: string
-    }
-    SplitPlan: {
-      /**
-       * Format: float
-       * @default 0.2
-       */
-      sealedShare?: number
-      /** @default 5 */
-      folds?: number
-      /** @default 2 */
-      repeats?: number
-      /** @default 2026 */
-      seed?: number
-      /** @default chance */
-      way?: string
-      /** @default null */
-      column?: string | null
-      /** @default null */
-      validation?: string | null
-      /** @default null */
-      sealedValue?: string | null
-    }
-    StudyTableView: {
-      id: number
-      name: string
-      state: string
-      rows: number
-      columns: number
-      edition: number
-    }
-    StudyTrialView: {
-      id: number
-      number: number
-      title: string
-      state: string
-      measure: string
-      /** Format: float */
-      value?: number | null
-      stale: boolean
-    }
-    StudyScoringView: {
-      id: number
-      tableName: string
-      rows: number
-      called: number
-      state: string
-    }
-    StudyView: {
-      id: number
-      version: number
-      name: string
-      question: string
-      role: string
-      tableId?: number | null
-      tableName?: string | null
-      rows: number
-      columns: number
-      target?: string | null
-      event?: string | null
-      task: string
-      classes: string[]
-      plan?: components['schemas']['SplitPlan'] | (never | null)
-      sealedRows: number
-      openRows: number
-      sealOpenings: number
-      station: number
-      waits: string[]
-      tables: components['schemas']['StudyTableView'][]
-      trials: components['schemas']['StudyTrialView'][]
-      scorings: components['schemas']['StudyScoringView'][]
-      logEntries: number
-      lastSentence?: string | null
-      lastAt: string
-    }
-    DeletedStudyView: {
-      id: number
-      name: string
-      question: string
-      deletedAt: string
-      daysLeft: number
-    }
-    Dialect: {
-      /** @default UTF-8 */
-      encoding?: string
-      /** @default , */
-      delimiter?: string
-      /** @default " */
-      quote?: string
-      /** @default . */
-      decimal?: string
-      /** @default true */
-      header?: boolean
-      /** @default false */
-      carriageReturns?: boolean
-      /** @default 0 */
-      skip?: number
-      /** @default  */
-      comment?: string
-      /**
-       * @default [
-       *       "",
-       *       "NA",
-       *       "N/A",
-       *       "n/a",
-       *       "NULL",
-       *       "null",
-       *       "NaN",
-       *       "nan",
-       *       "#N/A"
-       *     ]
-       */
-      missing?: string[]
-      /** @default  */
-      thousands?: string
-      /** @default text */
-      form?: string
-      /** @default day first */
-      dates?: string
-    }
-    ReadingView: {
-      id: number
-      fileName: string
-      size: number
-      received: number
-      dialect: components['schemas']['Dialect']
-      names: string[]
-      records: string[][]
-      aboutRecords: number
-      container?: string | null
-      parts: string[]
-      part?: string | null
-      held?: number | null
-      most?: number | null
-    }
-    BinView: {
-      /** Format: float */
-      low: number
-      /** Format: float */
-      high: number
-      count: number
-    }
-    FrequentValueView: {
-      value: string
-      count: number
-      /** Format: float */
-      share: number
-    }
-    ColumnView: {
-      id: number
-      version: number
-      position: number
-      name: string
-      kind: string
-      use: string
-      known: boolean
-      missing: number
-      /** Format: float */
-      missingShare: number
-      distinct: number
-      bins: components['schemas']['BinView'][]
-      top: components['schemas']['FrequentValueView'][]
-      misfits: number
-      /** While the table is read: of how many records at its beginning all this was found; null once the column is read to its end */
-      first?: number | null
-    }
-    DifferenceView: {
-      column: string
-      says: string
-    }
-    EditionView: {
-      beforeId: number
-      beforeEdition: number
-      beforeImportedAt: string
-      rowsBefore: number
-      rows: number
-      differences: components['schemas']['DifferenceView'][]
-    }
-    TableView: {
-      id: number
-      studyId: number
-      name: string
-      fileName: string
-      edition: number
-      state: string
-      rows: number
-      columnCount: number
-      importedAt: string
-      repairs: string[]
-      columns: components['schemas']['ColumnView'][]
-      asks: components['schemas']['AskView'][]
-      before?: components['schemas']['EditionView'] | (never | null)
-    }
-    RowView: {
-      number: number
-      cells: (string | null)[]
-    }
-    ShareView: {
-      event: string
-      hits: number
-      judged: number
-      /** Format: float */
-      value?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      overall?: number | null
-    }
-    RowsView: {
-      total: number
-      offset: number
-      names: string[]
-      rows: components['schemas']['RowView'][]
-      all: number
-      without: number[]
-      sealed: number
-      share?: components['schemas']['ShareView'] | (never | null)
-    }
-    DistributionPart: {
-      label: string
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      count: number
-      judged: number
-      events?: number | null
-      /** Format: float */
-      share?: number | null
-      /** Format: float */
-      shareLow?: number | null
-      /** Format: float */
-      shareHigh?: number | null
-    }
-    ColumnDetailView: {
-      column: components['schemas']['ColumnView']
-      summary: {
-        [key: string]: unknown
-      }
-      parts: components['schemas']['DistributionPart'][]
-      headline?: string | null
-      /** Format: float */
-      overall?: number | null
-      event?: string | null
-      rowsLookedAt: number
-      misfits: (number | string)[][]
-    }
-    ExtremeView: {
-      number: number
-      value: string
-      /** Format: float */
-      z?: number | null
-    }
-    TermView: {
-      term: string
-      texts: number
-      judged: number
-      /** Format: float */
-      share?: number | null
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      p?: number | null
-    }
-    FitsView: {
-      cells: number
-      number: number
-      date: number
-      yesNo: number
-    }
-    ColumnMoreView: {
-      values: components['schemas']['DistributionPart'][]
-      lowest: components['schemas']['ExtremeView'][]
-      highest: components['schemas']['ExtremeView'][]
-      terms: components['schemas']['TermView'][]
-      fits: components['schemas']['FitsView']
-    }
-    ColumnEffect: {
-      id: number
-      name: string
-      cells: number
-      misfits: number
-      examples: string[]
-      refused?: string | null
-    }
-    ColumnsView: {
-      applied: boolean
-      columns: components['schemas']['ColumnEffect'][]
-    }
-    LearnerSetting: {
-      name: string
-      label: string
-      type: string
-      default: boolean | number | string
-      explanation: string
-      /**
-       * Format: float
-       * @default null
-       */
-      least?: number | null
-      /**
-       * Format: float
-       * @default null
-       */
-      most?: number | null
-      /** @default [] */
-      choices?: string[]
-    }
-    AboutLearner: {
-      name: string
-      title: string
-      explanation: string
-      tasks: string[]
-      settings: components['schemas']['LearnerSetting'][]
-    }
-    DistanceView: {
-      trialId: number
-      /** Format: float */
-      difference: number
-      /** Format: float */
-      low?: number | null
-      /** Format: float */
-      high?: number | null
-      /** Format: float */
-      p?: number | null
-      noise: boolean
-    }
-    StandingsView: {
-      trials: components['schemas']['TrialView'][]
-      task: string
-      measure: string
-      measureTitle: string
-      more: boolean
-      /** Format: float */
-      baseline?: number | null
-      /** Format: float */
-      baseRate?: number | null
-      distances: components['schemas']['DistanceView'][]
-      folds: number
-      repeats: number
-      sealedRows: number
-      sealOpenings: number
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        SetupRequest: {
+            /** @default  */
+            code?: string;
+            /** @default  */
+            login?: string;
+            /** @default  */
+            name?: string;
+            /** @default  */
+            password?: string;
+        };
+        CombineRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default null */
+            otherId?: number | null;
+            /** @default [] */
+            recipe?: {
+                [key: string]: unknown;
+            };
+            /** @default  */
+            name?: string;
+            /** @default false */
+            preview?: boolean;
+        };
+        FollowRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default  */
+            name?: string;
+            /** @default false */
+            preview?: boolean;
+        };
+        ConnectionRequest: {
+            /** @default  */
+            host?: string;
+            /** @default  */
+            database?: string;
+            /** @default  */
+            login?: string;
+            /** @default  */
+            password?: string;
+        };
+        MatchRequest: {
+            /** @default 0 */
+            trialId?: number;
+            /** @default 0 */
+            tableId?: number;
+            /** @default [] */
+            matching?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: float
+             * @default 0.5
+             */
+            cutoff?: number;
+        };
+        DismissRequest: {
+            /** @default  */
+            key?: string;
+            /** @default null */
+            reason?: string | null;
+        };
+        ThresholdsRequest: {
+            /** @default [] */
+            values?: {
+                [key: string]: number;
+            };
+        };
+        VariantRequest: {
+            /** @default null */
+            name?: string | null;
+            /** @default null */
+            steps?: {
+                [key: string]: unknown;
+            }[] | null;
+            /** @default null */
+            copyFrom?: number | null;
+            /** @default null */
+            look?: number | null;
+        };
+        /** @enum {string} */
+        Role: "owner" | "editor" | "reader";
+        MemberRequest: {
+            /** @default  */
+            login?: string;
+            /** @default null */
+            role?: components["schemas"]["Role"] | (never | null);
+        };
+        StudyRequest: {
+            /** @default  */
+            name?: string;
+            /** @default  */
+            question?: string;
+            /** @default null */
+            uploadId?: number | null;
+        };
+        TargetRequest: {
+            /** @default  */
+            column?: string;
+            /** @default null */
+            event?: string | null;
+            /**
+             * @default two classes
+             * @enum {string}
+             */
+            task?: "two classes" | "several classes" | "number";
+            /** @default null */
+            tableId?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            sealedShare?: number | null;
+            /** @default null */
+            folds?: number | null;
+            /** @default null */
+            repeats?: number | null;
+            /** @default null */
+            seed?: number | null;
+            /** @default null */
+            way?: string | null;
+            /** @default null */
+            by?: string | null;
+            /** @default null */
+            validation?: string | null;
+            /** @default null */
+            sealedValue?: string | null;
+        };
+        UploadRequest: {
+            /** @default  */
+            fileName?: string;
+            /** @default 0 */
+            size?: number;
+        };
+        ImportRequest: {
+            /** @default 0 */
+            uploadId?: number;
+            /** @default  */
+            name?: string;
+            /** @default null */
+            dialect?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * The sheet or table of a file that holds several, or a SELECT
+             * @default null
+             */
+            part?: string | null;
+            /**
+             * Records taken of it at most
+             * @default 5000000
+             */
+            most?: number;
+        };
+        RowQuery: {
+            /** @default 0 */
+            offset?: number;
+            /** @default 50 */
+            limit?: number;
+            /** @default null */
+            sort?: string | null;
+            /** @default false */
+            descending?: boolean;
+            /**
+             * Conditions as JSON: lists of column, relation and values
+             * @default
+             */
+            where?: string;
+            /**
+             * Whether one condition is enough
+             * @default false
+             */
+            any?: boolean;
+            /**
+             * Text to be found in any column
+             * @default
+             */
+            search?: string;
+            /**
+             * Record numbers, with commas between them; at most 1,000
+             * @default
+             */
+            only?: string;
+            /**
+             * Names as a JSON list; all columns when left out
+             * @default
+             */
+            columns?: string;
+        };
+        /** @enum {string} */
+        Kind: "number" | "category" | "yes/no" | "date" | "text" | "identifier";
+        /** @enum {string} */
+        ColumnUse: "input" | "target" | "set aside" | "key" | "weight" | "split marker";
+        ColumnRequest: {
+            /** @default null */
+            kind?: components["schemas"]["Kind"] | (never | null);
+            /** @default null */
+            use?: components["schemas"]["ColumnUse"] | (never | null);
+            /** @default null */
+            known?: boolean | null;
+        };
+        ColumnsRequest: {
+            versions: {
+                [key: string]: number;
+            };
+            /** @default null */
+            kind?: components["schemas"]["Kind"] | (never | null);
+            /** @default null */
+            use?: components["schemas"]["ColumnUse"] | (never | null);
+            /** @default null */
+            known?: boolean | null;
+            /** @default false */
+            preview?: boolean;
+        };
+        TrialRequest: {
+            /** @default 0 */
+            variantId?: number;
+            /** @default logistic */
+            learner?: string;
+            /** @default [] */
+            settings?: {
+                [key: string]: unknown;
+            };
+        };
+        SessionView: {
+            id: number;
+            login: string;
+            name: string;
+            initials: string;
+            owner: boolean;
+        };
+        SetupView: {
+            needsOwner: boolean;
+            demo: boolean;
+        };
+        AccountView: {
+            id: number;
+            login: string;
+            name: string;
+            owner: boolean;
+            disabled: boolean;
+        };
+        InvitationView: {
+            path: string;
+            expiresAt: string;
+        };
+        CombinationView: {
+            tableId: number;
+            sourceId: number;
+            sourceName: string;
+            otherId?: number | null;
+            otherName?: string | null;
+            sentence: string;
+        };
+        CombineToll: {
+            rowsBefore: number;
+            rowsAfter: number;
+            columnsBefore: number;
+            columnsAfter: number;
+            unmatched: number;
+            keyless: number;
+            multiplied: number;
+        };
+        CombineView: {
+            sentence: string;
+            toll: components["schemas"]["CombineToll"];
+            names: string[];
+            records: (string | null)[][];
+        };
+        FigureSoFar: {
+            name: string;
+            /** Format: float */
+            value: number;
+            parts: number;
+        };
+        JobView: {
+            id: number;
+            studyId: number;
+            studyName: string;
+            kind: string;
+            subject: number;
+            title: string;
+            state: string;
+            /** Format: float */
+            share: number;
+            /** Format: float */
+            secondsLeft?: number | null;
+            /** Format: float */
+            seconds: number;
+            message?: string | null;
+            /** @default null */
+            soFar?: components["schemas"]["FigureSoFar"] | (never | null);
+        };
+        ConnectionView: {
+            id: number;
+            host: string;
+            database: string;
+            login: string;
+        };
+        ConnectionsView: {
+            hosts: string[];
+            connections: components["schemas"]["ConnectionView"][];
+        };
+        UploadView: {
+            id: number;
+            fileName: string;
+            size: number;
+            received: number;
+            pieceSize: number;
+        };
+        MatchLine: {
+            asked: string;
+            kind: string;
+            found?: string | null;
+            foundKind?: string | null;
+            how: string;
+            problem?: string | null;
+            firstValues: (string | null)[];
+            missing: number;
+        };
+        FollowView: {
+            made: number;
+            name: string;
+            sentence: string;
+            toll: components["schemas"]["CombineToll"];
+            ready?: number | null;
+        };
+        MatchView: {
+            trialId: number;
+            tableId: number;
+            rows: number;
+            lines: components["schemas"]["MatchLine"][];
+            problems: string[];
+            columns: string[];
+            unscorable: number;
+            recipe?: components["schemas"]["FollowView"] | (never | null);
+        };
+        ScoringView: {
+            id: number;
+            studyId: number;
+            trialId: number;
+            trialNumber: number;
+            trialTitle: string;
+            tableId: number;
+            tableName: string;
+            /** Format: float */
+            cutoff: number;
+            state: string;
+            rows: number;
+            scored: number;
+            called: number;
+            /** Format: float */
+            expectedEvents: number;
+            event: string;
+            histogram: number[];
+            columns: string[];
+            createdAt: string;
+        };
+        ScoredRowView: {
+            number: number;
+            /** Format: float */
+            chance?: number | null;
+            called?: boolean | null;
+            reasons: string;
+            why?: string | null;
+            cells: (string | null)[];
+        };
+        ScoredRowsView: {
+            total: number;
+            offset: number;
+            names: string[];
+            rows: components["schemas"]["ScoredRowView"][];
+        };
+        Example: {
+            name: string;
+            fileName: string;
+            says: string;
+        };
+        RemedyView: {
+            do: string;
+            column: string;
+            to?: string | null;
+            label: string;
+            step?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        DismissalView: {
+            reason: string;
+            who: string;
+            at: string;
+        };
+        FindingView: {
+            key: string;
+            sort: string;
+            severity: string;
+            short: string;
+            columns: string[];
+            sentence: string;
+            rows: number[];
+            remedies: components["schemas"]["RemedyView"][];
+            dismissed?: components["schemas"]["DismissalView"] | (never | null);
+        };
+        RelationView: {
+            column: string;
+            /** Format: float */
+            auc?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            adjusted?: number | null;
+            says: string;
+            /** Format: float */
+            lowest?: number | null;
+            /** Format: float */
+            highest?: number | null;
+            late: boolean;
+            leftOut?: string | null;
+        };
+        RuleCondition: {
+            column: string;
+            is: string;
+        };
+        RuleView: {
+            conditions: components["schemas"]["RuleCondition"][];
+            foundRows: number;
+            /** Format: float */
+            found?: number | null;
+            /** Format: float */
+            foundLow?: number | null;
+            /** Format: float */
+            foundHigh?: number | null;
+            checkRows: number;
+            /** Format: float */
+            check?: number | null;
+            /** Format: float */
+            checkLow?: number | null;
+            /** Format: float */
+            checkHigh?: number | null;
+            /** Format: float */
+            overall: number;
+            /** Format: float */
+            lift?: number | null;
+            held: boolean;
+        };
+        FindingsView: {
+            looked: number;
+            rows: number;
+            findings: components["schemas"]["FindingView"][];
+            relations: components["schemas"]["RelationView"][];
+            rules: components["schemas"]["RuleView"][];
+            target?: string | null;
+            event?: string | null;
+            judged: number;
+        };
+        ThresholdView: {
+            name: string;
+            /** Format: float */
+            value: number;
+            /** Format: float */
+            usual: number;
+            says: string;
+        };
+        TrialView: {
+            id: number;
+            number: number;
+            learner: string;
+            title: string;
+            settings: string[];
+            variantLetter?: string | null;
+            variantId?: number | null;
+            state: string;
+            failure?: string | null;
+            stale: string[];
+            steps: {
+                [key: string]: unknown;
+            }[];
+            inputs: string[];
+            size: string;
+            columns: number;
+            rows: number;
+            unanswered: number;
+            task: string;
+            measure: string;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            training?: number | null;
+            each: number[];
+            /** Format: float */
+            baseline?: number | null;
+            sealOpened: boolean;
+            createdAt: string;
+        };
+        CoefficientView: {
+            name: string;
+            /** Of several classes the one against the first. */
+            class?: string | null;
+            /** Format: float */
+            estimate: number;
+            /** Format: float */
+            se?: number | null;
+            /**
+             * Estimate by error: z, or t for a number.
+             * Format: float
+             */
+            z?: number | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            oddsRatio?: number | null;
+            /** Format: float */
+            oddsLow?: number | null;
+            /** Format: float */
+            oddsHigh?: number | null;
+            /** Format: float */
+            vif?: number | null;
+        };
+        ChoiceStepView: {
+            action: string;
+            column?: string | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            aic?: number | null;
+            /** Format: float */
+            training?: number | null;
+            /** Format: float */
+            held?: number | null;
+            columns: string[];
+        };
+        RuleView2: {
+            number: number;
+            says: string;
+            class: string;
+            rows: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            trainingRows: number;
+            /** Format: float */
+            trainingShare: number;
+            /** Format: float */
+            chance: number;
+            verdict: string;
+        };
+        ImportanceView: {
+            column: string;
+            /** Format: float */
+            share: number;
+        };
+        RoundView: {
+            trees: number;
+            /** Format: float */
+            training?: number | null;
+            /** Format: float */
+            validation?: number | null;
+        };
+        JudgmentView: {
+            trial: components["schemas"]["TrialView"];
+            target?: string | null;
+            event?: string | null;
+            /** Format: float */
+            suggestedCutoff: number;
+            figures: {
+                [key: string]: unknown;
+            };
+            coefficients: components["schemas"]["CoefficientView"][];
+            sealed?: {
+                [key: string]: unknown;
+            } | null;
+            sealedRows: number;
+            notes: string[];
+            fit: {
+                [key: string]: number | (never | null);
+            };
+            choice: components["schemas"]["ChoiceStepView"][];
+            rules: components["schemas"]["RuleView2"][];
+            importance: components["schemas"]["ImportanceView"][];
+            curve: components["schemas"]["RoundView"][];
+            curveSays?: string | null;
+        };
+        TreeLeaf: {
+            node: number;
+            number: number;
+            says: string;
+            rows: number;
+            events: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            trainingRows: number;
+            /** Format: float */
+            trainingShare: number;
+            /** Format: float */
+            chance: number;
+            verdict: string;
+        };
+        TreeBranch: {
+            node: number;
+            parent: number;
+            depth: number;
+            answer: string;
+            rows: number;
+            events: number;
+            leaf: boolean;
+        };
+        TreeReading: {
+            leaves: components["schemas"]["TreeLeaf"][];
+            branches: components["schemas"]["TreeBranch"][];
+            judged: boolean;
+            rows: number;
+            events: number;
+            trainingRows: number;
+        };
+        TreeView: {
+            trialId: number;
+            trialNumber: number;
+            event: string;
+            target?: string | null;
+            /** Format: float */
+            baseRate: number;
+            /** Format: float */
+            cutoff: number;
+            tree: components["schemas"]["TreeReading"];
+        };
+        JudgedRecord: {
+            number: number;
+            /** Format: float */
+            chance: number;
+            event: boolean;
+            cells: (string | null)[];
+        };
+        RecordsView: {
+            total: number;
+            names: string[];
+            records: components["schemas"]["JudgedRecord"][];
+        };
+        WorstRecord: {
+            number: number;
+            saidClass?: string | null;
+            cameClass?: string | null;
+            /** Format: float */
+            said: number;
+            /** Format: float */
+            came?: number | null;
+            /** Format: float */
+            off: number;
+            cells: (string | null)[];
+        };
+        WorstView: {
+            total: number;
+            names: string[];
+            records: components["schemas"]["WorstRecord"][];
+        };
+        LogEntryView: {
+            id: number;
+            at: string;
+            who: string;
+            station: string;
+            sentence: string;
+        };
+        LogbookView: {
+            total: number;
+            entries: components["schemas"]["LogEntryView"][];
+        };
+        MissingPattern: {
+            records: number;
+            complete: number;
+            columns: {
+                [key: string]: number | string;
+            }[];
+            patterns: {
+                [key: string]: number | string[];
+            }[];
+            other: number;
+            where: {
+                [key: string]: number | {
+                    [key: string]: number | string;
+                }[] | string;
+            }[];
+        };
+        Repeats: {
+            columns: string[];
+            records: number;
+            groups: number;
+            repeated: number;
+            more: number;
+            sizes: {
+                [key: string]: number;
+            }[];
+            examples: {
+                [key: string]: number | number[] | (string | null)[];
+            }[];
+        };
+        StandsApart: {
+            columns: {
+                [key: string]: number | {
+                    [key: string]: number | (never | null);
+                }[] | string | (never | null);
+            }[];
+        };
+        Lopsided: {
+            numbers: {
+                [key: string]: number | {
+                    [key: string]: number;
+                }[] | string;
+            }[];
+            categories: {
+                [key: string]: number | {
+                    [key: string]: number | string;
+                }[] | string;
+            }[];
+        };
+        Pair: {
+            first: string;
+            second: string;
+            measure: string;
+            /** Format: float */
+            strength: number;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p: number;
+            /** Format: float */
+            pearson?: number | null;
+            n: number;
+            /** Format: float */
+            adjusted: number;
+        };
+        Together: {
+            order: string[];
+            pairs: components["schemas"]["Pair"][];
+            leftOut: {
+                [key: string]: string;
+            }[];
+            records: number;
+        };
+        TwoColumns: {
+            form: string;
+            x: string;
+            y: string;
+            pair?: components["schemas"]["Pair"] | (never | null);
+            parts: unknown[];
+            records: number;
+        };
+        Toll: {
+            rowsBefore: number;
+            rowsAfter: number;
+            columnsBefore: number;
+            columnsAfter: number;
+            missingBefore: number;
+            missingAfter: number;
+        };
+        StepView: {
+            step: string;
+            settings: {
+                [key: string]: unknown;
+            };
+            off: boolean;
+            note: string;
+            sentence?: string | null;
+            toll?: components["schemas"]["Toll"] | (never | null);
+            problem?: string | null;
+        };
+        CandidateView: {
+            name: string;
+            kind: string;
+            missing: number;
+            levels: string[];
+        };
+        Look: {
+            rows: {
+                [key: string]: number | {
+                    [key: string]: string | null;
+                }[] | string | (never | null);
+            }[];
+            changed: number;
+            made: string[];
+            gone: string[];
+            spread?: {
+                [key: string]: number[] | string[] | string;
+            } | null;
+        };
+        BinsLook: {
+            column: string;
+            parts: {
+                [key: string]: number;
+            }[];
+            cuts: number[];
+            bins: {
+                [key: string]: number | string | (never | null);
+            }[];
+            /** Format: float */
+            value?: number | null;
+        };
+        Treatments: {
+            method: string;
+            rowsLost: number;
+            /** Format: float */
+            error?: number | null;
+            /** Format: float */
+            spread: number;
+        };
+        LearnedLook: {
+            caption: string;
+            head: string[];
+            rows: {
+                [key: string]: string[] | string;
+            }[];
+        };
+        LookView: {
+            columns: components["schemas"]["CandidateView"][];
+            look?: components["schemas"]["Look"] | (never | null);
+            bins?: components["schemas"]["BinsLook"] | (never | null);
+            ways: components["schemas"]["Treatments"][];
+            learned?: components["schemas"]["LearnedLook"] | (never | null);
+        };
+        Advice: {
+            says: string;
+            steps: {
+                [key: string]: unknown;
+            }[];
+            rows: number;
+            cells: number;
+        };
+        VariantView: {
+            id: number;
+            version: number;
+            letter: string;
+            name: string;
+            rowsBefore: number;
+            columnsBefore: number;
+            missingBefore: number;
+            rowsAfter: number;
+            columnsAfter: number;
+            missingAfter: number;
+            steps: components["schemas"]["StepView"][];
+            left: components["schemas"]["CandidateView"][];
+            problem?: string | null;
+            approximate: boolean;
+            look?: components["schemas"]["LookView"] | (never | null);
+            advice: components["schemas"]["Advice"][];
+        };
+        PreparationView: {
+            variants: components["schemas"]["VariantView"][];
+            columns: components["schemas"]["CandidateView"][];
+        };
+        Setting: {
+            name: string;
+            label: string;
+            type: string;
+            /** @default [] */
+            choices?: string[];
+            /** @default null */
+            default?: boolean | number | string[] | string | (never | null);
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            most?: number | null;
+            /** @default [] */
+            kinds?: string[];
+            /** @default [] */
+            when?: {
+                [key: string]: string[];
+            };
+            /** @default  */
+            help?: string;
+        };
+        Described: {
+            step: string;
+            title: string;
+            group: string;
+            says: string;
+            settings: components["schemas"]["Setting"][];
+        };
+        AskView: {
+            kind: string;
+            relations: string[];
+        };
+        StepsView: {
+            steps: components["schemas"]["Described"][];
+            formulas: string[];
+            asks: components["schemas"]["AskView"][];
+        };
+        TrialBesideView: {
+            id: number;
+            number: number;
+            learner: string;
+            title: string;
+            size: string;
+            measure: string;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            stale: boolean;
+        };
+        ComparedView: {
+            id: number;
+            letter: string;
+            name: string;
+            steps: number;
+            rows: number;
+            columns: number;
+            missing: number;
+            problem?: string | null;
+            trials: components["schemas"]["TrialBesideView"][];
+        };
+        ColumnsBesideView: {
+            name: string;
+            kinds: (string | null)[];
+            missing: (number | null)[];
+            labels: string[][];
+            counts: number[][];
+        };
+        ComparisonView: {
+            rowsBefore: number;
+            approximate: boolean;
+            variants: components["schemas"]["ComparedView"][];
+            columns: components["schemas"]["ColumnsBesideView"][];
+        };
+        ContributionView: {
+            column: string;
+            value?: string | null;
+            /** Format: float */
+            effect: number;
+        };
+        ReasonsView: {
+            trialId: number;
+            trialNumber: number;
+            event: string;
+            number: number;
+            rows: number;
+            sealed: boolean;
+            /** Format: float */
+            chance?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            baseRate: number;
+            /** Format: float */
+            base?: number | null;
+            /** Format: float */
+            logOdds?: number | null;
+            why?: string | null;
+            sentence: string;
+            contributions: components["schemas"]["ContributionView"][];
+            record: {
+                [key: string]: string | null;
+            };
+        };
+        MemberView: {
+            login: string;
+            name: string;
+            role: string;
+        };
+        SplitPlan: {
+            /**
+             * Format: float
+             * @default 0.2
+             */
+            sealedShare?: number;
+            /** @default 5 */
+            folds?: number;
+            /** @default 2 */
+            repeats?: number;
+            /** @default 2026 */
+            seed?: number;
+            /** @default chance */
+            way?: string;
+            /** @default null */
+            column?: string | null;
+            /** @default null */
+            validation?: string | null;
+            /** @default null */
+            sealedValue?: string | null;
+        };
+        StudyTableView: {
+            id: number;
+            name: string;
+            state: string;
+            rows: number;
+            columns: number;
+            edition: number;
+        };
+        StudyTrialView: {
+            id: number;
+            number: number;
+            title: string;
+            state: string;
+            measure: string;
+            /** Format: float */
+            value?: number | null;
+            stale: boolean;
+        };
+        StudyScoringView: {
+            id: number;
+            tableName: string;
+            rows: number;
+            called: number;
+            state: string;
+        };
+        StudyView: {
+            id: number;
+            version: number;
+            name: string;
+            question: string;
+            role: string;
+            tableId?: number | null;
+            tableName?: string | null;
+            rows: number;
+            columns: number;
+            target?: string | null;
+            event?: string | null;
+            task: string;
+            classes: string[];
+            plan?: components["schemas"]["SplitPlan"] | (never | null);
+            sealedRows: number;
+            openRows: number;
+            sealOpenings: number;
+            station: number;
+            waits: string[];
+            tables: components["schemas"]["StudyTableView"][];
+            trials: components["schemas"]["StudyTrialView"][];
+            scorings: components["schemas"]["StudyScoringView"][];
+            logEntries: number;
+            lastSentence?: string | null;
+            lastAt: string;
+        };
+        DeletedStudyView: {
+            id: number;
+            name: string;
+            question: string;
+            deletedAt: string;
+            daysLeft: number;
+        };
+        Dialect: {
+            /** @default UTF-8 */
+            encoding?: string;
+            /** @default , */
+            delimiter?: string;
+            /** @default " */
+            quote?: string;
+            /** @default . */
+            decimal?: string;
+            /** @default true */
+            header?: boolean;
+            /** @default false */
+            carriageReturns?: boolean;
+            /** @default 0 */
+            skip?: number;
+            /** @default  */
+            comment?: string;
+            /**
+             * @default [
+             *       "",
+             *       "NA",
+             *       "N/A",
+             *       "n/a",
+             *       "NULL",
+             *       "null",
+             *       "NaN",
+             *       "nan",
+             *       "#N/A"
+             *     ]
+             */
+            missing?: string[];
+            /** @default  */
+            thousands?: string;
+            /** @default text */
+            form?: string;
+            /** @default day first */
+            dates?: string;
+        };
+        ReadingView: {
+            id: number;
+            fileName: string;
+            size: number;
+            received: number;
+            dialect: components["schemas"]["Dialect"];
+            names: string[];
+            records: string[][];
+            aboutRecords: number;
+            container?: string | null;
+            parts: string[];
+            part?: string | null;
+            held?: number | null;
+            most?: number | null;
+        };
+        BinView: {
+            /** Format: float */
+            low: number;
+            /** Format: float */
+            high: number;
+            count: number;
+        };
+        FrequentValueView: {
+            value: string;
+            count: number;
+            /** Format: float */
+            share: number;
+        };
+        ColumnView: {
+            id: number;
+            version: number;
+            position: number;
+            name: string;
+            kind: string;
+            use: string;
+            known: boolean;
+            missing: number;
+            /** Format: float */
+            missingShare: number;
+            distinct: number;
+            bins: components["schemas"]["BinView"][];
+            top: components["schemas"]["FrequentValueView"][];
+            misfits: number;
+            /** While the table is read: of how many records at its beginning all this was found; null once the column is read to its end */
+            first?: number | null;
+        };
+        DifferenceView: {
+            column: string;
+            says: string;
+        };
+        EditionView: {
+            beforeId: number;
+            beforeEdition: number;
+            beforeImportedAt: string;
+            rowsBefore: number;
+            rows: number;
+            differences: components["schemas"]["DifferenceView"][];
+        };
+        TableView: {
+            id: number;
+            studyId: number;
+            name: string;
+            fileName: string;
+            edition: number;
+            state: string;
+            rows: number;
+            columnCount: number;
+            importedAt: string;
+            repairs: string[];
+            columns: components["schemas"]["ColumnView"][];
+            asks: components["schemas"]["AskView"][];
+            before?: components["schemas"]["EditionView"] | (never | null);
+        };
+        RowView: {
+            number: number;
+            cells: (string | null)[];
+        };
+        ShareView: {
+            event: string;
+            hits: number;
+            judged: number;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            overall?: number | null;
+        };
+        RowsView: {
+            total: number;
+            offset: number;
+            names: string[];
+            rows: components["schemas"]["RowView"][];
+            all: number;
+            without: number[];
+            sealed: number;
+            share?: components["schemas"]["ShareView"] | (never | null);
+        };
+        DistributionPart: {
+            label: string;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            count: number;
+            judged: number;
+            events?: number | null;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            shareLow?: number | null;
+            /** Format: float */
+            shareHigh?: number | null;
+        };
+        ColumnDetailView: {
+            column: components["schemas"]["ColumnView"];
+            summary: {
+                [key: string]: unknown;
+            };
+            parts: components["schemas"]["DistributionPart"][];
+            headline?: string | null;
+            /** Format: float */
+            overall?: number | null;
+            event?: string | null;
+            rowsLookedAt: number;
+            misfits: (number | string)[][];
+        };
+        ExtremeView: {
+            number: number;
+            value: string;
+            /** Format: float */
+            z?: number | null;
+        };
+        TermView: {
+            term: string;
+            texts: number;
+            judged: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p?: number | null;
+        };
+        FitsView: {
+            cells: number;
+            number: number;
+            date: number;
+            yesNo: number;
+        };
+        ColumnMoreView: {
+            values: components["schemas"]["DistributionPart"][];
+            lowest: components["schemas"]["ExtremeView"][];
+            highest: components["schemas"]["ExtremeView"][];
+            terms: components["schemas"]["TermView"][];
+            fits: components["schemas"]["FitsView"];
+        };
+        ColumnEffect: {
+            id: number;
+            name: string;
+            cells: number;
+            misfits: number;
+            examples: string[];
+            refused?: string | null;
+        };
+        ColumnsView: {
+            applied: boolean;
+            columns: components["schemas"]["ColumnEffect"][];
+        };
+        LearnerSetting: {
+            name: string;
+            label: string;
+            type: string;
+            default: boolean | number | string;
+            explanation: string;
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            most?: number | null;
+            /** @default [] */
+            choices?: string[];
+            /** @default null */
+            if?: string | null;
+            /** @default [] */
+            ifIn?: string[];
+            /** @default [] */
+            tasks?: string[];
+        };
+        AboutLearner: {
+            name: string;
+            title: string;
+            explanation: string;
+            tasks: string[];
+            settings: components["schemas"]["LearnerSetting"][];
+        };
+        DistanceView: {
+            trialId: number;
+            /** Format: float */
+            difference: number;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            p?: number | null;
+            noise: boolean;
+        };
+        StandingsView: {
+            trials: components["schemas"]["TrialView"][];
+            task: string;
+            measure: string;
+            measureTitle: string;
+            more: boolean;
+            /** Format: float */
+            baseline?: number | null;
+            /** Format: float */
+            baseRate?: number | null;
+            distances: components["schemas"]["DistanceView"][];
+            folds: number;
+            repeats: number;
+            sealedRows: number;
+            sealOpenings: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  post_app_account_account_signin: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: {
-      content: {
-        'application/json': {
-          login: string
-          password: string
-          _remember_me?: boolean
-        }
-      }
-    }
-    responses: {
-      /** @description Signed in */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-    }
-  }
-  get_app_account_account_session: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Who is signed in */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-    }
-  }
-  get_app_account_account_state: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Whether the owner's account is still to be made */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SetupView']
-        }
-      }
-    }
-  }
-  post_app_account_account_setup: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SetupRequest']
-      }
-    }
-    responses: {
-      /** @description The owner's account */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-    }
-  }
-  get_app_account_people_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description All accounts */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['AccountView'][]
-        }
-      }
-    }
-  }
-  post_app_account_people_disable: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description It can no longer sign in */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['AccountView']
-        }
-      }
-    }
-  }
-  post_app_account_people_invite: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A link for one new account */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InvitationView']
-        }
-      }
-    }
-  }
-  post_app_account_people_accept: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SetupRequest']
-      }
-    }
-    responses: {
-      /** @description The new account */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-    }
-  }
-  get_app_combine_combine_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description How tables of the study were made from others */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CombinationView'][]
-        }
-      }
-    }
-  }
-  post_app_combine_combine_combine: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['CombineRequest']
-      }
-    }
-    responses: {
-      /** @description What it would cost */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CombineView']
-        }
-      }
-      /** @description The table is being made */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  post_app_combine_combine_follow: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FollowRequest']
-      }
-    }
-    responses: {
-      /** @description What it would cost */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CombineView']
-        }
-      }
-      /** @description The table is being made by the same recipe */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  get_app_connection_connection_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Your connections */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ConnectionsView']
-        }
-      }
-    }
-  }
-  post_app_connection_connection_add: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ConnectionRequest']
-      }
-    }
-    responses: {
-      /** @description It was tried and kept */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ConnectionView']
-        }
-      }
-    }
-  }
-  delete_app_connection_connection_remove: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description It is forgotten; tables that were read from it stay */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  post_app_connection_connection_upload: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A complete upload that stands for the database */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['UploadView']
-        }
-      }
-    }
-  }
-  post_app_decision_decision_match: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MatchRequest']
-      }
-    }
-    responses: {
-      /** @description Columns matched, problems said */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MatchView']
-        }
-      }
-    }
-  }
-  get_app_decision_decision_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The batches of a study, newest first */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ScoringView'][]
-        }
-      }
-    }
-  }
-  post_app_decision_decision_start: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MatchRequest']
-      }
-    }
-    responses: {
-      /** @description Scoring has begun */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  get_app_decision_decision_one: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A batch */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ScoringView']
-        }
-      }
-    }
-  }
-  get_app_decision_decision_rows: {
-    parameters: {
-      query?: {
-        'carry[]'?: string[]
-        which?: string
-        sort?: string
-        descending?: boolean
-        search?: string
-        offset?: number
-        limit?: number
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A page of scored records */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ScoredRowsView']
-        }
-      }
-    }
-  }
-  get_app_decision_decision_file: {
-    parameters: {
-      query?: {
-        'carry[]'?: string[]
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The scored list */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-    }
-  }
-  get_app_demo_example_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What is on the shelf */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Example'][]
-        }
-      }
-    }
-  }
-  post_app_demo_example_take: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A complete upload of the example */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['UploadView']
-        }
-      }
-    }
-  }
-  get_app_finding_finding_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Findings, the most harmful first, and what goes with the target */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FindingsView']
-        }
-      }
-      /** @description A large table is being looked over; ask again */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  post_app_finding_finding_settle: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DismissRequest']
-      }
-    }
-    responses: {
-      /** @description The findings as they are now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FindingsView']
-        }
-      }
-    }
-  }
-  get_app_finding_threshold_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The thresholds of a study */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ThresholdView'][]
-        }
-      }
-    }
-  }
-  put_app_finding_threshold_change: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ThresholdsRequest']
-      }
-    }
-    responses: {
-      /** @description The thresholds as they are now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ThresholdView'][]
-        }
-      }
-    }
-  }
-  get_app_job_job_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Work that runs or ended lately */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView'][]
-        }
-      }
-    }
-  }
-  get_app_job_job_one: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description One piece of work */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  post_app_job_job_cancel: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description It will stop within two seconds */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  get_app_judgment_judgment_judgment: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Figures beside the baseline */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JudgmentView']
-        }
-      }
-    }
-  }
-  get_app_judgment_judgment_tree: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A decision tree, leaf by leaf */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TreeView']
-        }
-      }
-    }
-  }
-  get_app_judgment_judgment_records: {
-    parameters: {
-      query?: {
-        cell?: string
-        cutoff?: number
-        offset?: number
-        limit?: number
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The records behind a cell of the confusion matrix */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RecordsView']
-        }
-      }
-    }
-  }
-  get_app_judgment_judgment_worst: {
-    parameters: {
-      query?: {
-        limit?: number
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The validation rows that a number or several classes were most wrong for */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['WorstView']
-        }
-      }
-    }
-  }
-  post_app_judgment_judgment_openseal: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The seal is open */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JudgmentView']
-        }
-      }
-    }
-  }
-  get_app_logbook_logbook_page: {
-    parameters: {
-      query?: {
-        offset?: number
-        limit?: number
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A page of the logbook */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LogbookView']
-        }
-      }
-    }
-  }
-  get_app_operation_health__invoke: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description All is well */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': Record<string, never>
-        }
-      }
-      /** @description Something is missing */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  get_app_picture_picture_missing: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What is missing together, and where more often */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MissingPattern']
-        }
-      }
-    }
-  }
-  get_app_picture_picture_repeats: {
-    parameters: {
-      query?: {
-        columns?: string
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Records that are equal in all columns, or in those named */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Repeats']
-        }
-      }
-    }
-  }
-  get_app_picture_picture_apart: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description What stands apart in columns of numbers */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StandsApart']
-        }
-      }
-    }
-  }
-  get_app_picture_picture_lopsided: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Long tails and rare values */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Lopsided']
-        }
-      }
-    }
-  }
-  get_app_picture_picture_together: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Every pair of columns by strength; the target on unsealed rows */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Together']
-        }
-      }
-    }
-  }
-  get_app_picture_picture_two: {
-    parameters: {
-      query: {
-        x: string
-        y: string
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Any two columns; the event's share on unsealed rows */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TwoColumns']
-        }
-      }
-    }
-  }
-  get_app_preparation_preparation_all: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The variants with their tolls */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PreparationView']
-        }
-      }
-    }
-  }
-  get_app_preparation_preparation_steps: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The kinds of steps and what can be set */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StepsView']
-        }
-      }
-    }
-  }
-  post_app_preparation_preparation_create: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VariantRequest']
-      }
-    }
-    responses: {
-      /** @description A new variant */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['VariantView']
-        }
-      }
-    }
-  }
-  get_app_preparation_preparation_compare: {
-    parameters: {
-      query?: {
-        variants?: string
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Two to four variants side by side */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ComparisonView']
-        }
-      }
-    }
-  }
-  get_app_preparation_preparation_file: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The steps as a JSON file, for another study or the command line */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': Record<string, never>
-        }
-      }
-    }
-  }
-  post_app_preparation_preparation_preview: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VariantRequest']
-      }
-    }
-    responses: {
-      /** @description What the steps would cost; nothing is stored */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['VariantView']
-        }
-      }
-    }
-  }
-  put_app_preparation_preparation_change: {
-    parameters: {
-      query?: never
-      header: {
-        'If-Match': string
-      }
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VariantRequest']
-      }
-    }
-    responses: {
-      /** @description The variant as it is now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['VariantView']
-        }
-      }
-    }
-  }
-  delete_app_preparation_preparation_discard: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The variant is gone; one with trials, and the last one, is kept */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  post_app_preparation_preparation_count: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VariantRequest']
-      }
-    }
-    responses: {
-      /** @description Tolls that are known from a sample are counted in all rows; the next view or preview has them */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  get_app_reasons_reasons_record: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-        number: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Reasons for one record of the study's table */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReasonsView']
-        }
-      }
-    }
-  }
-  get_app_reasons_reasons_scored: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-        number: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Reasons for one record of a batch */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReasonsView']
-        }
-      }
-    }
-  }
-  get_app_study_member_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The members */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MemberView'][]
-        }
-      }
-    }
-  }
-  put_app_study_member_set: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['MemberRequest']
-      }
-    }
-    responses: {
-      /** @description The members as they are now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MemberView'][]
-        }
-      }
-    }
-  }
-  get_app_study_study_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The studies of the one who asks */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView'][]
-        }
-      }
-    }
-  }
-  post_app_study_study_create: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['StudyRequest']
-      }
-    }
-    responses: {
-      /** @description The new study */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView']
-        }
-      }
-    }
-  }
-  get_app_study_study_deleted: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Deleted studies that their owner can still bring back */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DeletedStudyView'][]
-        }
-      }
-    }
-  }
-  get_app_study_study_one: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The study */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView']
-        }
-      }
-    }
-  }
-  delete_app_study_study_delete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Deleted; it can be brought back for 30 days */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-    }
-  }
-  patch_app_study_study_rename: {
-    parameters: {
-      query?: never
-      header: {
-        'If-Match': string
-      }
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['StudyRequest']
-      }
-    }
-    responses: {
-      /** @description The study as it is now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView']
-        }
-      }
-    }
-  }
-  post_app_study_study_bringback: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The study is back */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView']
-        }
-      }
-    }
-  }
-  put_app_study_study_target: {
-    parameters: {
-      query?: never
-      header: {
-        'If-Match': string
-      }
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TargetRequest']
-      }
-    }
-    responses: {
-      /** @description Target chosen, sealed rows drawn */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StudyView']
-        }
-      }
-    }
-  }
-  post_app_table_table_begin: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['UploadRequest']
-      }
-    }
-    responses: {
-      /** @description The upload may begin */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['UploadView']
-        }
-      }
-    }
-  }
-  get_app_table_table_upload: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description How far it has come */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['UploadView']
-        }
-      }
-    }
-  }
-  put_app_table_table_piece: {
-    parameters: {
-      query: {
-        offset: number
-      }
-      header?: {
-        /** @description SHA-256 of the piece */
-        'Piece-Checksum'?: string
-      }
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: {
-      content: {
-        'application/octet-stream': string
-      }
-    }
-    responses: {
-      /** @description The piece is kept */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['UploadView']
-        }
-      }
-    }
-  }
-  get_app_table_table_reading: {
-    parameters: {
-      query?: {
-        encoding?: string | null
-        delimiter?: string | null
-        quote?: string | null
-        decimal?: string | null
-        thousands?: string | null
-        header?: boolean | null
-        skip?: number | null
-        comment?: string | null
-        missing?: string | null
-        dates?: string | null
-        part?: string | null
-        most?: number
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description How it would be read */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ReadingView']
-        }
-      }
-    }
-  }
-  get_app_table_table_list: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The tables of a study */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TableView'][]
-        }
-      }
-    }
-  }
-  post_app_table_table_import: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ImportRequest']
-      }
-    }
-    responses: {
-      /** @description The import has begun */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
-  get_app_table_table_register: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The Register */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TableView']
-        }
-      }
-    }
-  }
-  get_app_table_table_rows: {
-    parameters: {
-      query?: {
-        offset?: number
-        limit?: number
-        sort?: string | null
-        descending?: boolean
-        where?: string
-        any?: boolean
-        search?: string
-        only?: string
-        columns?: string
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description A page of records */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RowsView']
-        }
-      }
-    }
-  }
-  get_app_table_table_file: {
-    parameters: {
-      query?: {
-        format?: string
-        offset?: number
-        limit?: number
-        sort?: string | null
-        descending?: boolean
-        where?: string
-        any?: boolean
-        search?: string
-        only?: string
-        columns?: string
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-    }
-  }
-  get_app_table_table_column: {
-    parameters: {
-      query?: {
-        bins?: number | null
-        log?: boolean
-      }
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description One column in full */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ColumnDetailView']
-        }
-      }
-    }
-  }
-  patch_app_table_table_change: {
-    parameters: {
-      query?: never
-      header: {
-        'If-Match': string
-      }
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ColumnRequest']
-      }
-    }
-    responses: {
-      /** @description The column as it is now */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ColumnView']
-        }
-      }
-    }
-  }
-  get_app_table_table_more: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Frequent values, extreme records and words of a column */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ColumnMoreView']
-        }
-      }
-    }
-  }
-  post_app_table_table_changemany: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ColumnsRequest']
-      }
-    }
-    responses: {
-      /** @description What the change does to each column */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ColumnsView']
-        }
-      }
-    }
-  }
-  get_app_trial_trial_learners: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The learners that can be tried */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['AboutLearner'][]
-        }
-      }
-    }
-  }
-  get_app_trial_trial_standings: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description The Standings */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StandingsView']
-        }
-      }
-    }
-  }
-  post_app_trial_trial_start: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TrialRequest']
-      }
-    }
-    responses: {
-      /** @description The trial has begun */
-      202: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['JobView']
-        }
-      }
-    }
-  }
+    post_app_account_account_signin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": {
+                    login: string;
+                    password: string;
+                    _remember_me?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_account_account_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who is signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_account_account_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whether the owner's account is still to be made */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupView"];
+                };
+            };
+        };
+    };
+    post_app_account_account_setup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupRequest"];
+            };
+        };
+        responses: {
+            /** @description The owner's account */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_account_people_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All accounts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"][];
+                };
+            };
+        };
+    };
+    post_app_account_people_disable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It can no longer sign in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountView"];
+                };
+            };
+        };
+    };
+    post_app_account_people_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A link for one new account */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"];
+                };
+            };
+        };
+    };
+    post_app_account_people_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupRequest"];
+            };
+        };
+        responses: {
+            /** @description The new account */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_combine_combine_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How tables of the study were made from others */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombinationView"][];
+                };
+            };
+        };
+    };
+    post_app_combine_combine_combine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CombineRequest"];
+            };
+        };
+        responses: {
+            /** @description What it would cost */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombineView"];
+                };
+            };
+            /** @description The table is being made */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_combine_combine_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowRequest"];
+            };
+        };
+        responses: {
+            /** @description What it would cost */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CombineView"];
+                };
+            };
+            /** @description The table is being made by the same recipe */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_connection_connection_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Your connections */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionsView"];
+                };
+            };
+        };
+    };
+    post_app_connection_connection_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectionRequest"];
+            };
+        };
+        responses: {
+            /** @description It was tried and kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectionView"];
+                };
+            };
+        };
+    };
+    delete_app_connection_connection_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is forgotten; tables that were read from it stay */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    post_app_connection_connection_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A complete upload that stands for the database */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    post_app_decision_decision_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            /** @description Columns matched, problems said */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchView"];
+                };
+            };
+        };
+    };
+    get_app_decision_decision_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The batches of a study, newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoringView"][];
+                };
+            };
+        };
+    };
+    post_app_decision_decision_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            /** @description Scoring has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_decision_decision_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoringView"];
+                };
+            };
+        };
+    };
+    get_app_decision_decision_rows: {
+        parameters: {
+            query?: {
+                "carry[]"?: string[];
+                which?: string;
+                sort?: string;
+                descending?: boolean;
+                search?: string;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of scored records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoredRowsView"];
+                };
+            };
+        };
+    };
+    get_app_decision_decision_file: {
+        parameters: {
+            query?: {
+                "carry[]"?: string[];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The scored list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_demo_example_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is on the shelf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"][];
+                };
+            };
+        };
+    };
+    post_app_demo_example_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A complete upload of the example */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    get_app_finding_finding_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Findings, the most harmful first, and what goes with the target */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
+                };
+            };
+            /** @description A large table is being looked over; ask again */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    post_app_finding_finding_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DismissRequest"];
+            };
+        };
+        responses: {
+            /** @description The findings as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
+                };
+            };
+        };
+    };
+    get_app_finding_threshold_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The thresholds of a study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThresholdView"][];
+                };
+            };
+        };
+    };
+    put_app_finding_threshold_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThresholdsRequest"];
+            };
+        };
+        responses: {
+            /** @description The thresholds as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThresholdView"][];
+                };
+            };
+        };
+    };
+    get_app_job_job_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Work that runs or ended lately */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"][];
+                };
+            };
+        };
+    };
+    get_app_job_job_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One piece of work */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_job_job_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It will stop within two seconds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_judgment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Figures beside the baseline */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgmentView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_tree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A decision tree, leaf by leaf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_records: {
+        parameters: {
+            query?: {
+                cell?: string;
+                cutoff?: number;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The records behind a cell of the confusion matrix */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_worst: {
+        parameters: {
+            query?: {
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The validation rows that a number or several classes were most wrong for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorstView"];
+                };
+            };
+        };
+    };
+    post_app_judgment_judgment_openseal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The seal is open */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgmentView"];
+                };
+            };
+        };
+    };
+    get_app_logbook_logbook_page: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of the logbook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogbookView"];
+                };
+            };
+        };
+    };
+    get_app_operation_health__invoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All is well */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description Something is missing */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_app_picture_picture_missing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is missing together, and where more often */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissingPattern"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_repeats: {
+        parameters: {
+            query?: {
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Records that are equal in all columns, or in those named */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repeats"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What stands apart in columns of numbers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandsApart"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_lopsided: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Long tails and rare values */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lopsided"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every pair of columns by strength; the target on unsealed rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Together"];
+                };
+            };
+        };
+    };
+    get_app_picture_picture_two: {
+        parameters: {
+            query: {
+                x: string;
+                y: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Any two columns; the event's share on unsealed rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoColumns"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The variants with their tolls */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparationView"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_steps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kinds of steps and what can be set */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsView"];
+                };
+            };
+        };
+    };
+    post_app_preparation_preparation_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantRequest"];
+            };
+        };
+        responses: {
+            /** @description A new variant */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantView"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_compare: {
+        parameters: {
+            query?: {
+                variants?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Two to four variants side by side */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonView"];
+                };
+            };
+        };
+    };
+    get_app_preparation_preparation_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps as a JSON file, for another study or the command line */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    post_app_preparation_preparation_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantRequest"];
+            };
+        };
+        responses: {
+            /** @description What the steps would cost; nothing is stored */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantView"];
+                };
+            };
+        };
+    };
+    put_app_preparation_preparation_change: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantRequest"];
+            };
+        };
+        responses: {
+            /** @description The variant as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantView"];
+                };
+            };
+        };
+    };
+    delete_app_preparation_preparation_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The variant is gone; one with trials, and the last one, is kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    post_app_preparation_preparation_count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantRequest"];
+            };
+        };
+        responses: {
+            /** @description Tolls that are known from a sample are counted in all rows; the next view or preview has them */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_reasons_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reasons for one record of the study's table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReasonsView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_reasons_scored: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reasons for one record of a batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReasonsView"];
+                };
+            };
+        };
+    };
+    get_app_study_member_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The members */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+        };
+    };
+    put_app_study_member_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberRequest"];
+            };
+        };
+        responses: {
+            /** @description The members as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+        };
+    };
+    get_app_study_study_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The studies of the one who asks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"][];
+                };
+            };
+        };
+    };
+    post_app_study_study_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRequest"];
+            };
+        };
+        responses: {
+            /** @description The new study */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    get_app_study_study_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted studies that their owner can still bring back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedStudyView"][];
+                };
+            };
+        };
+    };
+    get_app_study_study_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    delete_app_study_study_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted; it can be brought back for 30 days */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    patch_app_study_study_rename: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRequest"];
+            };
+        };
+        responses: {
+            /** @description The study as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    post_app_study_study_bringback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The study is back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    put_app_study_study_target: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetRequest"];
+            };
+        };
+        responses: {
+            /** @description Target chosen, sealed rows drawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    post_app_table_table_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UploadRequest"];
+            };
+        };
+        responses: {
+            /** @description The upload may begin */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far it has come */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    put_app_table_table_piece: {
+        parameters: {
+            query: {
+                offset: number;
+            };
+            header?: {
+                /** @description SHA-256 of the piece */
+                "Piece-Checksum"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The piece is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_reading: {
+        parameters: {
+            query?: {
+                encoding?: string | null;
+                delimiter?: string | null;
+                quote?: string | null;
+                decimal?: string | null;
+                thousands?: string | null;
+                header?: boolean | null;
+                skip?: number | null;
+                comment?: string | null;
+                missing?: string | null;
+                dates?: string | null;
+                part?: string | null;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How it would be read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The tables of a study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableView"][];
+                };
+            };
+        };
+    };
+    post_app_table_table_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description The import has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_register: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The Register */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_rows: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+                sort?: string | null;
+                descending?: boolean;
+                where?: string;
+                any?: boolean;
+                search?: string;
+                only?: string;
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_file: {
+        parameters: {
+            query?: {
+                format?: string;
+                offset?: number;
+                limit?: number;
+                sort?: string | null;
+                descending?: boolean;
+                where?: string;
+                any?: boolean;
+                search?: string;
+                only?: string;
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_table_table_column: {
+        parameters: {
+            query?: {
+                bins?: number | null;
+                log?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One column in full */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnDetailView"];
+                };
+            };
+        };
+    };
+    patch_app_table_table_change: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnRequest"];
+            };
+        };
+        responses: {
+            /** @description The column as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnView"];
+                };
+            };
+        };
+    };
+    get_app_table_table_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Frequent values, extreme records and words of a column */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnMoreView"];
+                };
+            };
+        };
+    };
+    post_app_table_table_changemany: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsRequest"];
+            };
+        };
+        responses: {
+            /** @description What the change does to each column */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsView"];
+                };
+            };
+        };
+    };
+    get_app_trial_trial_learners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The learners that can be tried */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutLearner"][];
+                };
+            };
+        };
+    };
+    get_app_trial_trial_standings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The Standings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingsView"];
+                };
+            };
+        };
+    };
+    post_app_trial_trial_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            /** @description The trial has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
 }

@@ -60,8 +60,14 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
             </th>
             <th className="mark" style={{ width: 170 }}>
               <svg width="166" height="14" aria-hidden="true">
-                {ticks.map((v) => (
-                  <text key={v} x={4 + ((v - scale[0]) / (scale[1] - scale[0])) * 158} y={11} className="ax" textAnchor="middle">
+                {ticks.map((v, i) => (
+                  <text
+                    key={v}
+                    x={4 + ((v - scale[0]) / (scale[1] - scale[0])) * 158}
+                    y={11}
+                    className="ax"
+                    textAnchor={!isNumber ? 'middle' : i === 0 ? 'start' : i === ticks.length - 1 ? 'end' : 'middle'}
+                  >
                     {isNumber ? number(v, 2) : number(Math.exp(v), 1)}
                   </text>
                 ))}

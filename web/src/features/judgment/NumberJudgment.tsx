@@ -205,11 +205,11 @@ function Ledger({ judgment, figures }: { judgment: Judgment; figures: NumberFigu
       <table className="ledger" aria-label="Figures">
         <thead>
           <tr>
-            <th>Figure</th>
-            <th className="n" style={{ width: 116 }}>
+            <th style={{ width: 84 }}>Figure</th>
+            <th className="n" style={{ width: 112 }}>
               Validation, 95%
             </th>
-            <th className="mark" style={{ width: 92 }}>
+            <th className="mark" style={{ width: 66 }}>
               <span className="sr">From 0</span>
             </th>
             <th className="n" style={{ width: 58 }}>
@@ -236,7 +236,7 @@ function Ledger({ judgment, figures }: { judgment: Judgment; figures: NumberFigu
                     low={interval?.low}
                     high={interval?.high}
                     scale={[0, largest]}
-                    width={90}
+                    width={64}
                     tone="verdigris"
                     reference={baseline ?? undefined}
                   />

@@ -151,7 +151,7 @@ export function Standings() {
             footer={
               <TableRow>
                 <TableCell />
-                <TableCell className="brass">Do nothing: the same {measure === 'RMSE' ? 'number' : 'chance'} for everybody</TableCell>
+                <TableCell className="brass">Do nothing: {measure === 'RMSE' ? 'the mean' : 'the same chance'} for all</TableCell>
                 <TableCell className="n">0</TableCell>
                 <TableCell />
                 <TableCell className="n">{figure(measure, baseline)}</TableCell>

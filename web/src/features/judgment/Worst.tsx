@@ -28,17 +28,17 @@ export function Worst({ judgment }: { judgment: Judgment }) {
           <table className="ledger" aria-label="Worst rows">
             <thead>
               <tr>
-                <th className="n" style={{ width: 58 }}>
+                <th className="n" style={{ width: 50 }}>
                   Row
                 </th>
                 {beside >= 0 && <th>{data.names[beside]}</th>}
-                <th className="n" style={{ width: 78 }}>
+                <th className="n" style={{ width: isNumber ? 54 : 84 }}>
                   Said
                 </th>
-                <th className="n" style={{ width: 78 }}>
+                <th className="n" style={{ width: isNumber ? 50 : 84 }}>
                   Came
                 </th>
-                <th className="n" style={{ width: 74 }}>
+                <th className="n" style={{ width: 60 }}>
                   {isNumber ? 'Off' : 'Chance'}
                 </th>
               </tr>

@@ -241,6 +241,7 @@ export function Plan() {
                           <td colSpan={4} style={{ whiteSpace: 'normal' }}>
                             <Settings
                               learner={l}
+                              task={study.data?.task ?? 'two classes'}
                               values={settings[l.name] ?? {}}
                               onChange={(values) => setSettings({ ...settings, [l.name]: values })}
                             />

@@ -8,25 +8,57 @@ type LearnerSetting = View<'LearnerSetting'>
 export type Values = Record<string, unknown>
 
 /** The settings of the chosen learner, each with what more or less of it does. */
-export function Settings({ learner, values, onChange }: { learner: Learner; values: Values; onChange: (values: Values) => void }) {
+export function Settings({
+  learner,
+  task,
+  values,
+  onChange,
+}: {
+  learner: Learner
+  task: string
+  values: Values
+  onChange: (values: Values) => void
+}) {
   const changed = learner.settings.filter((s) => s.name in values && values[s.name] !== s.default)
   return (
     <div style={{ padding: '6px 0 10px' }}>
-      {learner.settings.map((s) => (
-        <div key={s.name} style={{ display: 'grid', gridTemplateColumns: '220px 104px 1fr', gap: 12, alignItems: 'center', minHeight: 32 }}>
-          <label htmlFor={`setting-${s.name}`}>{s.label}</label>
-          <Field setting={s} value={values[s.name] ?? s.default} onChange={(v) => onChange({ ...values, [s.name]: v })} />
-          <span className="soft small" style={{ lineHeight: '15px' }}>
-            {s.explanation}
-          </span>
-        </div>
-      ))}
+      {learner.settings
+        .filter((s) => matters(s, learner, task, values))
+        .map((s) => (
+          <div
+            key={s.name}
+            style={{
+              display: 'grid',
+              gridTemplateColumns: '220px 132px 1fr',
+              gap: 12,
+              alignItems: 'center',
+              minHeight: 32,
+              padding: '2px 0',
+            }}
+          >
+            <label htmlFor={`setting-${s.name}`}>{s.label}</label>
+            <Field setting={s} value={values[s.name] ?? s.default} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+            <span className="soft small" style={{ lineHeight: '15px' }}>
+              {s.explanation}
+            </span>
+          </div>
+        ))}
       {changed.length > 0 && (
         <Button size="small" variant="text" onClick={() => onChange({})}>
           {changed.length === 1 ? 'Set it back as usual' : `Set all ${changed.length} back as usual`}
         </Button>
       )}
     </div>
+  )
+}
+
+/** Whether a setting does anything as the others stand. */
+function matters(s: LearnerSetting, learner: Learner, task: string, values: Values): boolean {
+  if ((s.tasks ?? []).length > 0 && !s.tasks!.includes(task)) return false
+  if (s.if == null) return true
+  const other = learner.settings.find((o) => o.name === s.if)
+  return (
+    other !== undefined && matters(other, learner, task, values) && (s.ifIn ?? []).includes(String(values[other.name] ?? other.default))
   )
 }
 

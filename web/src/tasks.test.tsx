@@ -1,0 +1,130 @@
+import { screen, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { describe, expect, it, vi } from 'vitest'
+import { answers, button, clean, heading, instead, job, open, request, says, standIn } from './harness'
+
+vi.mock('./ui/echarts', () => ({
+  start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
+}))
+standIn()
+
+const number = answers.number as { trial: object; figures: object; sealed: object | null }
+const learned = { task: 'number', event: null, target: 'minutes_on_site' }
+
+/** Study 2 asks for a number. */
+function numbers() {
+  instead['GET /api/studies/2'] = { status: 200, body: { ...(answers['GET /api/studies/2'] as object), ...learned } }
+  instead['GET /api/studies/2/trials'] = { status: 200, body: answers['number standings'] }
+  instead['GET /api/trials/1/judgment'] = { status: 200, body: answers.number }
+  instead['GET /api/trials/3/worst'] = { status: 200, body: answers.worst }
+}
+
+describe('a number', () => {
+  it('is judged by how far it is off, and where', async () => {
+    numbers()
+    open('/study/2/judgment/1')
+    await heading(/Linear regression/)
+    await says(/Half of the rows are predicted within [\d.]+ of minutes_on_site; typical error [\d.]+ ± [\d.]+ against [\d.]+ for the mean/)
+    const figures = screen.getByRole('table', { name: 'Figures' })
+    expect(within(figures).getAllByRole('row')).toHaveLength(6)
+    expect(within(figures).getByText('90% within')).toBeVisible()
+    const terms = screen.getByRole('table', { name: 'Coefficients' })
+    expect(within(terms).getByText('Overlap, VIF')).toBeVisible()
+    expect(within(terms).queryByText('Odds ratio')).toBeNull()
+    expect(await screen.findByRole('table', { name: 'Worst rows' })).toHaveTextContent('355')
+    await userEvent.click(await button(/Open all/))
+    expect(within(screen.getByRole('table', { name: 'Worst rows' })).getAllByRole('row').length).toBeGreaterThan(6)
+    expect(screen.queryByRole('link', { name: 'Reasons' })).toBeNull()
+    clean()
+  })
+
+  it('stands beside its sealed figures once they were opened', async () => {
+    numbers()
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...number, sealed: { ...number.figures, opening: 2 } } }
+    open('/study/2/judgment/1')
+    await says('Sealed rows seen, opening 2.')
+    expect(screen.getByRole('columnheader', { name: 'Sealed' })).toBeVisible()
+  })
+
+  it('is ranked with the least error first, beside the mean', async () => {
+    numbers()
+    open('/study/2/judgment')
+    await says(/Trial 1, linear regression, leads with [\d.]+ ± [\d.]+; Doing nothing scores [\d.]+/)
+    expect(screen.getByText('Do nothing: the mean for all')).toBeVisible()
+    expect(screen.getAllByRole('img', { name: /RMSE [\d.]+ ± [\d.]+; on its own training rows/ })).toHaveLength(2)
+    clean()
+  })
+
+  it('is planned with the learners that can, and only the settings that matter', async () => {
+    numbers()
+    instead['POST /api/studies/2/trials'] = { status: 202, body: job }
+    instead['GET /api/jobs/31'] = { status: 200, body: job }
+    open('/study/2/trials')
+    expect(await screen.findByRole('radio', { name: 'Linear regression' }, { timeout: 8000 })).toBeChecked()
+    expect(screen.queryByRole('radio', { name: 'Logistic regression' })).toBeNull()
+    expect(screen.queryByLabelText('by so much (lambda)')).toBeNull()
+    await userEvent.click(screen.getByRole('button', { name: /Hold coefficients back by/ }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'elastic net' }))
+    expect(screen.getByLabelText('Share of the lasso in an elastic net')).toBeVisible()
+    await userEvent.click(screen.getByLabelText('Find lambda on held rows'))
+    await userEvent.click(await button('Run this trial'))
+    expect((await request('POST', '/api/studies/2/trials')).body).toMatchObject({
+      learner: 'linear',
+      settings: { penalty: 'elastic net', find: true },
+    })
+  })
+})
+
+describe('several classes', () => {
+  it('are judged by what is taken for what', async () => {
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: answers.classes }
+    instead['GET /api/trials/5/worst'] = {
+      status: 200,
+      body: {
+        total: 900,
+        names: ['slot'],
+        records: [{ number: 7, saidClass: 'leak', cameClass: 'no heat', said: 0.6, came: null, off: 0.01, cells: ['10-13'] }],
+      },
+    }
+    open('/study/2/judgment/1')
+    await says(/It names the right one of \d classes in [\d.]+%/)
+    const mixed = await screen.findByRole('table', { name: 'What is taken for what' })
+    expect(within(mixed).getAllByRole('row').length).toBe(
+      1 + ((answers.classes as typeof number).figures as { classes: unknown[] }).classes.length,
+    )
+    expect(screen.getByRole('table', { name: 'Classes' })).toHaveTextContent('safety check')
+    expect(screen.getByRole('table', { name: 'Coefficients' })).toHaveTextContent('Class')
+    await says('The 1 that surprised most')
+    clean()
+  })
+
+  it('have rules in the order they answer', async () => {
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: answers.rules }
+    instead['GET /api/trials/6/worst'] = { status: 200, body: { total: 0, names: [], records: [] } }
+    open('/study/2/judgment/1')
+    const rules = await screen.findByRole('table', { name: 'Rules' }, { timeout: 8000 })
+    expect(within(rules).getAllByRole('row').at(-1)).toHaveTextContent('every other record')
+    clean()
+  })
+})
+
+describe('the target', () => {
+  it('is chosen as a number, divided by time', async () => {
+    instead['PUT /api/studies/2/target'] = { status: 200, body: answers['GET /api/studies/2'] }
+    open('/study/2/trials')
+    await userEvent.click(await button('outcome'))
+    await userEvent.click(await button(/^Target: /))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^boiler_age/ }))
+    await says(/Known in [\d,]+ records/)
+    await userEvent.click(await button(/^Divided: /))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^by time/ }))
+    await says('The latest fifth is sealed')
+    await userEvent.click(await button('Choose and seal'))
+    expect((await request('PUT', '/api/studies/2/target')).body).toMatchObject({
+      column: 'boiler_age',
+      task: 'number',
+      way: 'time',
+      by: 'visit_date',
+    })
+  })
+})
