@@ -86,11 +86,17 @@ final readonly class Judgments
         }
         $views = [];
         $values = $model->values();
+        $all = array_fill(0, \count($model->classes()), 0.0);
+        foreach ($model->rules as $rule) {
+            foreach ($rule->counts as $k => $c) {
+                $all[$k] += $c;
+            }
+        }
         foreach ($model->rules as $i => $rule) {
             $grown = array_sum($rule->counts);
             $judged = array_sum($rule->judged);
             $share = Interval::wilson($judged > 0.0 ? $rule->judged[$rule->class] : 0.0, $judged);
-            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$rule->class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$rule->class] / $grown : 0.0, $values[$i][$rule->class], TreeReading::verdict($share, (int) round($judged), 0.5));
+            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$rule->class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$rule->class] / $grown : 0.0, $values[$i][$rule->class], TreeReading::verdict($share, (int) round($judged), $all[$rule->class] / max(1.0, array_sum($all))));
         }
 
         return $views;

@@ -67,7 +67,7 @@ final readonly class TreeReading
     /** @return array<int, string> the path to each leaf as a sentence, by its place among the nodes */
     public static function sentences(TreeModel $tree): array
     {
-        return array_map(Part::path(...), $tree->paths());
+        return array_map(Part::path(...), array_filter($tree->paths(), static fn (int $i): bool => $tree->nodes[$i]->isLeaf(), \ARRAY_FILTER_USE_KEY));
     }
 
     public static function verdict(Interval $share, int $rows, float $cutoff): string

@@ -11,6 +11,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Learn\Tree\Cells;
 use Dokimos\Core\Learn\Tree\Criterion;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Learn\Tree\Grower;
@@ -40,7 +41,7 @@ final readonly class RandomForest implements Learner
         return new AboutLearner('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
             new LearnerSetting('trees', 'Trees', LearnerSetting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
             new LearnerSetting('tried', 'Columns tried at each division', LearnerSetting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
-            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 5, 'More smooth what each tree says.', 1, 1_000_000),
+            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 10, 'More smooth what each tree says.', 1, 1_000_000),
             new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 60),
             new LearnerSetting('drawn', 'Draw the cuts too', LearnerSetting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
             new LearnerSetting('sample', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
@@ -82,7 +83,7 @@ final readonly class RandomForest implements Learner
         $criterion = 0 === $classes ? Criterion::Variance : Criterion::Gini;
         $depth = (int) $this->settings['depth'];
         $leaf = (float) $this->settings['leaf'];
-        $grower = new Grower($cells, $sizes, $levels, $y, $weights, $classes, $criterion, new Limits(0 === $depth ? \PHP_INT_MAX : $depth, $leaf, 2 * $leaf), $this->tried(\count($cells)), $random, true === $this->settings['drawn']);
+        $grower = new Grower(new Cells($cells, $sizes, $levels, $y, $weights, $classes), $criterion, new Limits(0 === $depth ? \PHP_INT_MAX : $depth, $leaf, 2 * $leaf), $this->tried(\count($cells)), $random, true === $this->settings['drawn']);
         // Two classes need one value, the share of the event.
         $width = $classes > 2 ? $classes : 1;
         $grove = new Grove($width);

@@ -17,7 +17,7 @@ use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 /**
- * Rules drawn from a tree: every leaf's path, with the parts taken away that do not pay, in the order of how far they can be relied on
+ * Rules drawn from a tree: the path to every node, with the parts taken away that do not pay, in the order of how far they can be relied on
  * (after Quinlan 1993, chapter 5). Support and share of each rule come from rows that grew neither tree nor rules. Definition: docs/methods/rules.md.
  */
 final readonly class RuleLearner implements Learner
@@ -98,7 +98,7 @@ final readonly class RuleLearner implements Learner
     }
 
     /**
-     * The path to each leaf, shortened as long as the error to fear does not grow. A rule points to the class that its rows have most
+     * The path to each node, since what a division further down adds may be noise; shortened as long as the error to fear does not grow. A rule points to the class that its rows have most
      * above its share overall: of a rare event no leaf has more than half.
      *
      * @param list<int>   $rows
@@ -166,12 +166,12 @@ final readonly class RuleLearner implements Learner
     {
         $n = array_sum($counts);
 
-        return $n > 0.0 ? Pruning::pessimistic($n - $counts[$class], $n, (float) $this->settings['confidence']) / $n : 1.0;
+        return $n > 0.0 ? Pruning::pessimistic($n - $counts[$class], $n, (float) $this->settings['confidence']) : 1.0;
     }
 
     /**
      * Class after class, the rarest first, since that is the one looked for: the rule that raises its class most over what is left, by
-     * the error to fear; a rule that does not, or has too few rows of its own left, is dropped.
+     * the error to fear and by the root of its rows, as errors of shares go; a rule that does not, or has too few rows left, is dropped.
      *
      * @param list<Rule>  $rules
      * @param list<int>   $rows
@@ -200,8 +200,8 @@ final readonly class RuleLearner implements Learner
                     continue;
                 }
                 $share = $remaining[$rule->class] / max(1e-300, array_sum($remaining));
-                // What the rule can be relied on to say beyond the share of those left, for all of its rows.
-                $gain = (1.0 - $this->fear($counts, $rule->class) - $share) * $n;
+                // What the rule can be relied on to say beyond the share of those left.
+                $gain = (1.0 - $this->fear($counts, $rule->class) - $share) * sqrt($n);
                 if ($gain > 0.0 && (null === $bestGain || $gain > $bestGain)) {
                     [$best, $bestGain, $bestRows] = [$i, $gain, $own];
                 }

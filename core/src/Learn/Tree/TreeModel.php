@@ -178,7 +178,7 @@ final readonly class TreeModel implements TellsClasses
         return null === $this->classes ? [$this->nodes[$node]->counts[0]] : $this->nodes[$node]->counts;
     }
 
-    /** @return array<int, array<array-key, Part>> what the path to each leaf demands of each column, by the leaf's place among the nodes */
+    /** @return array<int, array<array-key, Part>> what the path to each node demands of each column */
     public function paths(): array
     {
         $out = [];
@@ -187,11 +187,8 @@ final readonly class TreeModel implements TellsClasses
         while ([] !== $waiting) {
             [$i, $path] = array_pop($waiting);
             $node = $this->nodes[$i];
-            if (null === $node->column) {
-                $out[$i] = $path;
-                continue;
-            }
-            foreach ([[$node->right, false], [$node->left, true]] as [$child, $isLeft]) {
+            $out[$i] = $path;
+            foreach (null === $node->column ? [] : [[$node->right, false], [$node->left, true]] as [$child, $isLeft]) {
                 $waiting[] = [$child, Part::narrowed($path, (string) $node->column, Part::of($node, $isLeft))];
             }
         }

@@ -71,7 +71,8 @@ export function Rules({ judgment }: { judgment: Judgment }) {
         </tbody>
       </table>
       <p className="soft small" style={{ marginTop: 6 }}>
-        Sound: the interval is clear of one half. Split: it holds one half. Thin: too few rows, or an interval wider than 20 points.
+        Sound: the interval is clear of the share that the class has among all rows. Split: it holds that share. Thin: too few rows, or an
+        interval wider than 20 points.
       </p>
     </section>
   )

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn\Tree;
+
+/** The rows that trees are grown on: codes by column (Design\Codes), and what is predicted. */
+final readonly class Cells
+{
+    /**
+     * @param list<list<int>>  $codes   per column, one code per row; 0 = missing
+     * @param list<int>        $sizes   per column, the largest code
+     * @param list<?list<int>> $levels  per column: null for an order; else the place in byte order of each code from 1 on
+     * @param list<int|float>  $y       the place of the class, or the number
+     * @param ?list<float>     $weights per row
+     * @param int              $classes 0 for a number
+     */
+    public function __construct(public array $codes, public array $sizes, public array $levels, public array $y, public ?array $weights, public int $classes)
+    {
+    }
+}
