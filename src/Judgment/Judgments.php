@@ -10,7 +10,6 @@ use App\Logbook\Logbook;
 use App\Table\TableColumn;
 use App\Table\TableReader;
 use App\Trial\Ground;
-use App\Trial\Measure;
 use App\Trial\Trial;
 use App\Trial\TrialFigures;
 use App\Trial\TrialView;
@@ -27,6 +26,7 @@ use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Rules\RuleModel;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Validate\Figure;
 
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
@@ -224,7 +224,7 @@ final readonly class Judgments
         [$table, $outcome] = $this->ground->sealed($study, array_values($model->byName()));
         $answers = $model->answers($table);
         $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers) + ['opening' => $before + 1]);
-        $measure = Measure::of($model->task);
+        $measure = Figure::of($model->task);
         $value = $measure->value($outcome, $answers);
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));
         $this->entities->flush();

@@ -6,12 +6,12 @@ namespace App\Preparation;
 
 use App\Http\Problem;
 use App\Study\Study;
-use App\Trial\Measure;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\Learning;
 use Dokimos\Core\Prepare\Spread;
+use Dokimos\Core\Validate\Figure;
 
 /** Variants side by side: what is left of the table, how each column is spread, what was reached. */
 final readonly class Comparisons
@@ -72,7 +72,7 @@ final readonly class Comparisons
                 $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
             }
         }
-        $measure = Measure::of($variant->study()->task());
+        $measure = Figure::of($variant->study()->task());
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 

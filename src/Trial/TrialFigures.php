@@ -123,6 +123,30 @@ final class TrialFigures
         return ['each' => $folds] + Resampled::interval($folds, $perRepeat)->toArray() + ['training' => [] === $training ? null : array_sum($training) / \count($training)];
     }
 
+    /**
+     * What the figure loses on validation rows when a column is shuffled among them, over the folds; most first.
+     *
+     * @param list<array<array-key, mixed>> $lost by column, one list per fold and repeat
+     *
+     * @return list<array{column: string, value: ?float, low: ?float, high: ?float}>
+     */
+    public static function importance(array $lost, int $perRepeat): array
+    {
+        $names = [];
+        foreach ($lost as $own) {
+            $names += $own;
+        }
+        $out = [];
+        foreach (array_keys($names) as $name) {
+            // A fold whose model did not ask for the column loses nothing by it.
+            $values = array_map(static fn (array $own): float => \is_float($own[$name] ?? null) || \is_int($own[$name] ?? null) ? (float) $own[$name] : 0.0, $lost);
+            $out[] = ['column' => (string) $name] + Resampled::interval($values, $perRepeat)->toArray();
+        }
+        usort($out, static fn (array $a, array $b) => $b['value'] <=> $a['value'] ?: strcmp($a['column'], $b['column']));
+
+        return $out;
+    }
+
     /** @return array<string, mixed> counts, and each share with its interval */
     private static function cutoff(Confusion $c): array
     {

@@ -17,6 +17,7 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\SplitPlan;
 use Dokimos\Core\Validate\Trying;
 
@@ -71,14 +72,15 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
+            $measure = Figure::of($study->task());
             $labels = $this->ground->labels($study, $rows);
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
-            $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress);
-            $measure = Measure::of($study->task());
+            $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $of = static fn (array $rows): array => array_values(array_map(static fn (int $row): float => $outcome[$row], array_filter($rows, is_int(...))));
             $result = new FoldResult($trial, $piece->key(), [
                 'figure' => $measure->value($of($validation), $out['answers']),
                 'training' => $measure->value($of($out['trainingRows']), $out['training']),
+                'lost' => $out['lost'],
             ], FoldResult::pack($out['answers']));
         }
         $this->entities->persist($result);
@@ -99,7 +101,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $width = AboutLearner::MORE === $study->task() ? \count($study->classes() ?? []) : 1;
         $sum = array_fill(0, \count($outcome) * $width, 0.0);
         $times = array_fill(0, \count($outcome), 0);
-        $folds = $training = [];
+        $folds = $training = $lost = [];
         $model = [];
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial], ['key' => 'ASC']) as $result) {
             if (self::WHOLE === $result->key()) {
@@ -116,6 +118,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             }
             $folds[] = $result->figures()['figure'] ?? null;
             $training[] = $result->figures()['training'] ?? null;
+            $lost[] = $result->figures()['lost'] ?? [];
         }
         $answers = [];
         foreach ($sum as $i => $s) {
@@ -131,12 +134,13 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $figures = TrialFigures::of($study->task(), $study->classes(), array_map(static fn (int $r) => $outcome[$r], $seen), $answered);
         $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
+        $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);
         $trial->finish($figures, $model, $answers);
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
         }
-        $measure = Measure::of($study->task());
+        $measure = Figure::of($study->task());
         $view = TrialView::of($trial);
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
         $this->entities->flush();
@@ -167,7 +171,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
         $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['figure'] ?? null, $results), is_float(...)));
 
-        return [] === $values ? null : new FigureSoFar(Measure::of($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? AboutLearner::TWO)->name, array_sum($values) / \count($values), \count($values));
+        return [] === $values ? null : new FigureSoFar(Figure::of($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? AboutLearner::TWO)->name, array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

@@ -6,6 +6,7 @@ namespace App\Trial;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Validate\Figure;
 
 /** A line of the Standings. */
 final readonly class TrialView
@@ -88,7 +89,7 @@ final readonly class TrialView
             \is_int($f['rows'] ?? null) ? $f['rows'] : 0,
             \is_int($f['unanswered'] ?? null) ? $f['unanswered'] : 0,
             $task,
-            Measure::of($task)->name,
+            Figure::of($task)->name,
             $main['value'] ?? null,
             $main['low'] ?? null,
             $main['high'] ?? null,

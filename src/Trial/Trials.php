@@ -16,6 +16,7 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\Resampled;
 
 /** Starts trials and lists them. */
@@ -93,7 +94,7 @@ final readonly class Trials
     /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
-        $measure = Measure::of($study->task());
+        $measure = Figure::of($study->task());
         $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
         $value = static function (Trial $trial) use ($study): ?float {
             $view = TrialView::of($trial);
@@ -108,7 +109,7 @@ final readonly class Trials
     public function standings(Study $study): StandingsView
     {
         $trials = array_map(TrialView::of(...), $this->of($study));
-        $measure = Measure::of($study->task());
+        $measure = Figure::of($study->task());
         $rate = $baseline = null;
         foreach ($this->of($study) as $i => $trial) {
             if ($trials[$i]->task === $study->task()) {

@@ -37,6 +37,22 @@ describe('a number', () => {
     clean()
   })
 
+  it('says what it leans on, on rows it had not seen', async () => {
+    numbers()
+    const importance = [
+      { column: 'job_type', value: 3.1, low: 2.4, high: 3.8 },
+      ...Array.from({ length: 11 }, (_, i) => ({ column: `c${i}`, value: 0.01, low: -0.1, high: 0.12 })),
+    ]
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...number, figures: { ...number.figures, importance } } }
+    open('/study/2/judgment/1')
+    await says('It needs job_type; the others cannot be told from noise')
+    const table = screen.getByRole('table', { name: 'What it leans on' })
+    expect(within(table).getAllByRole('row')).toHaveLength(11)
+    expect(within(table).getAllByRole('row')[1]).toHaveTextContent('job_type3.1 ± 0.7')
+    await userEvent.click(await button('Show all 12'))
+    expect(within(table).getAllByRole('row')).toHaveLength(13)
+  })
+
   it('stands beside its sealed figures once they were opened', async () => {
     numbers()
     instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...number, sealed: { ...number.figures, opening: 2 } } }

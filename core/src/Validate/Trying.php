@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Explain\PermutationImportance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Model;
@@ -20,6 +21,9 @@ use Dokimos\Core\Table\Table;
  */
 final readonly class Trying
 {
+    /** Rows that each column is shuffled among, at most. */
+    private const SHUFFLED = 4000;
+
     /**
      * @param Table         $table   the unsealed rows, before preparation, with the columns the trial may use
      * @param list<string>  $inputs  columns of the raw table that may serve; made columns come along
@@ -33,10 +37,11 @@ final readonly class Trying
     /**
      * @param list<int>  $validation rows of the table
      * @param ?list<int> $training   null = all others
+     * @param ?Figure    $figure     what shuffling each column is to be weighed by; null = it is not
      *
-     * @return array{answers: list<float>, training: list<float>, trainingRows: list<int>} answers for the validation rows, in their order, and for the training rows; of several classes the chances of all, row after row
+     * @return array{answers: list<float>, training: list<float>, trainingRows: list<int>, lost: array<array-key, float>} answers for the validation rows, in their order, and for the training rows; of several classes the chances of all, row after row; lost: by column of the raw table, what the figure loses on the validation rows when the column is shuffled
      */
-    public function fold(array $validation, ?array $training = null, ?Progress $progress = null): array
+    public function fold(array $validation, ?array $training = null, ?Progress $progress = null, ?Figure $figure = null): array
     {
         $held = array_fill_keys($validation, true);
         $known = [];
@@ -49,7 +54,31 @@ final readonly class Trying
         $learned = $fitted->learned;
         \assert(null !== $learned);
 
-        return ['answers' => ScoringModel::answersOf($model, $learned, $validation, $this->width()), 'training' => ScoringModel::answersOf($model, $learned, $fitted->rows, $this->width()), 'trainingRows' => $fitted->rows];
+        return ['answers' => ScoringModel::answersOf($model, $learned, $validation, $this->width()), 'training' => ScoringModel::answersOf($model, $learned, $fitted->rows, $this->width()), 'trainingRows' => $fitted->rows, 'lost' => null === $figure ? [] : $this->lost($fitted, $model, $validation, $figure)];
+    }
+
+    /**
+     * @param list<int> $validation
+     *
+     * @return array<array-key, float>
+     */
+    private function lost(FittedPreparation $fitted, Model $model, array $validation, Figure $figure): array
+    {
+        if (\count($validation) > self::SHUFFLED) {
+            $step = \count($validation) / self::SHUFFLED;
+            $validation = array_map(static fn (int $i): int => $validation[(int) ($i * $step)], range(0, self::SHUFFLED - 1));
+        }
+        $outcome = array_map(fn (int $row): float => $this->outcome[$row], $validation);
+        $differences = PermutationImportance::of(
+            fn (Table $rows): array => ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width()),
+            static fn (array $answers): ?float => $figure->value($outcome, array_values(array_filter($answers, is_float(...)))),
+            $this->table->take($validation),
+            array_values(array_intersect($this->table->names(), $fitted->asks($model->columns()))),
+            1,
+            2026,
+        );
+
+        return array_map(static fn (array $d): float => $figure->more ? -$d[0] : $d[0], $differences);
     }
 
     /** Numbers of an answer: one for each class of several. */

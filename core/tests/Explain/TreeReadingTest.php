@@ -58,7 +58,7 @@ final class TreeReadingTest extends TestCase
         self::assertFalse($reading->judged);
         self::assertSame([205, 105, 240, 170, 280], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
         $whole = new TreeModel([new Node(0, [8.0, 2.0], 0.3, 'age', 9.0, missingLeft: true, left: 1, right: 2, missingSeen: false), new Node(1, [4.0, 1.0], 0.3), new Node(1, [4.0, 1.0], 0.3)], ['no', 'yes'], [], []);
-        self::assertSame([1 => 'age up to 9', 2 => 'age over 9'], array_reverse(TreeReading::sentences($whole), true), 'nothing was missing: nothing is said of it');
+        self::assertSame([1 => 'age up to 9', 2 => 'age over 9'], TreeReading::sentences($whole), 'nothing was missing: nothing is said of it');
         $stump = TreeReading::of(new TreeModel([new Node(0, [30.0, 10.0], 0.3)], ['no', 'yes'], [], []), 0.2);
         self::assertSame(['every record'], array_map(static fn (TreeLeaf $l) => $l->says, $stump->leaves));
     }

@@ -61,11 +61,12 @@ final readonly class RuleLearner implements Learner
         $leaf = (int) $this->settings['leaf'];
         $tree = (new DecisionTree(['depth' => $this->settings['depth'], 'leaf' => $leaf, 'divide' => max(2, 2 * $leaf), 'judged' => 0.0]))->fit(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), $progress);
         $rules = [];
-        $overall = $this->counts($task, $rows);
-        foreach ($this->drawn($tree, $task, $rows, $overall) as $rule) {
+        $masks = new Masks($task, $rows);
+        $overall = $masks->counts($masks->all());
+        foreach ($this->drawn($tree, $masks, $overall) as $rule) {
             $rules[$rule->sentence()] ??= $rule;
         }
-        $ordered = $this->ordered(array_values($rules), $task, $rows, $leaf, $overall);
+        $ordered = $this->ordered(array_values($rules), $masks, $leaf, $overall);
         $notes = 1 === \count($ordered) ? ['No rule holds: every record gets the average chance, as the baseline.'] : [];
         foreach ($tree->leftOut as $name => $why) {
             $notes[] = \sprintf('%s was left out: %s.', $name, $why);
@@ -79,34 +80,18 @@ final readonly class RuleLearner implements Learner
             $judged[$rule][] = $judging[$i];
         }
 
-        return new RuleModel(array_map(fn (Rule $rule, array $own): Rule => new Rule($rule->path, $rule->class, $rule->counts, $this->counts($task, array_values($own))), $ordered, $judged), $task->classes, $notes);
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return list<float> weight of each class
-     */
-    private function counts(Task $task, array $rows): array
-    {
-        $counts = array_fill(0, \count($task->classes ?? []), 0.0);
-        foreach ($rows as $row) {
-            $counts[(int) $task->outcome[$row]] += $task->weights[$row] ?? 1.0;
-        }
-
-        return array_values($counts);
+        return new RuleModel(array_map(static fn (Rule $rule, array $own): Rule => new Rule($rule->path, $rule->class, $rule->counts, ($held = new Masks($task, array_values($own)))->counts($held->all())), $ordered, $judged), $task->classes, $notes);
     }
 
     /**
      * The path to each node, since what a division further down adds may be noise; shortened as long as the error to fear does not grow. A rule points to the class that its rows have most
      * above its share overall: of a rare event no leaf has more than half.
      *
-     * @param list<int>   $rows
      * @param list<float> $overall
      *
      * @return \Generator<Rule>
      */
-    private function drawn(TreeModel $tree, Task $task, array $rows, array $overall): \Generator
+    private function drawn(TreeModel $tree, Masks $masks, array $overall): \Generator
     {
         foreach ($tree->paths() as $i => $path) {
             $counts = $tree->nodes[$i]->counts;
@@ -123,7 +108,7 @@ final readonly class RuleLearner implements Learner
                         } else {
                             $shorter[$name] = $looser;
                         }
-                        $own = $this->counts($task, RuleModel::met($task->table, new Rule($shorter, $class, []), $rows));
+                        $own = $masks->counts($masks->met($shorter));
                         $new = $this->fear($own, $class);
                         if ($new <= $fear) {
                             $fear = $new;
@@ -174,14 +159,13 @@ final readonly class RuleLearner implements Learner
      * the error to fear and by the root of its rows, as errors of shares go; a rule that does not, or has too few rows left, is dropped.
      *
      * @param list<Rule>  $rules
-     * @param list<int>   $rows
      * @param list<float> $overall
      *
      * @return non-empty-list<Rule>
      */
-    private function ordered(array $rules, Task $task, array $rows, int $leaf, array $overall): array
+    private function ordered(array $rules, Masks $masks, int $leaf, array $overall): array
     {
-        $left = $rows;
+        $left = $masks->all();
         $remaining = $overall;
         $ordered = [];
         asort($overall);
@@ -192,8 +176,8 @@ final readonly class RuleLearner implements Learner
                 if ($rule->class !== $classes[0]) {
                     continue;
                 }
-                $own = RuleModel::met($task->table, $rule, $left);
-                $counts = $this->counts($task, $own);
+                $own = $left & $masks->met($rule->path);
+                $counts = $masks->counts($own);
                 $n = array_sum($counts);
                 if ($n < $leaf) {
                     unset($rules[$i]);
@@ -210,11 +194,10 @@ final readonly class RuleLearner implements Learner
                 array_shift($classes);
                 continue;
             }
-            $counts = $this->counts($task, $bestRows);
-            $ordered[] = new Rule($rules[$best]->path, $rules[$best]->class, $counts);
+            $ordered[] = new Rule($rules[$best]->path, $rules[$best]->class, $masks->counts($bestRows));
             unset($rules[$best]);
-            $left = array_values(array_diff($left, $bestRows));
-            $remaining = $this->counts($task, $left);
+            $left = Masks::without($left, $bestRows);
+            $remaining = $masks->counts($left);
         }
         ksort($overall);
         $ordered[] = new Rule([], self::pointsTo($remaining, array_values($overall)), $remaining);

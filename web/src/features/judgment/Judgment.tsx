@@ -13,6 +13,7 @@ import { Choice } from './Choice'
 import { Coefficients } from './Coefficients'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
 import { EventJudgment } from './EventJudgment'
+import { Importance } from './Importance'
 import { NumberJudgment, NumberSentence } from './NumberJudgment'
 import { Rules } from './Rules'
 import { Trees } from './Trees'
@@ -96,6 +97,7 @@ export function JudgmentPage() {
             {data.trial.task === 'several classes' && <ClassJudgment judgment={data} studyId={studyId} />}
             {data.rules.length > 0 && <Rules judgment={data} />}
             {data.choice.length > 0 && <Choice judgment={data} />}
+            <Importance judgment={data} />
             {data.importance.length > 0 && <Trees judgment={data} />}
             {data.coefficients.length > 0 && <Coefficients judgment={data} />}
           </>

@@ -13,8 +13,8 @@ export function Trees({ judgment }: { judgment: Judgment }) {
           {half === 1 ? 'One column does' : `${half} columns do`} half of the work, {judgment.importance[0]?.column} most
         </h2>
         <p className="fig-sub">
-          Importance in the model: the share of all that its divisions gained, by column. It says what the model leans on, not what causes
-          what.
+          Importance inside the model: the share of all that its divisions gained on training rows, by column; columns with many values gain
+          more of it by chance.
         </p>
         <table className="ledger" aria-label="Importance">
           <thead>

@@ -30,6 +30,8 @@ export type Figures = {
   roc?: [number, number, number | null][]
   calibration?: { bin: number; low: number; high: number; n: number; mean_score: number; positives: number; rate: number }[]
   histogram?: { events: number[]; others: number[] }
+  /** What the figure loses when a column is shuffled; trials of before have none. */
+  importance?: ({ column: string } & Interval)[]
   baseline?: { auc: number; accuracy: number; logLoss: number; brier: number; recall: number; precision: number; rows: number }
   /** One figure per fold and repeat; trials of before called them `auc`. */
   folds?: Interval & { each?: number[]; auc?: number[]; training: number | null }

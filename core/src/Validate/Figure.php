@@ -2,14 +2,14 @@
 
 declare(strict_types=1);
 
-namespace App\Trial;
+namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\ClassJudgment;
 
 /** The one figure that trials of a task are ranked by. */
-final readonly class Measure
+final readonly class Figure
 {
     /**
      * @param string $name as columns are headed

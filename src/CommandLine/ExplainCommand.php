@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\CommandLine;
+
+use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Explain\PartialDependence;
+use Dokimos\Core\Explain\PermutationImportance;
+use Dokimos\Core\Math\Distribution\StudentT;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\Validate\Figure;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputOption;
+
+/** Says what a stored model goes by, on the rows of a file. */
+#[AsCommand('dokimos:explain', 'Explain a model on the rows of a file')]
+final class ExplainCommand extends CoreCommand
+{
+    protected function configure(): void
+    {
+        parent::configure();
+        $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED);
+        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own'] as $name => $text) {
+            $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
+        }
+        $this->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
+    }
+
+    protected function compute(Options $options): array
+    {
+        $data = json_decode((string) @file_get_contents($options->required('model')), true);
+        if (!\is_array($data)) {
+            throw new \InvalidArgumentException(\sprintf('%s is not a model.', $options->required('model')));
+        }
+        $model = ScoringModel::fromArray($data);
+        $table = $options->table('file');
+        $asked = array_map(strval(...), array_keys($model->asked));
+        $columns = [] !== $options->list('columns') ? $options->list('columns') : $asked;
+        if ([] !== $unknown = array_diff($columns, $asked)) {
+            throw new \InvalidArgumentException(\sprintf('The model does not ask for %s.', implode(', ', $unknown)));
+        }
+        $selected = $model->select($table, $model->byName());
+
+        return match ($options->text('method') ?? 'importance') {
+            'importance' => $this->importance($model, $table, $selected, $columns, $options),
+            'dependence' => $this->dependence($model, $selected, $columns, $options),
+            default => throw new \InvalidArgumentException('A method is importance or dependence.'),
+        };
+    }
+
+    /**
+     * @param list<string> $columns
+     *
+     * @return array<string, mixed>
+     */
+    private function importance(ScoringModel $model, Table $table, Table $selected, array $columns, Options $options): array
+    {
+        $truth = $options->text('truth') ?? $model->target;
+        if (!$table->has($truth)) {
+            throw new \InvalidArgumentException(\sprintf('There is no column "%s" with the true outcome in the file.', $truth));
+        }
+        $outcome = Outcome::of($table, $truth, match ($model->task) {
+            'two classes' => 'event',
+            'several classes' => 'classes',
+            default => 'number',
+        }, '' === $model->event ? null : $model->event, null)->values;
+        $measure = Figure::of($model->task);
+        $repeats = max(2, (int) ($options->text('repeats') ?? 10));
+        $known = array_keys(array_filter($outcome, static fn (float $y) => !is_nan($y)));
+        $selected = $selected->take($known);
+        $outcome = array_map(static fn (int $row): float => $outcome[$row], $known);
+        $figure = static fn (array $answers): ?float => $measure->value($outcome, array_values(array_filter($answers, is_float(...))));
+        $lines = [];
+        foreach (PermutationImportance::of($model->answers(...), $figure, $selected, $columns, $repeats, (int) ($options->text('seed') ?? 2026)) as $column => $differences) {
+            // Positive is what is lost, whichever way the figure goes.
+            $losses = array_map(static fn (float $d): float => $measure->more ? -$d : $d, $differences);
+            $mean = array_sum($losses) / \count($losses);
+            $sd = sqrt(array_sum(array_map(static fn (float $l): float => ($l - $mean) ** 2, $losses)) / max(1, \count($losses) - 1));
+            $half = (new StudentT(max(1, \count($losses) - 1)))->quantile(0.975) * $sd / sqrt(\count($losses));
+            $lines[] = ['column' => (string) $column, 'importance' => $mean, 'sd' => $sd, 'ci_low' => $mean - $half, 'ci_high' => $mean + $half];
+        }
+        usort($lines, static fn (array $a, array $b) => $b['importance'] <=> $a['importance']);
+
+        return ['figure' => $measure->name, 'base' => $figure($model->answers($selected)), 'repeats' => $repeats, 'columns' => $lines];
+    }
+
+    /**
+     * @param list<string> $columns
+     *
+     * @return array<string, mixed>
+     */
+    private function dependence(ScoringModel $model, Table $selected, array $columns, Options $options): array
+    {
+        $single = min($selected->rows, max(0, (int) ($options->text('single') ?? 0)));
+        $given = $options->list('grid');
+        $out = [];
+        foreach ($columns as $name) {
+            $column = $selected->column($name);
+            $isNumber = $column instanceof NumberColumn || $column instanceof DateColumn;
+            $grid = [] === $given ? PartialDependence::grid($column) : array_map(static fn (string $v): float|string => $isNumber ? (float) $v : $v, $given);
+            $curve = PartialDependence::of(static fn (Table $t): array => $model->answers($t), $selected, $name, $grid, $single > 0 ? range(0, $single - 1) : []);
+            $out[$name] = ['grid' => $curve->grid, 'partial_dependence' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $curve->mean)] + ($single > 0 ? ['ice' => array_map(static fn (array $row): array => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $row), $curve->rows)] : []);
+        }
+
+        return ['partial_dependence' => $out];
+    }
+}
