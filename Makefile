@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := -d opcache.enable_cli=1 -d opcache.file_update_protection=0 -d opcache.jit_buffer_size=128M -d opcache.jit=1254 -d pcov.enabled=0
 
-.PHONY: demo demo-reset start test check bench findings reference screenshots openapi install build format
+.PHONY: demo demo-reset start test check bench coverage findings reference screenshots openapi install build format
 
 demo: build
 	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
@@ -29,9 +29,13 @@ test: build
 check: install
 	@bin/check
 
+coverage: build ## how often 95 % intervals hold the truth
+	@php $(JIT) -d memory_limit=1G benchmarks/coverage.php
+
 bench: build
 	@php $(JIT) benchmarks/run.php
 	@php $(JIT) benchmarks/learners.php
+	@php $(JIT) -d memory_limit=1G benchmarks/coverage.php
 
 findings: build
 	@php $(JIT) -d memory_limit=4G benchmarks/findings.php 20

@@ -409,9 +409,9 @@ final readonly class HistogramTree
         if (\count($pull) < 2) {
             return null;
         }
-        uksort($pull, static fn (int $a, int $b) => $pull[$a] <=> $pull[$b] ?: $a <=> $b);
+        // Codes come ascending and sorting is stable: of equal pulls the smaller code is first.
+        asort($pull);
         $order = array_keys($pull);
-        $own = $ridge;
         $best = $parent + 1e-9 * abs($parent) + 1e-12;
         $taken = 0;
         $acc = 0;
@@ -423,7 +423,7 @@ final readonly class HistogramTree
                 continue;
             }
             $leftGradient = ($acc >> $shift) * $g1;
-            $score = $leftGradient ** 2 / ($leftCurve + $own) + ($gradient - $leftGradient) ** 2 / ($curve - $leftCurve + $own);
+            $score = $leftGradient ** 2 / ($leftCurve + $ridge) + ($gradient - $leftGradient) ** 2 / ($curve - $leftCurve + $ridge);
             if ($score > $best) {
                 $best = $score;
                 $taken = $i + 1;
