@@ -57,7 +57,11 @@ final readonly class Coding
                     $leftOut[$name] = 'the same value in every training row';
                     continue;
                 }
-                if (\count($seen) > self::MOST_LEVELS && [] !== $targets) {
+                if (\count($seen) > self::MOST_LEVELS) {
+                    if ([] === $targets) {
+                        $leftOut[$name] = \sprintf('%s different values are too many for one term each', number_format(\count($seen)));
+                        continue;
+                    }
                     $means[$name] = TargetMeans::learn($column, $rows, array_values($targets), $weights);
                     foreach (array_keys($targets) as $t => $what) {
                         $terms[] = new Term($name, mean: $t, ofWhat: (string) $what);

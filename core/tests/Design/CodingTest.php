@@ -77,6 +77,8 @@ final class CodingTest extends TestCase
         $table = Table::of(['many' => CodedColumn::fromCells($cells)]);
         self::assertStringContainsString('101 different values are too many', Coding::learn($table, ['many'], range(0, 400))->leftOut['many']);
         self::assertSame([], Coding::learn($table, ['many'], range(0, 50))->leftOut);
+        $outcome = array_map(floatval(...), range(0, 400));
+        self::assertCount(1, Coding::learn($table, ['many'], range(0, 400), ['mean outcome' => $outcome])->terms, 'unless an outcome can speak for them');
     }
 
     public function testAColumnOfAnotherKindThanLearnedIsNamed(): void
