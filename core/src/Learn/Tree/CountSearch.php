@@ -167,7 +167,7 @@ final readonly class CountSearch implements Search
         $h = [];
         foreach ($rows as $r) {
             $k = $c[$r] * $classes + (int) $y[$r];
-            $h[$k] = ($h[$k] ?? 0.0) + ($weights[$r] ?? 1.0);
+            $h[$k] = ($h[$k] ?? 0.0) + (null === $weights ? 1.0 : $weights[$r]);
         }
         ksort($h);
         $groups = [];

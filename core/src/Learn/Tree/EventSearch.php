@@ -14,9 +14,12 @@ final readonly class EventSearch implements Search
 
     /** @var list<int> one row, and the event */
     private array $packed;
+    /** Rows in a leaf, at least. */
+    private int $leaf;
 
-    public function __construct(private Cells $cells, private Limits $limits)
+    public function __construct(private Cells $cells, Limits $limits)
     {
+        $this->leaf = max(1, (int) ceil($limits->leaf));
         $packed = [];
         foreach ($cells->y as $y) {
             $packed[] = 1 | (int) $y << 32;
@@ -74,59 +77,88 @@ final readonly class EventSearch implements Search
         return $h;
     }
 
-    /** @param array<int, int> $h */
+    /**
+     * Hot loop: of n rows with s events the gain of a cut with n_l and s_l on the left is 2 (n s_l − s n_l)² / (n n_l n_r), one division.
+     *
+     * @param array<int, int> $h
+     */
     private function ordered(int $f, array $h, int $n, int $events): ?Found
     {
-        $missing = $h[0] ?? 0;
-        $h[0] = 0;
-        $missingRows = $missing & self::ROWS;
-        $missingEvents = $missing >> 32;
-        $leaf = $this->limits->leaf;
+        if (0 !== ($h[0] ?? 0)) {
+            return $this->withMissing($f, $h, $n, $events);
+        }
+        $leaf = $this->leaf;
         $most = $n - $leaf;
-        $parent = $events * $events / $n;
         // What has to be surpassed, a little over the best so far.
-        $bar = $parent;
-        $best = $parent;
-        $cut = $next = $before = $under = 0;
-        $missingLeft = false;
-        $leftRows = $leftEvents = 0;
+        $bar = $best = 0.0;
+        $cut = $next = $before = $under = $rows = $own = 0;
         foreach ($h as $k => $v) {
             if (0 === $v) {
                 continue;
             }
-            if ($leftRows >= $leaf && $leftRows <= $most) {
-                $rightEvents = $events - $leftEvents;
-                $score = $leftEvents * $leftEvents / $leftRows + $rightEvents * $rightEvents / ($n - $leftRows);
+            if ($rows >= $leaf) {
+                if ($rows > $most) {
+                    break;
+                }
+                $d = (float) ($n * $own - $events * $rows);
+                $score = $d * $d / (float) ($rows * ($n - $rows));
                 if ($score > $bar) {
                     $best = $score;
-                    $bar = $parent + ($score - $parent) * (1 + self::SAME);
+                    $bar = $score * (1 + self::SAME);
                     $cut = $before;
                     $next = $k;
-                    $under = $leftRows;
-                    $missingLeft = false;
+                    $under = $rows;
                 }
             }
-            if ($missingRows > 0 && $before > 0) {
-                $rows = $leftRows + $missingRows;
-                if ($rows >= $leaf && $rows <= $most) {
-                    $own = $leftEvents + $missingEvents;
-                    $score = $own * $own / $rows + ($events - $own) ** 2 / ($n - $rows);
-                    if ($score > $bar) {
-                        $best = $score;
-                        $bar = $parent + ($score - $parent) * (1 + self::SAME);
-                        $cut = $before;
-                        $next = $k;
-                        $missingLeft = true;
-                    }
+            $rows += $v & self::ROWS;
+            $own += $v >> 32;
+            $before = $k;
+        }
+
+        return 0 === $cut ? null : Found::cut($f, 2 * $best / $n, $cut, $next, 2 * $under > $n, false);
+    }
+
+    /**
+     * The same where some rows have no value: they go to the side where the gain is larger.
+     *
+     * @param array<int, int> $h
+     */
+    private function withMissing(int $f, array $h, int $n, int $events): ?Found
+    {
+        $missingRows = $h[0] & self::ROWS;
+        $missingEvents = $h[0] >> 32;
+        $h[0] = 0;
+        $most = $n - $this->leaf;
+        $bar = $best = 0.0;
+        $cut = $next = $before = $rows = $own = 0;
+        $missingLeft = false;
+        foreach ($h as $k => $v) {
+            if (0 === $v) {
+                continue;
+            }
+            foreach ($before > 0 ? [false, true] : [] as $with) {
+                $leftRows = $with ? $rows + $missingRows : $rows;
+                if ($leftRows < $this->leaf || $leftRows > $most) {
+                    continue;
+                }
+                $d = (float) ($n * ($with ? $own + $missingEvents : $own) - $events * $leftRows);
+                $score = $d * $d / (float) ($leftRows * ($n - $leftRows));
+                if ($score > $bar) {
+                    $best = $score;
+                    $bar = $score * (1 + self::SAME);
+                    $cut = $before;
+                    $next = $k;
+                    $missingLeft = $with;
                 }
             }
-            $leftRows += $v & self::ROWS;
-            $leftEvents += $v >> 32;
+            $rows += $v & self::ROWS;
+            $own += $v >> 32;
             $before = $k;
         }
         // Whether there is a value at all may tell the most.
-        if ($missingRows > 0 && $missingRows >= $leaf && $leftRows >= $leaf) {
-            $score = $leftEvents * $leftEvents / $leftRows + $missingEvents * $missingEvents / $missingRows;
+        if ($missingRows >= $this->leaf && $rows >= $this->leaf) {
+            $d = (float) ($n * $own - $events * $rows);
+            $score = $d * $d / (float) ($rows * $missingRows);
             if ($score > $bar) {
                 $best = $score;
                 $cut = \PHP_INT_MAX;
@@ -135,7 +167,7 @@ final readonly class EventSearch implements Search
             }
         }
 
-        return 0 === $cut ? null : Found::cut($f, 2 * ($best - $parent), $cut, $next, 0 === $missingRows ? 2 * $under > $n : $missingLeft, $missingRows > 0);
+        return 0 === $cut ? null : Found::cut($f, 2 * $best / $n, $cut, $next, $missingLeft, true);
     }
 
     /**
@@ -154,23 +186,21 @@ final readonly class EventSearch implements Search
         }
         // Stable: of equal shares the smaller code is first.
         asort($means);
-        $leaf = $this->limits->leaf;
-        $most = $n - $leaf;
-        $parent = $events * $events / $n;
-        $bar = $best = $parent;
-        $taken = $place = $leftRows = $leftEvents = 0;
+        $most = $n - $this->leaf;
+        $bar = $best = 0.0;
+        $taken = $place = $rows = $own = 0;
         foreach ($means as $k => $_) {
-            if ($leftRows >= $leaf && $leftRows <= $most) {
-                $rightEvents = $events - $leftEvents;
-                $score = $leftEvents * $leftEvents / $leftRows + $rightEvents * $rightEvents / ($n - $leftRows);
+            if ($rows >= $this->leaf && $rows <= $most) {
+                $d = (float) ($n * $own - $events * $rows);
+                $score = $d * $d / (float) ($rows * ($n - $rows));
                 if ($score > $bar) {
                     $best = $score;
-                    $bar = $parent + ($score - $parent) * (1 + self::SAME);
+                    $bar = $score * (1 + self::SAME);
                     $taken = $place;
                 }
             }
-            $leftRows += $h[$k] & self::ROWS;
-            $leftEvents += $h[$k] >> 32;
+            $rows += $h[$k] & self::ROWS;
+            $own += $h[$k] >> 32;
             ++$place;
         }
         if (0 === $taken) {
@@ -178,6 +208,6 @@ final readonly class EventSearch implements Search
         }
         $order = array_keys($means);
 
-        return Found::levels($f, 2 * ($best - $parent), \array_slice($order, 0, $taken), $order, array_map(static fn (int $v): int => $v & self::ROWS, $h));
+        return Found::levels($f, 2 * $best / $n, \array_slice($order, 0, $taken), $order, array_map(static fn (int $v): int => $v & self::ROWS, $h));
     }
 }

@@ -86,17 +86,25 @@ final readonly class Grower
     {
         $y = $this->cells->y;
         $weights = $this->cells->weights;
+        if (2 === $this->cells->classes && null === $weights) {
+            $events = 0;
+            foreach ($rows as $r) {
+                $events += $y[$r];
+            }
+
+            return [(float) (\count($rows) - $events), (float) $events];
+        }
         if ($this->cells->classes > 0) {
             $counts = array_fill(0, $this->cells->classes, 0.0);
             foreach ($rows as $r) {
-                $counts[(int) $y[$r]] += $weights[$r] ?? 1.0;
+                $counts[(int) $y[$r]] += null === $weights ? 1.0 : $weights[$r];
             }
 
             return array_values($counts);
         }
         $n = $sum = $squares = 0.0;
         foreach ($rows as $r) {
-            $w = $weights[$r] ?? 1.0;
+            $w = null === $weights ? 1.0 : $weights[$r];
             $v = $y[$r];
             $n += $w;
             $sum += $w * $v;
