@@ -283,7 +283,12 @@ final readonly class HistogramTree
             if (!$use[$f]) {
                 continue;
             }
-            $found = $this->levels[$f] ? $this->bestSet($f, $h, $node, $scale, $rows) : $this->bestCut($f, $h, $node, $scale, $rows);
+            $plain = 0 === $h[0] && 0 === $this->limits->rising[$f] && -\INF === $node->low && \INF === $node->high;
+            $found = match (true) {
+                $this->levels[$f] => $this->bestSet($f, $h, $node, $scale, $rows),
+                $plain => $this->plainCut($f, $h, $node, $scale, $rows),
+                default => $this->bestCut($f, $h, $node, $scale, $rows),
+            };
             if (null !== $found && (null === $best || $found->gain > $best->gain * (1 + 1e-12))) {
                 $best = $found;
             }
@@ -292,7 +297,65 @@ final readonly class HistogramTree
     }
 
     /**
-     * Hot loop: sums of the left side stay packed and are taken apart at each cut.
+     * Hot loop: nothing is missing and nothing bounds what leaves may say. Both sides' scores over one denominator cost one division.
+     *
+     * @param array<int, int>     $h
+     * @param array{float, float} $scale
+     */
+    private function plainCut(int $f, array $h, Sprout $node, array $scale, int $rows): ?Division
+    {
+        [$g1, $h1] = $scale;
+        $countBits = $this->packing->countBits;
+        $countMask = $this->packing->countMask;
+        $curveMask = $this->packing->curveMask;
+        $shift = $this->packing->gradientShift;
+        $ridge = $this->limits->ridge;
+        $total = $node->total;
+        $gradient = ($total >> $shift) * $g1;
+        $steps = $total >> $countBits & $curveMask;
+        $curve = $steps * $h1;
+        // Without counts in the numbers, rows are told by their curvature.
+        $counted = $countBits > 0;
+        $most = $counted ? $rows : $steps;
+        $least = $counted ? $this->limits->rows : $this->limits->rows * $steps / $rows;
+        $least = max(1, (int) ceil($least - 1e-9));
+        $most -= $least;
+        $both = $curve + 2 * $ridge;
+        $parent = $gradient * $gradient / ($curve + $ridge);
+        $best = $parent + 1e-9 * abs($parent) + 1e-12;
+        $cut = $under = 0;
+        $acc = 0;
+        for ($k = 1, $last = $this->sizes[$f]; $k <= $last; ++$k) {
+            $own = $h[$k];
+            if (0 === $own) {
+                continue;
+            }
+            $acc += $own;
+            $stepsLeft = $acc >> $countBits & $curveMask;
+            $size = $counted ? $acc & $countMask : $stepsLeft;
+            if ($size < $least) {
+                continue;
+            }
+            if ($size > $most) {
+                break;
+            }
+            $a = $stepsLeft * $h1 + $ridge;
+            $b = $both - $a;
+            $left = ($acc >> $shift) * $g1;
+            $right = $gradient - $left;
+            $score = ($left * $left * $b + $right * $right * $a) / ($a * $b);
+            if ($score > $best) {
+                $best = $score;
+                $cut = $k;
+                $under = $size;
+            }
+        }
+
+        return 0 === $cut ? null : new Division($f, $best - $parent, $cut, $cut + 1, null, 2 * $under > $most + $least);
+    }
+
+    /**
+     * The same where values are missing, or leaves may only rise or fall with the column.
      *
      * @param array<int, int>     $h
      * @param array{float, float} $scale

@@ -178,7 +178,7 @@ final class Rounds
         foreach (Loss::shares($sums) as $class => $shares) {
             $g = $h = [];
             foreach ($shares as $i => $p) {
-                $w = $this->weights[$i] ?? 1.0;
+                $w = null === $this->weights ? 1.0 : $this->weights[$i];
                 $g[] = $w * (((int) $this->y[$i] === $class ? 1.0 : 0.0) - $p);
                 $h[] = $w * max(1e-6, $p * (1.0 - $p));
             }
