@@ -123,6 +123,31 @@ final class CommandsTest extends TestCase
         }
     }
 
+    public function testAModelSaysWhatItGoesBy(): void
+    {
+        $csv = "size,kind,noise,minutes\n";
+        for ($i = 0; $i < 400; ++$i) {
+            $size = ($i * 37) % 60;
+            $csv .= \sprintf("%d,%s,%d,%d\n", $size, ['a', 'b'][$i % 2], ($i * 7919) % 53, 20 + 2 * $size + 15 * ($i % 2));
+        }
+        file_put_contents($this->dir.'/x.csv', $csv);
+        Fixture::console(['dokimos:fit', $this->dir.'/x.csv', '--inputs=size,kind,noise', '--out='.$this->dir.'/m.json', '--target=minutes', '--learner=linear', '--set=penalty=lasso', '--set=find=yes']);
+        /** @param list<string> $more */
+        $ask = fn (array $more): array => (array) json_decode(Fixture::console(array_values(['dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--json', ...$more]))->getOutput(), true);
+        $importance = $ask(['--repeats=4']);
+        self::assertSame('RMSE', $importance['figure']);
+        $lines = array_column($importance['columns'], null, 'column');
+        self::assertSame('size', $importance['columns'][0]['column']);
+        self::assertGreaterThan(0.0, $lines['size']['ci_low']);
+        self::assertEqualsWithDelta(0.0, $lines['noise']['importance'] ?? 0.0, 0.05 * $lines['size']['importance']);
+        $curve = $ask(['--method=dependence', '--columns=size', '--grid=0,30,59', '--single=2'])['partial_dependence']['size'];
+        self::assertLessThan($curve['partial_dependence'][2], $curve['partial_dependence'][0]);
+        self::assertCount(2, $curve['ice']);
+        $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--columns=no such'], must: false);
+        self::assertSame(1, $process->getExitCode());
+        self::assertSame('The model does not ask for no such.', trim($process->getErrorOutput()));
+    }
+
     public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void
     {
         $data = $this->dir.'/data';
