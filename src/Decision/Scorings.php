@@ -34,7 +34,7 @@ final readonly class Scorings
     /** @param array<string, string> $hand */
     public function match(Trial $trial, DataTable $table, array $hand): MatchView
     {
-        $model = $this->judgments->model($trial);
+        $model = $this->judgments->ofEvent($trial, 'Lists are scored here');
         $kinds = [];
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
@@ -92,9 +92,6 @@ final readonly class Scorings
         if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('trial or table');
         }
-        if (null === $study->event()) {
-            throw new Problem(409, 'Lists are scored here by the chance of an event. For a number or several classes, fit and score with dokimos:fit and dokimos:score.');
-        }
         if ($cutoff <= 0.0 || $cutoff > 1.0) {
             throw Problem::invalid('A cut-off lies above 0 and not above 100 %.', 'cutoff');
         }
@@ -102,7 +99,7 @@ final readonly class Scorings
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
         }
-        $matching = self::matching(ColumnMatch::of($this->judgments->model($trial)->asked, $kinds, $hand));
+        $matching = self::matching(ColumnMatch::of($this->judgments->ofEvent($trial, 'Lists are scored here')->asked, $kinds, $hand));
         $scoring = new Scoring($study, $trial, $table, $matching, $cutoff);
         $this->entities->persist($scoring);
         $this->entities->flush();

@@ -49,6 +49,17 @@ final readonly class Judgments
         return ScoringModel::fromArray($model);
     }
 
+    /** The model of a trial that predicts an event: what goes by a chance and a cut-off is there for no other. */
+    public function ofEvent(Trial $trial, string $what): ScoringModel
+    {
+        $model = $this->model($trial);
+        if (AboutLearner::TWO !== $model->task) {
+            throw new Problem(409, \sprintf('%s where a study predicts an event; trial %d predicts %s.', $what, $trial->number(), AboutLearner::NUMBER === $model->task ? 'a number' : 'one of several classes'));
+        }
+
+        return $model;
+    }
+
     public function of(Trial $trial): JudgmentView
     {
         $scoring = $this->model($trial);
@@ -136,12 +147,9 @@ final readonly class Judgments
 
     public function tree(Trial $trial): TreeView
     {
-        $scoring = $this->model($trial);
+        $scoring = $this->ofEvent($trial, 'Leaves are read here');
         if (!$scoring->model instanceof TreeModel) {
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
-        }
-        if (AboutLearner::TWO !== $scoring->task) {
-            throw new Problem(409, 'The leaves are read here for trees that predict an event.');
         }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
         $cutoff = max(0.01, round($scoring->baseRate, 2));
@@ -152,9 +160,7 @@ final readonly class Judgments
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */
     public function records(Trial $trial, string $cell, float $cutoff, int $offset, int $limit): RecordsView
     {
-        if (AboutLearner::TWO !== $this->model($trial)->task) {
-            throw new Problem(409, 'Cells of a cut-off are there when an event is predicted.');
-        }
+        $this->ofEvent($trial, 'Cells of a cut-off are there');
         [, $event, $rows] = $this->ground->open($trial->study(), []);
         $chances = $trial->answers();
         $picked = [];

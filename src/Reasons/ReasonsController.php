@@ -33,7 +33,7 @@ final readonly class ReasonsController
     {
         $trial = $this->access->find(Trial::class, $id, 'trial');
         $table = $trial->study()->table() ?? throw Problem::notFound('table');
-        $model = $this->judgments->model($trial);
+        $model = $this->judgments->ofEvent($trial, 'Reasons for single records are there');
 
         return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, \in_array($number - 1, $trial->study()->sealedRows(), true)));
     }

@@ -75,8 +75,11 @@ final class TasksTest extends ApiTestCase
         self::assertEquals($worst['records'][0]['came'], (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)]);
         $sealed = $this->call('POST', '/api/trials/'.$linear['id'].'/seal')['sealed'];
         self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']['value']);
-        foreach (['/api/trials/'.$tree['id'].'/tree', '/api/trials/'.$linear['id'].'/records'] as $path) {
-            self::assertStringContainsString('event', $this->call('GET', $path, null, 409)['title']);
+        foreach (['/tree', '/records', '/reasons/1'] as $path) {
+            self::assertStringContainsString('where a study predicts an event; trial 3 predicts a number', $this->call('GET', '/api/trials/'.$tree['id'].$path, null, 409)['title']);
+        }
+        foreach (['match', 'scorings'] as $path) {
+            self::assertStringContainsString('Lists are scored here where', $this->call('POST', '/api/studies/'.$study['id'].'/'.$path, ['trialId' => $tree['id'], 'tableId' => $study['tableId'], 'cutoff' => 0.5], 409)['title']);
         }
         $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
         self::assertStringContainsString('a number', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409)['title']);

@@ -188,14 +188,19 @@ final readonly class Codes
     }
 
     /**
-     * @param ?list<int> $rows all rows when null
+     * @param ?list<int> $rows  all rows when null
+     * @param ?list<int> $asked places of the columns wanted; those of the others are empty, and need not be in the table. All when null
      *
      * @return list<list<int>> per column, one code per row asked for
      */
-    public function of(Table $table, ?array $rows = null): array
+    public function of(Table $table, ?array $rows = null, ?array $asked = null): array
     {
         $out = [];
         foreach ($this->columns as $f => $name) {
+            if (null !== $asked && !\in_array($f, $asked, true)) {
+                $out[] = [];
+                continue;
+            }
             $column = $table->column($name);
             $scale = $this->scales[$f];
             if (isset($scale['levels'])) {

@@ -185,6 +185,19 @@ final class LearnerPropertiesTest extends TestCase
         }
     }
 
+    /** A batch brings only the columns that the model says it needs. */
+    public function testAModelNeedsNoColumnsButThoseItNames(): void
+    {
+        $few = ['tree' => ['depth' => 1], 'rules' => ['depth' => 1], 'forest' => ['trees' => 1, 'depth' => 1], 'boosting' => ['trees' => 1, 'leaves' => 2]];
+        foreach (self::tasks() as $what => [$name, $kind, $settings]) {
+            $task = self::drawn($kind);
+            $model = self::fit($name, $task, ($few[$name] ?? []) + $settings);
+            $only = Table::of(array_intersect_key($task->table->columns(), array_flip($model->columns())), $task->table->rows);
+            self::assertSame(pack('e*', ...$model->predict($task->table)), pack('e*', ...$model->predict($only)), $what);
+            self::assertTrue(!isset($few[$name]) || \count($model->columns()) < 3, $what);
+        }
+    }
+
     public function testWeightsOfATreeAreRepetitions(): void
     {
         foreach ([AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER] as $kind) {

@@ -80,9 +80,10 @@ final readonly class BoostedModel implements TellsClasses
     {
         $count = null === $rows ? $table->rows : \count($rows);
         $each = \count($this->starts);
+        $features = $this->grove->features();
         for ($from = 0; $from < $count; $from += self::PART) {
             $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
-            $codes = $this->codes->of($table, $part);
+            $codes = $this->codes->of($table, $part, $features);
             $sums = [];
             foreach ($this->starts as $class => $start) {
                 $sums[] = $this->grove->add($codes, array_values(array_fill(0, \count($part), $start)), 0, $class, null, $each);

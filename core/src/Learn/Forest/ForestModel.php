@@ -90,11 +90,12 @@ final readonly class ForestModel implements TellsClasses
     {
         $out = [];
         $trees = max(1, \count($this->grove->roots));
+        $features = $this->grove->features();
         foreach (array_chunk($rows ?? array_keys(array_fill(0, max(1, $table->rows), 0)), self::PART) as $part) {
             if (0 === $table->rows) {
                 break;
             }
-            foreach ($this->grove->add($this->codes->of($table, $part), array_fill(0, \count($part), 0.0), $class) as $sum) {
+            foreach ($this->grove->add($this->codes->of($table, $part, $features), array_fill(0, \count($part), 0.0), $class) as $sum) {
                 $out[] = $sum / $trees;
             }
         }
