@@ -24,7 +24,7 @@ final class ExplainCommand extends CoreCommand
     {
         parent::configure();
         $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED);
-        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own'] as $name => $text) {
+        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own', 'with' => 'A second column, changed together with the first'] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
@@ -98,10 +98,22 @@ final class ExplainCommand extends CoreCommand
         $single = min($selected->rows, max(0, (int) ($options->text('single') ?? 0)));
         $given = $options->list('grid');
         $out = [];
-        foreach ($columns as $name) {
+        $gridOf = static function (string $name) use ($selected, $given): array {
             $column = $selected->column($name);
             $isNumber = $column instanceof NumberColumn || $column instanceof DateColumn;
-            $grid = [] === $given ? PartialDependence::grid($column) : array_map(static fn (string $v): float|string => $isNumber ? (float) $v : $v, $given);
+
+            return [] === $given ? PartialDependence::grid($column) : array_map(static fn (string $v): float|string => $isNumber ? (float) $v : $v, $given);
+        };
+        if (null !== $other = $options->text('with')) {
+            if (!\in_array($other, array_map(strval(...), array_keys($model->asked)), true)) {
+                throw new \InvalidArgumentException(\sprintf('The model does not ask for %s.', $other));
+            }
+            [$first, $second] = [$gridOf($columns[0]), $gridOf($other)];
+
+            return ['columns' => [$columns[0], $other], 'grids' => [$first, $second], 'partial_dependence' => PartialDependence::ofTwo($model->answers(...), $selected, $columns[0], $first, $other, $second)];
+        }
+        foreach ($columns as $name) {
+            $grid = $gridOf($name);
             $curve = PartialDependence::of(static fn (Table $t): array => $model->answers($t), $selected, $name, $grid, $single > 0 ? range(0, $single - 1) : []);
             $out[$name] = ['grid' => $curve->grid, 'partial_dependence' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $curve->mean)] + ($single > 0 ? ['ice' => array_map(static fn (array $row): array => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $row), $curve->rows)] : []);
         }

@@ -143,6 +143,8 @@ final class CommandsTest extends TestCase
         $curve = $ask(['--method=dependence', '--columns=size', '--grid=0,30,59', '--single=2'])['partial_dependence']['size'];
         self::assertLessThan($curve['partial_dependence'][2], $curve['partial_dependence'][0]);
         self::assertCount(2, $curve['ice']);
+        $both = $ask(['--method=dependence', '--columns=size', '--with=noise', '--grid=0,50'])['partial_dependence'];
+        self::assertGreaterThan($both[0][0], $both[1][0]);
         $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--columns=no such'], must: false);
         self::assertSame(1, $process->getExitCode());
         self::assertSame('The model does not ask for no such.', trim($process->getErrorOutput()));

@@ -42,27 +42,4 @@ final class PermutationImportance
 
         return $out;
     }
-
-    /**
-     * The expectation over all permutations of a mean loss: every row gets the value of every other once.
-     *
-     * @param \Closure(Table): list<float>                  $answers
-     * @param \Closure(list<float>, list<int>): list<float> $losses  of answers for rows given by place
-     *
-     * @return array{base: float, importance: float, importance_without_self: float}
-     */
-    public static function expected(\Closure $answers, \Closure $losses, Table $table, string $column): array
-    {
-        $n = $table->rows;
-        $places = $n > 0 ? range(0, $n - 1) : [];
-        $base = array_sum($losses($answers($table), $places)) / max(1, $n);
-        $all = $own = 0.0;
-        for ($k = 0; $k < $n; ++$k) {
-            $each = $losses($answers($table->with($column, $table->column($column)->take(array_fill(0, $n, $k)))), $places);
-            $all += array_sum($each);
-            $own += $each[$k];
-        }
-
-        return ['base' => $base, 'importance' => $all / max(1, $n * $n) - $base, 'importance_without_self' => $n > 1 ? ($all - $own) / ($n * ($n - 1)) - $base : 0.0];
-    }
 }

@@ -19,6 +19,9 @@ final class HeldOut
      */
     public static function parts(array $rows, float $share, string $purpose): array
     {
+        if (0.0 === $share) {
+            return [$rows, []];
+        }
         $held = \array_slice((new Randomizer(new Xoshiro256StarStar(hash('sha256', $purpose, true))))->shuffleArray($rows), 0, (int) round($share * \count($rows)));
         sort($held);
 

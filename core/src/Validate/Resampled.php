@@ -44,18 +44,15 @@ final class Resampled
      */
     public static function compare(array $a, array $b, int $folds): array
     {
-        $differences = [];
-        foreach ($a as $i => $v) {
-            $differences[] = $v - $b[$i];
+        $n = \count($a);
+        if ($n < 2 || $folds < 2) {
+            return ['difference' => 0 === $n ? 0.0 : (array_sum($a) - array_sum($b)) / $n, 'low' => null, 'high' => null, 'p' => null];
         }
-        $interval = self::interval($differences, $folds);
-        $mean = (float) $interval->value;
-        if (null === $interval->high) {
-            return ['difference' => $mean, 'low' => null, 'high' => null, 'p' => null];
-        }
-        $t = new StudentT(\count($differences) - 1);
-        $error = ($interval->high - $mean) / $t->quantile(0.975);
+        /** @var array{difference: array{mean: float}, corrected: array{p: ?float, ci_low: float, ci_high: float}} $all */
+        $all = FoldComparison::of($a, $b, 1 / ($folds - 1));
+        $mean = $all['difference']['mean'];
 
-        return ['difference' => $mean, 'low' => $interval->low, 'high' => $interval->high, 'p' => $error > 0.0 ? $t->twoSided($mean / $error) : (0.0 === $mean ? 1.0 : 0.0)];
+        // Without any spread there is no test: the same difference everywhere is certain, and none at all is none.
+        return ['difference' => $mean, 'low' => $all['corrected']['ci_low'], 'high' => $all['corrected']['ci_high'], 'p' => $all['corrected']['p'] ?? (0.0 === $mean ? 1.0 : 0.0)];
     }
 }

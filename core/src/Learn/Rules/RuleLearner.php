@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Rules;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
@@ -13,8 +14,6 @@ use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\Pruning;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Progress;
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
 
 /**
  * Rules drawn from a tree: the path to every node, with the parts taken away that do not pay, in the order of how far they can be relied on
@@ -53,11 +52,7 @@ final readonly class RuleLearner implements Learner
         if (null === $task->classes) {
             throw new CannotFit('Rules tell classes apart; this outcome is a number.');
         }
-        $usable = $task->usable();
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':judged', true)));
-        $judging = \array_slice($random->shuffleArray($usable), 0, (int) round((float) $this->settings['judged'] * \count($usable)));
-        sort($judging);
-        $rows = array_values(array_diff($usable, $judging));
+        [$rows, $judging] = HeldOut::parts($task->usable(), (float) $this->settings['judged'], $this->settings['seed'].':judged');
         $leaf = (int) $this->settings['leaf'];
         $tree = (new DecisionTree(['depth' => $this->settings['depth'], 'leaf' => $leaf, 'divide' => max(2, 2 * $leaf), 'judged' => 0.0]))->fit(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), $progress);
         $rules = [];

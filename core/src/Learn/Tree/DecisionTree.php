@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
@@ -92,14 +93,7 @@ final readonly class DecisionTree implements Learner
      */
     private function keptBack(array $usable): array
     {
-        $many = (int) round((float) $this->settings['judged'] * \count($usable));
-        if (0 === $many) {
-            return [$usable, []];
-        }
-        $judging = \array_slice($this->random('judged')->shuffleArray($usable), 0, $many);
-        sort($judging);
-
-        return [array_values(array_diff($usable, $judging)), $judging];
+        return HeldOut::parts($usable, (float) $this->settings['judged'], $this->settings['seed'].':judged');
     }
 
     private function random(string $purpose): Randomizer
