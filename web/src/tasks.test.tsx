@@ -49,6 +49,7 @@ describe('a number', () => {
     const table = screen.getByRole('table', { name: 'What it leans on' })
     expect(within(table).getAllByRole('row')).toHaveLength(11)
     expect(within(table).getAllByRole('row')[1]).toHaveTextContent('job_type3.1 ± 0.7')
+    expect(within(table).getByRole('columnheader', { name: 'RMSE worse by' })).toBeVisible()
     await userEvent.click(await button('Show all 12'))
     expect(within(table).getAllByRole('row')).toHaveLength(13)
   })
@@ -90,6 +91,20 @@ describe('a number', () => {
   })
 })
 
+describe('stations that go by a chance', () => {
+  it.each([
+    ['/study/2/decisions', 'Lists are scored here by the chance of an event'],
+    ['/study/2/reasons', 'what raises and what lowers the chance of an event'],
+    ['/study/2/table/5/goes-with', 'This study predicts a number'],
+  ])('say so in a study that predicts a number: %s', async (path, text) => {
+    numbers()
+    open(path)
+    await says(text)
+    expect(document.body).not.toHaveTextContent('Not done.')
+    clean()
+  })
+})
+
 describe('several classes', () => {
   it('are judged by what is taken for what', async () => {
     instead['GET /api/trials/1/judgment'] = { status: 200, body: answers.classes }
@@ -124,6 +139,28 @@ describe('several classes', () => {
 })
 
 describe('the target', () => {
+  it('is divided by a marker once its column and its value are said', async () => {
+    instead['PUT /api/studies/2/target'] = { status: 200, body: answers['GET /api/studies/2'] }
+    open('/study/2/trials')
+    await userEvent.click(await button('outcome'))
+    await userEvent.click(await button(/^Divided: /))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^by a marker/ }))
+    expect(await button('Choose and seal')).toBeDisabled()
+    await userEvent.click(await button(/^Column that divides/))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^reminder_sent/ }))
+    expect(await button('Choose and seal')).toBeDisabled()
+    await userEvent.click(await button(/^Validates: /))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'yes' }))
+    await says('The rows marked as sealed are sealed for the final examination')
+    await userEvent.click(await button('Choose and seal'))
+    expect((await request('PUT', '/api/studies/2/target')).body).toMatchObject({
+      way: 'marker',
+      by: 'reminder_sent',
+      validation: 'yes',
+      sealedValue: null,
+    })
+  })
+
   it('is chosen as a number, divided by time', async () => {
     instead['PUT /api/studies/2/target'] = { status: 200, body: answers['GET /api/studies/2'] }
     open('/study/2/trials')

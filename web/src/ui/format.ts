@@ -18,7 +18,7 @@ export function number(value: number | null | undefined, digits = 4): string {
 }
 
 export function fixed(value: number | null | undefined, digits = 3): string {
-  return value == null || !Number.isFinite(value) ? missing : minus(value.toFixed(digits))
+  return value == null || !Number.isFinite(value) ? missing : minus(value.toFixed(digits).replace(/^-(?=[0.]+$)/, ''))
 }
 
 /** "0.837 ± 0.016", with the larger half when the interval is lopsided. */

@@ -12,6 +12,12 @@ export type Measured = {
 
 const more = (measure: string) => measure === 'AUC'
 
+/** Trials of another target keep another figure: only those of what is asked for now are compared. */
+export function ofTask<T extends { measure: string }>(trials: T[], task: string): T[] {
+  const measure = task === 'number' ? 'RMSE' : task === 'several classes' ? 'log loss' : 'AUC'
+  return trials.filter((t) => t.measure === measure)
+}
+
 /** As many digits as the interval supports: those of its half, one more than its first. */
 function digits(half: number): number {
   return half > 0 ? Math.max(0, Math.min(6, -Math.floor(Math.log10(half)))) : 3

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useAddress } from '../../ui/address'
 import { count, share, whole } from '../../ui/format'
-import { bestOf, figure } from '../../ui/measure'
+import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
@@ -11,6 +11,7 @@ import { useNotes } from '../frame/notes'
 import { isOver, useJob } from '../job/api'
 import { useJudgment } from '../judgment/api'
 import { useStudy, useStudyId } from '../study/api'
+import { EventsOnly } from '../study/EventsOnly'
 import { titled } from '../table/api'
 import { FollowFirst } from './FollowFirst'
 import { useMatch, useStartScoring } from './api'
@@ -22,7 +23,7 @@ export function Batch() {
   const study = useStudy(studyId)
   const [params, set] = useAddress()
   const s = study.data
-  const done = s?.trials.filter((t) => t.state === 'done' && t.title !== 'Baseline') ?? []
+  const done = ofTask(s?.trials ?? [], 'two classes').filter((t) => t.state === 'done' && t.title !== 'Baseline')
   const best = bestOf(done)
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
   const tables = s?.tables.filter((t) => t.state === 'ready') ?? []
@@ -43,6 +44,9 @@ export function Batch() {
   useEffect(() => {
     if (job.data?.state === 'done') void go(`/study/${studyId}/decisions/${job.data.subject}`)
   }, [job.data, go, studyId])
+
+  if (s && s.target != null && s.task !== 'two classes')
+    return <EventsOnly study={s} title="Decisions" what="Lists are scored here by the chance of an event, with a cut-off to call from." />
 
   if (s && (trialId === null || tables.length === 0))
     return (

@@ -1,6 +1,6 @@
 import type { ThreadStation } from '../../ui/Thread'
 import { count, whole } from '../../ui/format'
-import { bestOf, figure } from '../../ui/measure'
+import { bestOf, figure, ofTask } from '../../ui/measure'
 import type { Study } from '../study/api'
 import type { Variant } from '../preparation/api'
 import { titled } from '../table/api'
@@ -33,7 +33,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
   const openShare = study.rows > 0 ? study.openRows / study.rows : 1
   const stale = study.trials.some((t) => t.stale)
   const done = study.trials.filter((t) => t.state === 'done')
-  const best = bestOf(done)
+  const best = bestOf(ofTask(done, study.task))
   const shares = [1, 1, openShare, openShare, openShare, null]
   const state = (i: number) => (at === i ? 'now' : i < study.station ? 'done' : 'todo') as ThreadStation['state']
   const reached = (i: number) => (i < Math.max(study.station - 1, at) ? shares[i]! : null)

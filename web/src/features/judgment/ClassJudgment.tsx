@@ -1,6 +1,7 @@
 import { share, fixed, whole, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { ClassFigures, Interval, Judgment } from './api'
+import { type FigureLine, FigureTable } from './FigureTable'
 import { Worst } from './Worst'
 
 const figuresOf = (judgment: Judgment) => judgment.figures as unknown as ClassFigures
@@ -24,7 +25,7 @@ export function ClassSentence({ judgment }: { judgment: Judgment }) {
 }
 
 /** Several classes: what is taken for what, how each class fares, every figure, and the most surprising rows. */
-export function ClassJudgment({ judgment }: { judgment: Judgment; studyId: number }) {
+export function ClassJudgment({ judgment }: { judgment: Judgment }) {
   const f = figuresOf(judgment)
   const classes = f.classes ?? []
   const confusion = f.confusion ?? []
@@ -34,105 +35,121 @@ export function ClassJudgment({ judgment }: { judgment: Judgment; studyId: numbe
     .flatMap((row, i) => row.map((n, j) => ({ n, i, j })))
     .filter((c) => c.i !== c.j)
     .sort((a, b) => b.n - a.n)[0]
+  const named = classes.filter((c) => c.called > 0)
   const weakest = [...classes].sort((a, b) => (a.recall.value ?? 0) - (b.recall.value ?? 0))[0]!
   return (
-    <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
-      <section className="pad" style={{ flex: '1 1 380px', minWidth: 0, overflow: 'auto' }}>
-        <h2 className="fig-title">
-          {mixed && mixed.n > 0 ? `${classes[mixed.i]!.name} is taken for ${classes[mixed.j]!.name} most often` : 'Nothing is mixed up'}
-        </h2>
-        <p className="fig-sub">Rows by the class that came, across the class that was named.</p>
-        <table className="ledger" aria-label="What is taken for what">
-          <thead>
-            <tr>
-              <th>Came</th>
-              {classes.map((c) => (
-                <th key={c.name} className="n nm" title={c.name} style={{ maxWidth: 90 }}>
-                  {c.name}
-                </th>
+    <>
+      <div style={{ display: 'flex', borderBottom: '1px solid var(--rule)', flexWrap: 'wrap' }}>
+        <section className="pad" style={{ flex: '1 1 420px', minWidth: 0, overflow: 'auto' }}>
+          <h2 className="fig-title">
+            {named.length === 1
+              ? `It never names anything but “${named[0]!.name}”`
+              : mixed && mixed.n > 0
+                ? `“${classes[mixed.i]!.name}” is taken for “${classes[mixed.j]!.name}” most often`
+                : 'Nothing is mixed up'}
+          </h2>
+          <p className="fig-sub">Rows by the class that came, across the class that was named.</p>
+          <table className="ledger" aria-label="What is taken for what">
+            <thead>
+              <tr>
+                <th style={{ width: 112 }}>Came</th>
+                {classes.map((c) => (
+                  <th key={c.name} className="n nm" title={c.name} style={{ maxWidth: 90 }}>
+                    {c.name}
+                  </th>
+                ))}
+                <th className="n">In all</th>
+              </tr>
+            </thead>
+            <tbody>
+              {classes.map((c, i) => (
+                <tr key={c.name}>
+                  <td className="nm" title={c.name}>
+                    {c.name}
+                  </td>
+                  {classes.map((d, j) => {
+                    const n = confusion[i]?.[j] ?? 0
+                    const tone = i === j ? 'var(--verdigris)' : 'var(--cinnabar)'
+                    return (
+                      <td
+                        key={d.name}
+                        className="n"
+                        style={{ background: `color-mix(in srgb, ${tone} ${Math.round((34 * n) / most)}%, transparent)` }}
+                        title={`${whole(n)} rows of ${c.name} named ${d.name}`}
+                      >
+                        {i === j ? <b>{whole(n)}</b> : whole(n)}
+                      </td>
+                    )
+                  })}
+                  <td className="n soft">{whole(c.rows)}</td>
+                </tr>
               ))}
-              <th className="n">In all</th>
-            </tr>
-          </thead>
-          <tbody>
-            {classes.map((c, i) => (
-              <tr key={c.name}>
-                <td className="nm" title={c.name}>
-                  {c.name}
-                </td>
-                {classes.map((d, j) => {
-                  const n = confusion[i]?.[j] ?? 0
-                  const tone = i === j ? 'var(--verdigris)' : 'var(--cinnabar)'
-                  return (
-                    <td
-                      key={d.name}
-                      className="n"
-                      style={{ background: `color-mix(in srgb, ${tone} ${Math.round((34 * n) / most)}%, transparent)` }}
-                      title={`${whole(n)} rows of ${c.name} named ${d.name}`}
-                    >
-                      {i === j ? <b>{whole(n)}</b> : whole(n)}
-                    </td>
-                  )
-                })}
-                <td className="n soft">{whole(c.rows)}</td>
+            </tbody>
+          </table>
+        </section>
+        <section className="pad" style={{ flex: '1 1 420px', borderLeft: '1px solid var(--rule)', minWidth: 0, overflow: 'auto' }}>
+          <h2 className="fig-title">
+            Of “{weakest.name}” it finds {share(weakest.recall.value, 0)}, the least
+          </h2>
+          <p className="fig-sub">Each class against all others, with 95% intervals.</p>
+          <table className="ledger" aria-label="Classes">
+            <thead>
+              <tr>
+                <th>Class</th>
+                <th className="n" style={{ width: 104 }}>
+                  Found, recall
+                </th>
+                <th className="mark" style={{ width: 62 }}>
+                  <span className="sr">From 0 to 100 %</span>
+                </th>
+                <th className="n" style={{ width: 104 }}>
+                  Right, if named
+                </th>
+                <th className="n" style={{ width: 54 }}>
+                  F1
+                </th>
+                <th className="n" style={{ width: 54 }}>
+                  AUC
+                </th>
               </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
-      <section className="pad" style={{ flex: '1 1 380px', borderLeft: '1px solid var(--rule)', minWidth: 0, overflow: 'auto' }}>
-        <h2 className="fig-title">
-          Of {weakest.name} it finds {share(weakest.recall.value, 0)}, the least
-        </h2>
-        <p className="fig-sub">Each class against all others, with 95% intervals.</p>
-        <table className="ledger" aria-label="Classes">
-          <thead>
-            <tr>
-              <th>Class</th>
-              <th className="n" style={{ width: 104 }}>
-                Found, recall
-              </th>
-              <th className="mark" style={{ width: 62 }}>
-                <span className="sr">From 0 to 100 %</span>
-              </th>
-              <th className="n" style={{ width: 104 }}>
-                Right, if named
-              </th>
-              <th className="n" style={{ width: 54 }}>
-                F1
-              </th>
-              <th className="n" style={{ width: 54 }}>
-                AUC
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {classes.map((c) => (
-              <tr key={c.name}>
-                <td className="nm" title={c.name}>
-                  {c.name}
-                </td>
-                <td className="n">
-                  <b>{shareWith(c.recall)}</b>
-                </td>
-                <td className="mark">
-                  <IntervalMark value={c.recall.value} low={c.recall.low} high={c.recall.high} scale={[0, 1]} width={60} tone="verdigris" />
-                </td>
-                <td className="n">{c.called > 0 ? shareWith(c.precision) : 'never named'}</td>
-                <td className="n">{fixed(c.f1.value, 2)}</td>
-                <td className="n">{fixed(c.auc?.value)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </section>
-      <section className="pad" style={{ flex: '1 1 320px', borderLeft: '1px solid var(--rule)', minWidth: 0 }}>
-        <Ledger judgment={judgment} figures={f} />
-        <div style={{ marginTop: 14 }}>
+            </thead>
+            <tbody>
+              {classes.map((c) => (
+                <tr key={c.name}>
+                  <td className="nm" title={c.name}>
+                    {c.name}
+                  </td>
+                  <td className="n">
+                    <b>{shareWith(c.recall)}</b>
+                  </td>
+                  <td className="mark">
+                    <IntervalMark
+                      value={c.recall.value}
+                      low={c.recall.low}
+                      high={c.recall.high}
+                      scale={[0, 1]}
+                      width={60}
+                      tone="verdigris"
+                    />
+                  </td>
+                  <td className="n">{c.called > 0 ? shareWith(c.precision) : 'never named'}</td>
+                  <td className="n">{fixed(c.f1.value, 2)}</td>
+                  <td className="n">{fixed(c.auc?.value)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+      <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+        <section className="pad" style={{ flex: '1 1 420px', minWidth: 0 }}>
+          <Ledger judgment={judgment} figures={f} />
+        </section>
+        <section className="pad" style={{ flex: '1 1 420px', borderLeft: '1px solid var(--rule)', minWidth: 0 }}>
           <Worst judgment={judgment} />
-        </div>
-      </section>
-    </div>
+        </section>
+      </div>
+    </>
   )
 }
 
@@ -140,24 +157,42 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
   const sealed = judgment.sealed as unknown as ClassFigures | null
   const base = f.baseline
   const beats = f.logLoss?.high != null && base != null && f.logLoss.high < base.logLoss
-  const lines: [string, string, string, string, string][] = [
-    [
-      'Log loss',
-      'How surprised the chances are by what came; lower is better.',
-      withInterval(f.logLoss?.value, f.logLoss?.low, f.logLoss?.high),
-      fixed(base?.logLoss),
-      fixed(sealed?.logLoss?.value),
-    ],
-    ['Accuracy', 'The share named right.', shareWith(f.accuracy), share(base?.accuracy), share(sealed?.accuracy?.value)],
-    [
-      'Balanced accuracy',
-      'Mean of what is found of each class: rare classes count as much as frequent ones.',
-      share(f.balancedAccuracy),
-      share(base?.balancedAccuracy),
-      share(sealed?.balancedAccuracy),
-    ],
-    ['AUC, mean of classes', 'Each class against all others.', fixed(f.macroAuc), fixed(base?.macroAuc), fixed(sealed?.macroAuc)],
-    ['Kappa', 'Agreement beyond what chance alone would reach.', fixed(f.kappa), fixed(base?.kappa), fixed(sealed?.kappa)],
+  const lines: FigureLine[] = [
+    {
+      name: 'Log loss',
+      plain: 'How surprised the chances are by what came; lower is better.',
+      value: withInterval(f.logLoss?.value, f.logLoss?.low, f.logLoss?.high),
+      baseline: fixed(base?.logLoss),
+      sealed: fixed(sealed?.logLoss?.value),
+    },
+    {
+      name: 'Accuracy',
+      plain: 'The share named right.',
+      value: shareWith(f.accuracy),
+      baseline: share(base?.accuracy),
+      sealed: share(sealed?.accuracy?.value),
+    },
+    {
+      name: 'Balanced accuracy',
+      plain: 'Mean of what is found of each class: rare classes count as much as frequent ones.',
+      value: share(f.balancedAccuracy),
+      baseline: share(base?.balancedAccuracy),
+      sealed: share(sealed?.balancedAccuracy),
+    },
+    {
+      name: 'AUC, mean of classes',
+      plain: 'Each class against all others.',
+      value: fixed(f.macroAuc),
+      baseline: fixed(base?.macroAuc),
+      sealed: fixed(sealed?.macroAuc),
+    },
+    {
+      name: 'Kappa',
+      plain: 'Agreement beyond what chance alone would reach.',
+      value: fixed(f.kappa),
+      baseline: fixed(base?.kappa),
+      sealed: fixed(sealed?.kappa),
+    },
   ]
   return (
     <>
@@ -165,36 +200,7 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
       <p className="fig-sub">
         Log loss on its own training rows: {fixed(f.folds?.training)}. {sealed && `Sealed rows seen, opening ${sealed.opening ?? 1}.`}
       </p>
-      <table className="ledger" aria-label="Figures">
-        <thead>
-          <tr>
-            <th>Figure</th>
-            <th className="n" style={{ width: 116 }}>
-              Validation, 95%
-            </th>
-            <th className="n" style={{ width: 60 }}>
-              Nothing
-            </th>
-            {sealed && (
-              <th className="n" style={{ width: 60 }}>
-                Sealed
-              </th>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map(([name, plain, value, baseline, seen]) => (
-            <tr key={name}>
-              <td title={plain}>{name}</td>
-              <td className="n">
-                <b>{value}</b>
-              </td>
-              <td className="n brass">{baseline}</td>
-              {sealed && <td className="n">{seen}</td>}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable lines={lines} nothing="Nothing" sealed={sealed !== null} />
     </>
   )
 }

@@ -27,15 +27,15 @@ export function Importance({ judgment }: { judgment: Judgment }) {
             : `It leans on ${count(clear.length, 'column')}, on ${first.column} most`}
       </h2>
       <p className="fig-sub">
-        What {measure} loses on rows the model had not seen when one column is shuffled among them, mean over the folds with a 95% interval.
-        Columns that say the same stand in for each other, so both lose little.
+        How much worse {measure} gets on rows the model had not seen when one column is shuffled among them: mean over the folds with a 95%
+        interval. Columns that say the same stand in for each other, so neither costs much.
       </p>
       <table className="ledger" aria-label="What it leans on" style={{ maxWidth: 720 }}>
         <thead>
           <tr>
             <th>Column</th>
             <th className="n" style={{ width: 150 }}>
-              Loses of {measure}
+              {measure} worse by
             </th>
             <th className="mark" style={{ width: 230 }}>
               <span className="sr">

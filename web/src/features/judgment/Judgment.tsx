@@ -93,8 +93,8 @@ export function JudgmentPage() {
         {data && figures && (at || data.trial.task !== 'two classes') && (
           <>
             {at && <EventJudgment judgment={data} at={at} studyId={studyId} />}
-            {data.trial.task === 'number' && <NumberJudgment judgment={data} studyId={studyId} />}
-            {data.trial.task === 'several classes' && <ClassJudgment judgment={data} studyId={studyId} />}
+            {data.trial.task === 'number' && <NumberJudgment judgment={data} />}
+            {data.trial.task === 'several classes' && <ClassJudgment judgment={data} />}
             {data.rules.length > 0 && <Rules judgment={data} />}
             {data.choice.length > 0 && <Choice judgment={data} />}
             <Importance judgment={data} />

@@ -5,6 +5,7 @@ import { figured } from '../../ui/measure'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { tokens } from '../../ui/theme'
 import type { Interval, Judgment, NumberFigures } from './api'
+import { FigureTable } from './FigureTable'
 import { Worst } from './Worst'
 
 const figuresOf = (judgment: Judgment) => judgment.figures as unknown as NumberFigures
@@ -25,11 +26,11 @@ export function NumberSentence({ judgment }: { judgment: Judgment }) {
 }
 
 /** A number: what was said against what came, where it runs off, every figure, and the worst rows. */
-export function NumberJudgment({ judgment, studyId }: { judgment: Judgment; studyId: number }) {
+export function NumberJudgment({ judgment }: { judgment: Judgment }) {
   const f = figuresOf(judgment)
   if (!f.tenths || !f.dots) return null
   return (
-    <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }} data-study={studyId}>
+    <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
       <section className="pad" style={{ flex: '1 1 320px' }}>
         <Said judgment={judgment} figures={f} />
       </section>
@@ -202,52 +203,28 @@ function Ledger({ judgment, figures }: { judgment: Judgment; figures: NumberFigu
         {training != null && `RMSE on its own training rows: ${number(training, 3)}. `}
         {sealed && `Sealed rows seen, opening ${sealed.opening ?? 1}.`}
       </p>
-      <table className="ledger" aria-label="Figures">
-        <thead>
-          <tr>
-            <th style={{ width: 84 }}>Figure</th>
-            <th className="n" style={{ width: 112 }}>
-              Validation, 95%
-            </th>
-            <th className="mark" style={{ width: 66 }}>
-              <span className="sr">From 0</span>
-            </th>
-            <th className="n" style={{ width: 58 }}>
-              Mean
-            </th>
-            {sealed && (
-              <th className="n" style={{ width: 58 }}>
-                Sealed
-              </th>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map(([name, plain, interval, baseline, seen, drawn]) => (
-            <tr key={name}>
-              <td title={plain}>{name}</td>
-              <td className="n">
-                <b>{figured({ measure: 'RMSE', value: interval?.value, low: interval?.low, high: interval?.high })}</b>
-              </td>
-              <td className="mark">
-                {drawn && (
-                  <IntervalMark
-                    value={interval?.value}
-                    low={interval?.low}
-                    high={interval?.high}
-                    scale={[0, largest]}
-                    width={64}
-                    tone="verdigris"
-                    reference={baseline ?? undefined}
-                  />
-                )}
-              </td>
-              <td className="n brass">{number(baseline, 3)}</td>
-              {sealed && <td className="n">{number(seen, 3)}</td>}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable
+        nothing="Mean"
+        sealed={sealed !== null}
+        lines={lines.map(([name, plain, interval, baseline, seen, drawn]) => ({
+          name,
+          plain,
+          value: figured({ measure: 'RMSE', value: interval?.value, low: interval?.low, high: interval?.high }),
+          mark: drawn && (
+            <IntervalMark
+              value={interval?.value}
+              low={interval?.low}
+              high={interval?.high}
+              scale={[0, largest]}
+              width={64}
+              tone="verdigris"
+              reference={baseline ?? undefined}
+            />
+          ),
+          baseline: number(baseline, 3),
+          sealed: number(seen, 3),
+        }))}
+      />
     </>
   )
 }

@@ -1,4 +1,4 @@
-import { fixed, share, whole } from '../../ui/format'
+import { count, fixed, share, whole } from '../../ui/format'
 import type { Judgment } from './api'
 
 /** What a forest or a boosted model leans on, and how its error fell with the number of trees. */
@@ -70,7 +70,7 @@ function Curve({ judgment }: { judgment: Judgment }) {
   const best = judged.reduce((b, p) => (p.validation! < b.validation! ? p : b), judged[0] ?? points[0]!)
   return (
     <figure style={{ margin: 0 }}>
-      <h2 className="fig-title">{judged.length > 0 ? `Least error near ${whole(best.trees)} trees` : 'The error on training rows'}</h2>
+      <h2 className="fig-title">{judged.length > 0 ? `Least error near ${count(best.trees, 'tree')}` : 'The error on training rows'}</h2>
       <p className="fig-sub">
         {judgment.curveSays} by number of trees
         {judged.length > 0 && `: ${fixed(best.validation)} at its least, ${fixed(judged[judged.length - 1]!.validation)} at the end`}.

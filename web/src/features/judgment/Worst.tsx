@@ -32,10 +32,10 @@ export function Worst({ judgment }: { judgment: Judgment }) {
                   Row
                 </th>
                 {beside >= 0 && <th>{data.names[beside]}</th>}
-                <th className="n" style={{ width: isNumber ? 54 : 84 }}>
+                <th className="n" style={{ width: isNumber ? 54 : 108 }}>
                   Said
                 </th>
-                <th className="n" style={{ width: isNumber ? 50 : 84 }}>
+                <th className="n" style={{ width: isNumber ? 50 : 108 }}>
                   Came
                 </th>
                 <th className="n" style={{ width: 60 }}>

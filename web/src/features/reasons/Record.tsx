@@ -3,12 +3,13 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
 import { fixed, share, whole } from '../../ui/format'
-import { bestOf } from '../../ui/measure'
+import { bestOf, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../study/api'
+import { EventsOnly } from '../study/EventsOnly'
 import { type Reasons, useReasons } from './api'
 
 /** Why this record gets its chance: what lowers and what raises it, as an account that adds up. */
@@ -16,7 +17,7 @@ export function Record() {
   const studyId = useStudyId()
   const study = useStudy(studyId)
   const [params, set] = useAddress()
-  const done = study.data?.trials.filter((t) => t.state === 'done') ?? []
+  const done = ofTask(study.data?.trials ?? [], 'two classes').filter((t) => t.state === 'done')
   const best = bestOf(done)
   const scoringId = params.has('batch') ? Number(params.get('batch')) : null
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
@@ -25,6 +26,15 @@ export function Record() {
   const reasons = useReasons(source, number)
   const [jump, setJump] = useState('')
   const data = reasons.data
+
+  if (study.data && study.data.target != null && study.data.task !== 'two classes' && scoringId === null)
+    return (
+      <EventsOnly
+        study={study.data}
+        title="Reasons"
+        what="Here a model says what raises and what lowers the chance of an event, record by record."
+      />
+    )
 
   if (study.data && source === null)
     return (

@@ -2,7 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Snackbar, Te
 import { type DragEvent, type FormEvent, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { count, date, share, whole } from '../../ui/format'
-import { bestOf, figure } from '../../ui/measure'
+import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
@@ -164,7 +164,7 @@ export function Studies() {
 }
 
 function Line({ study, line, onDelete }: { study: Study; line: number; onDelete: () => void }) {
-  const best = bestOf(study.trials)
+  const best = bestOf(ofTask(study.trials, study.task))
   return (
     <tr className={line === 1 ? 'sel' : ''}>
       <td className="ln">{line}</td>

@@ -103,8 +103,9 @@ export function TargetDialog({
         <Nothing task={task} values={values} event={effective} total={total} summary={detail.data?.summary} />
         <Division table={table} target={column} value={divided} onChange={setDivided} />
         <p className="soft small" style={{ marginTop: 8 }}>
-          A fifth of the rows is sealed for the final examination: no figure, picture or rule about the target looks at them until you open
-          the seal. {study.target && study.trials.length > 0 && ' Choosing another target makes the trials stale; they are kept.'}
+          {divided.way === 'marker' ? 'The rows marked as sealed are' : 'A fifth of the rows is'} sealed for the final examination: no
+          figure, picture or rule about the target looks at them until you open the seal.{' '}
+          {study.target && study.trials.length > 0 && 'Choosing another target makes the trials stale; they are kept.'}
         </p>
         {stored && choose.variables ? (
           <TwoVersions
@@ -125,7 +126,12 @@ export function TargetDialog({
         <Button
           variant="contained"
           color="primary"
-          disabled={(task === 'two classes' && effective === '') || choose.isPending || (divided.way !== 'chance' && !divided.by)}
+          disabled={
+            (task === 'two classes' && effective === '') ||
+            choose.isPending ||
+            (divided.way !== 'chance' && !divided.by) ||
+            (divided.way === 'marker' && !divided.validation)
+          }
           onClick={() =>
             choose.mutate(
               {

@@ -191,7 +191,7 @@ export function Plan() {
                   <th style={{ width: 40 }}>
                     <span className="sr">Chosen</span>
                   </th>
-                  <th style={{ width: 140 }}>Learner</th>
+                  <th style={{ width: 168 }}>Learner</th>
                   <th>In short</th>
                   <th className="n" style={{ width: 112 }}>
                     Best so far, {standings.data?.measure ?? 'AUC'}
