@@ -10,6 +10,7 @@ use Symfony\Component\Process\Process;
 final class Fixture
 {
     private const ROWS = 1500;
+    private static bool $begun = false;
 
     public static function ensure(): void
     {
@@ -19,8 +20,13 @@ final class Fixture
         $files = array_merge(glob($root.'/src/*/*.php') ?: [], glob($root.'/core/src/*/*.php') ?: [], glob($root.'/core/src/*/*/*.php') ?: [], glob($root.'/migrations/*.php') ?: [], glob($root.'/config/packages/*.yaml') ?: []);
         $stamp = hash('xxh128', implode('', array_map(static fn (string $f) => (string) hash_file('xxh3', $f), $files)));
         if (@file_get_contents($data.'/stamp') === $stamp) {
+            // What an earlier run computed belongs to rows that were rolled back.
+            self::$begun || self::run(['rm', '-rf', $data.'/cache']);
+            self::$begun = true;
+
             return;
         }
+        self::$begun = true;
         self::run(['rm', '-rf', $data, $root.'/var/cache/test']);
         mkdir($data, 0775, true);
         self::console(['dokimos:migrate']);
@@ -37,7 +43,7 @@ final class Fixture
     /** @param list<string> $command */
     public static function run(array $command, ?string $input = null, ?string $data = null, bool $must = true): Process
     {
-        $process = new Process($command, \dirname(__DIR__), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data ?? $_SERVER['DOKIMOS_DATA'], 'APP_SECRET' => false], $input, 300);
+        $process = new Process($command, \dirname(__DIR__), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data ?? $_SERVER['DOKIMOS_DATA'], 'APP_SECRET' => false], $input, 900);
         $process->run();
         if ($must && !$process->isSuccessful()) {
             throw new \RuntimeException($process->getOutput().$process->getErrorOutput());

@@ -13,6 +13,8 @@ use Dokimos\Core\Progress;
 /** Newton's method on the coefficients of all classes but the first, class after class in one list. */
 final class MultinomialFit implements Smooth
 {
+    /** A standardized coefficient beyond this follows a likelihood that has no highest point. */
+    public const RUNAWAY = 30.0;
     private const STEPS = 60;
 
     /** @var list<float> */
@@ -36,6 +38,8 @@ final class MultinomialFit implements Smooth
         $beta = array_values(array_fill(0, \count($this->x->names) * ($this->classes - 1), 0.0));
         [$value, $gradient, $information] = $this->evaluate($beta);
         $this->converged = false;
+        $last = \INF;
+        $slow = 0;
         for ($step = 1; $step <= self::STEPS; ++$step) {
             $progress?->report(min(0.95, $step / 10));
             $direction = Cholesky::of($information)->solve($gradient);
@@ -60,6 +64,12 @@ final class MultinomialFit implements Smooth
             }
             $beta = $candidate;
             [$value, $gradient, $information] = $new;
+            // Near a highest point each step squares what is left to gain; steps that go on gaining alike follow one that is not there.
+            $slow = $decrement < 0.1 && $decrement > 0.05 * $last ? $slow + 1 : 0;
+            if (0.0 === $this->ridge && ($slow > 3 || max(array_map(abs(...), $beta)) > self::RUNAWAY)) {
+                break;
+            }
+            $last = $decrement;
             if ($decrement <= 1e-18 * (1 + abs($value)) || $decrement < 1e-16) {
                 $this->converged = true;
                 break;
@@ -153,19 +163,20 @@ final class MultinomialFit implements Smooth
                     foreach ($w as $r => $weight) {
                         $curve[] = $weight * $p[$k][$r] * (($k === $l ? 1.0 : 0.0) - $p[$l][$r]);
                     }
-                    foreach ($columns as $i => $column) {
-                        $weighted = [];
+                    $weighted = [];
+                    foreach ($columns as $column) {
+                        $own = [];
                         foreach ($column as $r => $v) {
-                            $weighted[] = $v * $curve[$r];
+                            $own[] = $v * $curve[$r];
                         }
-                        $row = $k * $width + $i;
-                        for ($j = 0, $end = $k === $l ? $i : $width - 1; $j <= $end; ++$j) {
-                            $sum = 0.0;
-                            $other = $columns[$j];
-                            foreach ($weighted as $r => $v) {
-                                $sum += $v * $other[$r];
+                        $weighted[] = $own;
+                    }
+                    foreach (Curvature::triangle($weighted, $columns) as $i => $products) {
+                        foreach ($products as $j => $product) {
+                            $information[$k * $width + $i][$l * $width + $j] += $product;
+                            if ($k !== $l && $i !== $j) {
+                                $information[$k * $width + $j][$l * $width + $i] += $product;
                             }
-                            $information[$row][$l * $width + $j] += $sum;
                         }
                     }
                 }

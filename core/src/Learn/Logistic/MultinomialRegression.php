@@ -123,7 +123,7 @@ final readonly class MultinomialRegression implements Learner
             try {
                 $many ? $fit->climb($progress) : $fit->run($progress);
                 // Chances that all are certain, or coefficients that ran away: the likelihood has no highest point.
-                if ($ridge > 0.0 || (!$absent && $fit->converged && max([0.0, ...array_map(abs(...), $fit->beta)]) <= 30.0)) {
+                if ($ridge > 0.0 || (!$absent && $fit->converged && max([0.0, ...array_map(abs(...), $fit->beta)]) <= MultinomialFit::RUNAWAY)) {
                     break;
                 }
             } catch (NotPositiveDefinite $e) {
