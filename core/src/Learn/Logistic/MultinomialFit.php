@@ -66,7 +66,7 @@ final class MultinomialFit implements Smooth
             [$value, $gradient, $information] = $new;
             // Near a highest point each step squares what is left to gain; steps that go on gaining alike follow one that is not there.
             $slow = $decrement < 0.1 && $decrement > 0.05 * $last ? $slow + 1 : 0;
-            if (0.0 === $this->ridge && ($slow > 3 || max(array_map(abs(...), $beta)) > self::RUNAWAY)) {
+            if (0.0 === $this->ridge && ($slow > 3 || max([0.0, ...array_map(abs(...), $beta)]) > self::RUNAWAY)) {
                 break;
             }
             $last = $decrement;
