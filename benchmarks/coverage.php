@@ -12,6 +12,7 @@ use Dokimos\Core\Learn\Linear\LinearReport;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Measure\BinaryScores;
+use Dokimos\Core\Measure\Bootstrap;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\NumberJudgment;
@@ -58,6 +59,12 @@ $cut = static function (array $event, array $score): array {
 };
 [$tp, $fp, $fn] = $cut($event, $score);
 $truth += ['recall' => $tp / ($tp + $fn), 'f1' => 2 * $tp / (2 * $tp + $fp + $fn)];
+$truth += ['averagePrecision' => (float) $large->averagePrecision(), 'ks' => $large->ks()['statistic']];
+$confusion = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+foreach ($event as $row => $e) {
+    ++$confusion[(int) $e + ($share() < 0.2 ? 1 : 0)][(int) ($score[$row] >= 0.25) + ($share() < 0.3 ? 1 : 0)];
+}
+$agreed = array_map(static fn (Interval $i): ?float => $i->value, Bootstrap::confusion($confusion));
 for ($run = 0; $run < $runs; ++$run) {
     [$event, $score] = $events(500);
     $scores = new BinaryScores($event, $score);
@@ -66,6 +73,18 @@ for ($run = 0; $run < $runs; ++$run) {
     foreach (['log loss' => [$scores->logLosses(), 'logLoss'], 'Brier' => [$scores->squares(), 'brier']] as $name => [$losses, $key]) {
         $i = Interval::mean($losses);
         $count($name.', mean of rows, 500', $i->low, $i->high, $truth[$key]);
+    }
+    if ($run < min(1000, $runs)) {
+        foreach ($scores->drawnAgain() as $name => $i) {
+            $count($name.', drawn again, 500 rows', $i->low, $i->high, $truth[$name]);
+        }
+        $confusion = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+        foreach ($event as $row => $e) {
+            ++$confusion[(int) $e + ($share() < 0.2 ? 1 : 0)][(int) ($score[$row] >= 0.25) + ($share() < 0.3 ? 1 : 0)];
+        }
+        foreach (Bootstrap::confusion($confusion) as $name => $i) {
+            $count($name.' of three classes, drawn again', $i->low, $i->high, $agreed[$name]);
+        }
     }
     [$tp, $fp, $fn] = $cut($event, $score);
     $i = Interval::wilson($tp, $tp + $fn);

@@ -5,12 +5,15 @@
 
 declare(strict_types=1);
 
+use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\Forest\RandomForest;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learn\Linear\LinearRegression;
+use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\DecisionTree;
@@ -166,7 +169,12 @@ function speed(string $peers, array $wanted): void
         'gb100kl' => ['tr100k', 100_000, $boost(['depth' => 0, 'leaves' => 31]), 1],
         'gb1m' => ['tr1m', 1_000_000, $boost(['trees' => 10]), 1],
         'rf10k' => ['tr10k', 10_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
+        'rf100k' => ['tr100k', 100_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
+        'rf1m' => ['tr1m', 1_000_000, new RandomForest(['trees' => 10, 'tried' => 'the square root', 'leaf' => 10]), 1],
         'tree100k' => ['tr100k', 100_000, new DecisionTree(['depth' => 0, 'leaf' => 5, 'divide' => 10, 'judged' => 0.0]), 1],
+        'tree1m' => ['tr1m', 1_000_000, new DecisionTree([]), 1],
+        'logistic1m' => ['tr1m', 1_000_000, new LogisticRegression(['missing' => Coding::MARK]), 1],
+        'linear1m' => ['tr1m', 1_000_000, new LinearRegression(['missing' => Coding::MARK]), 1],
     ];
     $folder = sys_get_temp_dir().'/dokimos-peers-'.bin2hex(random_bytes(3));
     mkdir($folder.'/data', recursive: true);
@@ -176,7 +184,7 @@ function speed(string $peers, array $wanted): void
         [$name, $rows, $learner, $runs] = $tasks[$task];
         $made[$name] ??= made($folder.'/data', $name, $rows, 20, 1);
         [$table, $y] = $made[$name];
-        $peer = is_file($peers.'/peers_sklearn.py') ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
+        $peer = is_file($peers.'/peers_sklearn.py') && !in_array($task, ['rf1m', 'tree1m', 'logistic1m', 'linear1m'], true) ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
         $peerOf = static fn (string $what): ?float => preg_match('/'.$what.'=([0-9.]+)/', $peer, $m) ? (float) $m[1] : null;
         $times = [];
         for ($run = 0; $run < $runs; ++$run) {

@@ -18,7 +18,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Judgment')]
 final readonly class JudgmentController
 {
-    public function __construct(private Access $access, private Judgments $judgments)
+    public function __construct(private Access $access, private Judgments $judgments, private Groupings $groupings, private Opponents $opponents)
     {
     }
 
@@ -52,6 +52,20 @@ final readonly class JudgmentController
     public function worst(int $id, #[MapQueryParameter] int $limit = 50): JsonResponse
     {
         return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/groups', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Figures by the values of one column', content: new Model(type: GroupsView::class))]
+    public function groups(int $id, #[MapQueryParameter] string $by = '', #[MapQueryParameter] float $cutoff = 0.5): JsonResponse
+    {
+        return new JsonResponse($this->groupings->of($this->access->find(Trial::class, $id, 'trial'), $by, $cutoff));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/against', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Two trials on the same validation rows', content: new Model(type: AgainstView::class))]
+    public function against(int $id, #[MapQueryParameter] int $other = 0, #[MapQueryParameter] float $cutoff = 0.5): JsonResponse
+    {
+        return new JsonResponse($this->opponents->of($this->access->find(Trial::class, $id, 'trial'), $this->access->find(Trial::class, $other, 'trial'), $cutoff));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/seal', methods: ['POST'])]

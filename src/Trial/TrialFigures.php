@@ -95,18 +95,20 @@ final class TrialFigures
         $scores = new BinaryScores($known, $score);
         $rate = array_sum($known) / \count($known);
         $cutoffs = array_map(static fn (int $p) => $p / 100, range(0, 100));
+        $drawn = $scores->drawnAgain();
 
         return [
             'events' => (int) array_sum($known),
             'baseRate' => $rate,
             'auc' => null === $scores->auc() ? null : DeLong::of($known, $score)->interval()->toArray(),
-            'averagePrecision' => $scores->averagePrecision(),
-            'ks' => $scores->ks(),
+            'averagePrecision' => $drawn['averagePrecision']->toArray(),
+            'ks' => $drawn['ks']->toArray(),
             'logLoss' => Interval::mean($scores->logLosses())->toArray(),
             'brier' => Interval::mean($scores->squares())->toArray(),
             'cutoffs' => array_map(self::cutoff(...), $scores->atAll($cutoffs)),
             'roc' => array_map(static fn (array $p) => [$p['fpr'], $p['tpr'], $p['threshold']], $scores->rocCurve(160)),
-            'calibration' => Calibration::of($known, $score)->bins,
+            'calibration' => array_map(self::share(...), Calibration::of($known, $score)->bins),
+            'tenths' => array_map(self::share(...), $scores->gains()),
             'histogram' => self::histogram($known, $score),
             'baseline' => self::baseline($rate, \count($known)),
         ];
@@ -145,6 +147,19 @@ final class TrialFigures
         usort($out, static fn (array $a, array $b) => $b['value'] <=> $a['value'] ?: strcmp($a['column'], $b['column']));
 
         return $out;
+    }
+
+    /**
+     * @param array<string, mixed> $part of the rows by chance, with how many there are and how many with the event
+     *
+     * @return array<string, mixed> the same, with the ends of the share's interval
+     */
+    private static function share(array $part): array
+    {
+        \assert((\is_float($part['positives']) || \is_int($part['positives'])) && \is_int($part['n']));
+        $share = Interval::wilson($part['positives'], $part['n']);
+
+        return $part + ['rateLow' => $share->low, 'rateHigh' => $share->high];
     }
 
     /** @return array<string, mixed> counts, and each share with its interval */

@@ -63,6 +63,12 @@ final readonly class BinaryScores
         $this->n = \count($score);
     }
 
+    /** @return array{averagePrecision: Interval, ks: Interval} by drawing the records again */
+    public function drawnAgain(): array
+    {
+        return Bootstrap::ranking($this->groups);
+    }
+
     /** Everything at or above the cut-off is called. */
     public function at(float $cutoff): Confusion
     {

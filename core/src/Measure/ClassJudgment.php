@@ -44,11 +44,13 @@ final class ClassJudgment
             ];
         }
 
+        $drawn = Bootstrap::confusion($confusion);
+
         return [
             'accuracy' => Interval::wilson($right, $n)->toArray(),
             'logLoss' => Interval::mean(self::losses($actual, $shares))->toArray(),
-            'balancedAccuracy' => $figures['balanced_accuracy'],
-            'kappa' => $figures['kappa'],
+            'balancedAccuracy' => $drawn['balancedAccuracy']->toArray(),
+            'kappa' => null === $figures['kappa'] ? null : $drawn['kappa']->toArray(),
             'macroAuc' => $figures['macro_auc'],
             'confusion' => $confusion,
             'classes' => $each,

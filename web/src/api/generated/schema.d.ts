@@ -468,6 +468,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_against"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/seal": {
         parameters: {
             query?: never;
@@ -1753,6 +1785,63 @@ export interface components {
             total: number;
             names: string[];
             records: components["schemas"]["WorstRecord"][];
+        };
+        Interval: {
+            /** Format: float */
+            value?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+        };
+        GroupView: {
+            name: string;
+            rows: number;
+            unanswered: number;
+            events: number;
+            rate: components["schemas"]["Interval"];
+            measured: components["schemas"]["Interval"];
+            caught: components["schemas"]["Interval"];
+            right: components["schemas"]["Interval"];
+            off?: components["schemas"]["Interval"] | (never | null);
+        };
+        GroupsView: {
+            by: string;
+            columns: string[];
+            measure: string;
+            groups: components["schemas"]["GroupView"][];
+            all: components["schemas"]["GroupView"];
+        };
+        AgainstView: {
+            one: components["schemas"]["TrialView"];
+            other: components["schemas"]["TrialView"];
+            measure: string;
+            more: boolean;
+            rows: number;
+            byFolds?: components["schemas"]["Interval"] | (never | null);
+            /** Format: float */
+            foldsP?: number | null;
+            byRanking?: components["schemas"]["Interval"] | (never | null);
+            /** Format: float */
+            rankingP?: number | null;
+            loss: string;
+            byRows: components["schemas"]["Interval"];
+            /** Format: float */
+            correlation?: number | null;
+            /** Format: float */
+            cutoff?: number | null;
+            bothRight?: number | null;
+            onlyOne?: number | null;
+            onlyOther?: number | null;
+            bothWrong?: number | null;
+            /** Format: float */
+            decisionsP?: number | null;
         };
         LogEntryView: {
             id: number;
@@ -3234,6 +3323,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorstView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_groups: {
+        parameters: {
+            query?: {
+                by?: string;
+                cutoff?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Figures by the values of one column */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_against: {
+        parameters: {
+            query?: {
+                other?: number;
+                cutoff?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Two trials on the same validation rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainstView"];
                 };
             };
         };

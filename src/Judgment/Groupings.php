@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Judgment;
+
+use App\Http\Problem;
+use App\Study\Study;
+use App\Table\TableColumn;
+use App\Trial\Ground;
+use App\Trial\Trial;
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Measure\BinaryScores;
+use Dokimos\Core\Measure\ClassJudgment;
+use Dokimos\Core\Measure\DeLong;
+use Dokimos\Core\Measure\Groups;
+use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Measure\NumberJudgment;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Validate\Figure;
+
+/** For whom a trial is right and for whom it is wrong: its figures on validation rows, group by group. */
+final readonly class Groupings
+{
+    public function __construct(private Ground $ground, private Judgments $judgments)
+    {
+    }
+
+    public function of(Trial $trial, string $by, float $cutoff): GroupsView
+    {
+        $model = $this->judgments->model($trial);
+        $study = $trial->study();
+        $columns = $this->columns($study);
+        if ([] === $columns) {
+            throw new Problem(409, 'This table has no column that divides its rows into groups: free text does not.');
+        }
+        $by = '' === $by ? $this->telling($trial, $columns) : $by;
+        if (!\in_array($by, $columns, true)) {
+            throw Problem::invalid(\sprintf('Rows cannot be grouped by "%s".', $by), 'by');
+        }
+        [$table, $outcome] = $this->ground->open($study, [$by]);
+        $answers = $trial->answers();
+        $classes = AboutLearner::MORE === $model->task ? $study->classes() : null;
+        $width = max(1, \count($classes ?? []));
+        if (\count($answers) !== $width * \count($outcome)) {
+            throw new Problem(409, \sprintf('Trial %d was fitted for another target or on other rows. Fit it again to see its figures by group.', $trial->number()));
+        }
+        $groups = Groups::of($table->column($by));
+        $views = [];
+        foreach ([...array_map(null, $groups->names, $groups->rows), ['All', array_keys($outcome)]] as [$name, $rows]) {
+            $views[] = self::group((string) $name, $rows ?? [], $model->task, $classes, $outcome, $answers, $cutoff);
+        }
+        $all = array_pop($views);
+
+        return new GroupsView($by, $columns, Figure::of($model->task)->name, $views, $all);
+    }
+
+    /** @return list<string> */
+    private function columns(Study $study): array
+    {
+        $columns = array_filter($this->ground->table($study)->columns(), static fn (TableColumn $c): bool => $c->name() !== $study->target() && Kind::Text !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
+
+        return array_values(array_map(static fn (TableColumn $c): string => $c->name(), $columns));
+    }
+
+    /**
+     * The column to begin with: of those with few values the one that the model leans on most.
+     *
+     * @param non-empty-list<string> $columns
+     */
+    private function telling(Trial $trial, array $columns): string
+    {
+        $importance = $trial->figures()['importance'] ?? [];
+        $table = $this->ground->table($trial->study());
+        $few = [];
+        foreach ($table->columns() as $column) {
+            if (\in_array($column->name(), $columns, true) && $column->kind()->isCoded() && ($column->profile()['distinct'] ?? 99) <= 12) {
+                $few[] = $column->name();
+            }
+        }
+        foreach (\is_array($importance) ? $importance : [] as $line) {
+            if (\is_array($line) && \in_array($line['column'] ?? null, $few, true)) {
+                return $line['column'];
+            }
+        }
+
+        return $few[0] ?? $columns[0];
+    }
+
+    /**
+     * @param list<int>     $rows
+     * @param ?list<string> $classes
+     * @param list<float>   $outcome
+     * @param list<float>   $answers
+     */
+    private static function group(string $name, array $rows, string $task, ?array $classes, array $outcome, array $answers, float $cutoff): GroupView
+    {
+        $width = max(1, \count($classes ?? []));
+        $known = [];
+        $own = array_fill(0, $width, []);
+        foreach ($rows as $row) {
+            if (!is_nan($answers[$row * $width])) {
+                $known[] = $outcome[$row];
+                foreach ($own as $k => $_) {
+                    $own[$k][] = $answers[$row * $width + $k];
+                }
+            }
+        }
+        $none = new Interval(null);
+        $left = \count($rows) - \count($known);
+        if ([] === $known || [] === $own[0]) {
+            return new GroupView($name, 0, $left, 0, $none, $none, $none, $none, null);
+        }
+        if (AboutLearner::NUMBER === $task) {
+            $figures = NumberJudgment::figures($known, $own[0]);
+
+            return new GroupView($name, \count($known), $left, 0, Interval::mean($known), $figures['rmse'], $none, $none, $figures['bias']);
+        }
+        if (AboutLearner::MORE === $task) {
+            $shares = array_values($own);
+            $actual = array_map(intval(...), $known);
+            $right = 0;
+            foreach ($actual as $i => $class) {
+                $said = array_column($shares, $i);
+                $right += $class === array_search(max([0.0, ...$said]), $said, true) ? 1 : 0;
+            }
+
+            return new GroupView($name, \count($known), $left, 0, $none, Interval::mean(ClassJudgment::losses($actual, $shares)), Interval::wilson($right, \count($known)), $none, null);
+        }
+        $events = (int) array_sum($known);
+        $at = (new BinaryScores($known, $own[0]))->at($cutoff)->intervals();
+        // Of one or two events no variance can be told.
+        $auc = min($events, \count($known) - $events) < 3 ? $none : DeLong::of($known, $own[0])->interval();
+
+        return new GroupView($name, \count($known), $left, $events, Interval::wilson($events, \count($known)), $auc, $at['recall'], $at['precision'], null);
+    }
+}
