@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn } from './harness'
+import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -10,7 +10,7 @@ standIn()
 
 type Tree = { tree: { leaves: { node: number; verdict: string; share: number | null }[]; branches: unknown[]; judged: boolean } }
 const tree = answers['GET /api/trials/9/tree'] as Tree
-const judgment = answers['GET /api/trials/1/judgment'] as { trial: object }
+const judgment = answers['GET /api/trials/1/judgment'] as { trial: object; figures: object }
 
 describe('a trial', () => {
   it('is planned with settings of its learner, and sends only what was changed', async () => {
@@ -62,6 +62,75 @@ describe('a trial', () => {
     const steps = await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })
     expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.60.510.52days_ahead')
     await says('1 column was chosen in 3 steps')
+  })
+
+  it('is ranked by five curves of the same cut-offs, told in tenths, and its chances are held against what came', async () => {
+    const figures = { ...judgment.figures, ...(answers['event figures'] as object) }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, figures } }
+    open('/study/2/judgment/1')
+    const curves = within(await screen.findByRole('group', { name: 'Curves' }, { timeout: 8000 }))
+    const titles: [RegExp, RegExp][] = [
+      [/Precision ?0\.409/, /^To catch half, \d+ of 100 calls are right$/],
+      [/Gains, 10% ?\d+/, /^The first tenth holds \d+ of 100/],
+      [/Lift, 10% ?\d\.\d/, /^In the first tenth the event is \d\.\d times as frequent$/],
+      [/KS ?0\.362/, /^It parts both best at a cut-off of \d+%$/],
+      [/ROC ?0\.\d{3}/, /^It ranks better than doing nothing$/],
+    ]
+    for (const [name, title] of titles) {
+      await userEvent.click(curves.getByRole('button', { name }))
+      expect(screen.getByRole('heading', { name: title })).toBeVisible()
+    }
+    expect(where()).not.toContain('curve')
+    const tenths = within(screen.getByRole('table', { name: 'Tenths of the rows' })).getAllByRole('row')
+    expect(tenths).toHaveLength(11)
+    expect(tenths[1]).toHaveTextContent('122546.9% ± 4.52.8328%')
+    expect(screen.getByRole('heading', { name: /^The first \d tenths are above average$/ })).toBeVisible()
+    expect(screen.getByRole('heading', { name: 'Given 42%, 47% came' })).toBeVisible()
+    clean()
+  })
+
+  it('of before has no tenths and no intervals of later, and is shown all the same', async () => {
+    open('/study/2/judgment/1')
+    const figures = within(await screen.findByRole('table', { name: 'Figures' }, { timeout: 8000 }))
+    expect(figures.getByRole('row', { name: /^KS/ })).toBeVisible()
+    expect(screen.queryByRole('table', { name: 'Tenths of the rows' })).toBeNull()
+    clean()
+  })
+
+  it('is judged group by group, by the column that is asked for', async () => {
+    open('/study/2/judgment/1')
+    const groups = await screen.findByRole('table', { name: 'Figures by job_type' }, { timeout: 8000 })
+    expect(screen.getByRole('heading', { name: '3 of 6 groups are judged worse than the whole' })).toBeVisible()
+    expect(within(groups).getByRole('row', { name: /^controls/ })).toHaveTextContent('controls25520.4%0.63262%')
+    expect(within(groups).getAllByRole('row').at(-1)).toHaveTextContent('All4,800')
+    await userEvent.click(screen.getByRole('button', { name: 'Column: job_type' }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'tenure' }))
+    await waitFor(() => expect(sent.some((s) => s.path === '/api/trials/1/groups' && s.query.includes('by=tenure'))).toBe(true))
+    instead['GET /api/trials/1/groups'] = { status: 409, body: { title: 'Trial 1 was fitted on other rows.', status: 409 } }
+    await userEvent.click(screen.getByRole('button', { name: /^Column:/ }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'slot' }))
+    await says('Trial 1 was fitted on other rows.')
+  })
+
+  it('is set against another one, by folds, by ranking, row by row and by what would be decided', async () => {
+    open('/study/2/judgment/1')
+    await userEvent.click(await button('Compare…'))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^2\. Baseline/ }))
+    const lines = within(await screen.findByRole('table', { name: 'Differences' }, { timeout: 8000 }))
+    expect(screen.getByRole('heading', { name: 'The difference is within noise' })).toBeVisible()
+    expect(lines.getByRole('row', { name: /^AUC, fold by fold/ })).toHaveTextContent('noise')
+    expect(lines.getByRole('row', { name: /^AUC on the same rows/ })).toHaveTextContent('0.0124Trial 3')
+    expect(lines.getByRole('row', { name: /^Log loss, row by row/ })).toHaveTextContent('\u22120.006')
+    const decided = within(screen.getByRole('table', { name: /^Decisions of both/ }))
+    const counts = decided
+      .getAllByRole('row')
+      .slice(1)
+      .map((r) => Number(within(r).getAllByRole('cell')[1]!.textContent!.replace(',', '')))
+    expect(counts.reduce((a, b) => a + b, 0)).toBe((answers['GET /api/trials/1/against'] as { rows: number }).rows)
+    expect(where()).toContain('against=')
+    await userEvent.click(screen.getByRole('button', { name: 'Close the comparison' }))
+    expect(screen.queryByRole('table', { name: 'Differences' })).toBeNull()
+    clean()
   })
 
   it('of many trees shows what it leans on and where its error was least', async () => {

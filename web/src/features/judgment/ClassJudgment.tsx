@@ -1,6 +1,7 @@
 import { share, fixed, whole, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { ClassFigures, Interval, Judgment } from './api'
+import { interval } from './curves'
 import { type FigureLine, FigureTable } from './FigureTable'
 import { Worst } from './Worst'
 
@@ -156,6 +157,7 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
 function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFigures }) {
   const sealed = judgment.sealed as unknown as ClassFigures | null
   const base = f.baseline
+  const kappa = interval(f.kappa)
   const beats = f.logLoss?.high != null && base != null && f.logLoss.high < base.logLoss
   const lines: FigureLine[] = [
     {
@@ -175,9 +177,9 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
     {
       name: 'Balanced accuracy',
       plain: 'Mean of what is found of each class: rare classes count as much as frequent ones.',
-      value: share(f.balancedAccuracy),
+      value: shareWith(interval(f.balancedAccuracy)),
       baseline: share(base?.balancedAccuracy),
-      sealed: share(sealed?.balancedAccuracy),
+      sealed: share(interval(sealed?.balancedAccuracy).value),
     },
     {
       name: 'AUC, mean of classes',
@@ -189,9 +191,9 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
     {
       name: 'Kappa',
       plain: 'Agreement beyond what chance alone would reach.',
-      value: fixed(f.kappa),
+      value: withInterval(kappa.value, kappa.low, kappa.high),
       baseline: fixed(base?.kappa),
-      sealed: fixed(sealed?.kappa),
+      sealed: fixed(interval(sealed?.kappa).value),
     },
   ]
   return (

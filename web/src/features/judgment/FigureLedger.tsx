@@ -2,6 +2,7 @@ import { Tooltip } from '@mui/material'
 import { fixed, share, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { CutoffFigures, Interval, Judgment } from './api'
+import { interval } from './curves'
 
 type Line = [string, string, Interval | null | undefined, number | undefined, boolean]
 
@@ -10,7 +11,17 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
   const { figures, sealed } = judgment
   const base = figures.baseline
   const sealedAt = sealed?.cutoffs?.[Math.round(100 * at.cutoff)]
-  const always: Line[] = [['AUC', 'How often a record with the event gets the higher chance of a pair.', figures.auc, base?.auc, false]]
+  const always: Line[] = [
+    ['AUC', 'How often a record with the event gets the higher chance of a pair.', figures.auc, base?.auc, false],
+    [
+      'Prec./recall',
+      'Average precision: how right calls are, over all shares caught.',
+      interval(figures.averagePrecision),
+      figures.baseRate,
+      false,
+    ],
+    ['KS', 'The greatest distance between the shares called of both.', interval(figures.ks), 0, false],
+  ]
   const atCut: Line[] = [
     ['Caught, recall', 'Of the records with the event, the share that is called.', at.recall, base?.recall, true],
     ['Right, if called', 'Precision: of the called, the share with the event.', at.precision, base?.precision, true],
@@ -23,6 +34,8 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
   ]
   const seen: Record<string, number | null | undefined> = {
     AUC: sealed?.auc?.value,
+    'Prec./recall': interval(sealed?.averagePrecision).value,
+    KS: interval(sealed?.ks).value,
     'Caught, recall': sealedAt?.recall.value,
     'Right, if called': sealedAt?.precision.value,
     Accuracy: sealedAt?.accuracy.value,
@@ -40,30 +53,22 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
           </td>
         </tr>
       )}
-      {lines.map(([name, plain, interval, baseline, percent]) => (
+      {lines.map(([name, plain, i, baseline, percent]) => (
         <tr key={name}>
           <td>
-            <Tooltip title={plain}>
+            <Tooltip title={plain} describeChild>
               <span tabIndex={0}>{name}</span>
             </Tooltip>
           </td>
           <td className="n">
             <b>
-              {percent && interval?.value != null
-                ? `${share(interval.value)} ± ${(100 * Math.max((interval.high ?? 0) - interval.value, interval.value - (interval.low ?? 0))).toFixed(1)}`
-                : withInterval(interval?.value, interval?.low, interval?.high)}
+              {percent && i?.value != null
+                ? `${share(i.value)} ± ${(100 * Math.max((i.high ?? 0) - i.value, i.value - (i.low ?? 0))).toFixed(1)}`
+                : withInterval(i?.value, i?.low, i?.high)}
             </b>
           </td>
           <td className="mark">
-            <IntervalMark
-              value={interval?.value}
-              low={interval?.low}
-              high={interval?.high}
-              scale={[0, 1]}
-              width={44}
-              tone="verdigris"
-              reference={baseline}
-            />
+            <IntervalMark value={i?.value} low={i?.low} high={i?.high} scale={[0, 1]} width={44} tone="verdigris" reference={baseline} />
           </td>
           <td className="n brass">{percent ? share(baseline) : fixed(baseline)}</td>
           {sealed && <td className="n">{percent ? share(seen[name]) : fixed(seen[name])}</td>}

@@ -9,10 +9,12 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
 import { useStudyId } from '../study/api'
 import { type Judgment, useJudgment, useOpenSeal } from './api'
+import { Against, AgainstButton } from './Against'
 import { Choice } from './Choice'
 import { Coefficients } from './Coefficients'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
 import { EventJudgment } from './EventJudgment'
+import { Groups } from './Groups'
 import { Importance } from './Importance'
 import { NumberJudgment, NumberSentence } from './NumberJudgment'
 import { Rules } from './Rules'
@@ -80,10 +82,11 @@ export function JudgmentPage() {
             The tree
           </Button>
         )}
+        {data && <AgainstButton judgment={data} studyId={studyId} />}
         {data && !data.sealed && data.sealedRows > 0 && <SealButton judgment={data} />}
         {(!data || data.trial.task === 'two classes') && (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}&cutoff=${cutoff}`}>
-            Score new records at {share(cutoff, 0)}
+            Score records at {share(cutoff, 0)}
           </Button>
         )}
       </Head>
@@ -92,9 +95,15 @@ export function JudgmentPage() {
         <Trouble error={judgment.error} onRetry={() => void judgment.refetch()} />
         {data && figures && (at || data.trial.task !== 'two classes') && (
           <>
+            {params.has('against') && <Against judgment={data} other={Number(params.get('against'))} cutoff={cutoff} />}
             {at && <EventJudgment judgment={data} at={at} studyId={studyId} />}
             {data.trial.task === 'number' && <NumberJudgment judgment={data} />}
             {data.trial.task === 'several classes' && <ClassJudgment judgment={data} />}
+            {!at && (
+              <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
+                <Groups judgment={data} cutoff={cutoff} />
+              </section>
+            )}
             {data.rules.length > 0 && <Rules judgment={data} />}
             {data.choice.length > 0 && <Choice judgment={data} />}
             <Importance judgment={data} />

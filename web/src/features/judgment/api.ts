@@ -22,13 +22,34 @@ export type Figures = {
   events: number
   baseRate?: number
   auc?: Interval | null
-  averagePrecision?: number | null
-  ks?: { statistic: number; cutoff: number }
+  /** Trials of before kept the figure without its interval. */
+  averagePrecision?: number | Interval | null
+  ks?: { statistic: number; cutoff: number } | Interval
   logLoss?: Interval
   brier?: Interval
   cutoffs?: CutoffFigures[]
   roc?: [number, number, number | null][]
-  calibration?: { bin: number; low: number; high: number; n: number; mean_score: number; positives: number; rate: number }[]
+  calibration?: {
+    bin: number
+    low: number
+    high: number
+    n: number
+    mean_score: number
+    positives: number
+    rate: number
+    rateLow?: number | null
+    rateHigh?: number | null
+  }[]
+  tenths?: {
+    decile: number
+    n: number
+    positives: number
+    rate: number
+    rateLow: number | null
+    rateHigh: number | null
+    lift: number | null
+    cumulative_gain: number | null
+  }[]
   histogram?: { events: number[]; others: number[] }
   /** What the figure loses when a column is shuffled; trials of before have none. */
   importance?: ({ column: string } & Interval)[]
@@ -72,8 +93,8 @@ export type ClassFigures = {
   unanswered: number
   accuracy?: Interval
   logLoss?: Interval
-  balancedAccuracy?: number
-  kappa?: number | null
+  balancedAccuracy?: number | Interval
+  kappa?: number | Interval | null
   macroAuc?: number | null
   confusion?: number[][]
   classes?: { name: string; rows: number; called: number; precision: Interval; recall: Interval; f1: Interval; auc: Interval | null }[]
@@ -125,5 +146,27 @@ export function useOpenSeal(trialId: number) {
   return useMutation({
     mutationFn: () => take(api.POST('/api/trials/{id}/seal', { params: { path: { id: String(trialId) } } })),
     onSettled: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' }),
+  })
+}
+
+export function useGroups(trialId: number, by: string, cutoff: number) {
+  return useQuery({
+    queryKey: ['groups', trialId, by, cutoff],
+    queryFn: () =>
+      take<View<'GroupsView'>>(api.GET('/api/trials/{id}/groups', { params: { path: { id: String(trialId) }, query: { by, cutoff } } })),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function useAgainst(trialId: number, other: number, cutoff: number) {
+  return useQuery({
+    queryKey: ['against', trialId, other, cutoff],
+    queryFn: () =>
+      take<View<'AgainstView'>>(
+        api.GET('/api/trials/{id}/against', { params: { path: { id: String(trialId) }, query: { other, cutoff } } }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
   })
 }

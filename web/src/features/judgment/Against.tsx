@@ -1,0 +1,195 @@
+import { Button, Link as Act, Menu, MenuItem } from '@mui/material'
+import { type ReactNode, useState } from 'react'
+import { useAddress } from '../../ui/address'
+import { count, fixed, number, pValue, share, whole } from '../../ui/format'
+import { IntervalMark } from '../../ui/IntervalMark'
+import { figured, ofTask } from '../../ui/measure'
+import { Loading, Trouble } from '../../ui/Trouble'
+import type { View } from '../../api/client'
+import { useStandings } from '../trial/api'
+import { type Interval, type Judgment, useAgainst } from './api'
+
+type Compared = View<'AgainstView'>
+
+/** Chooses the trial that this one is set against. */
+export function AgainstButton({ judgment, studyId }: { judgment: Judgment; studyId: number }) {
+  const [, set] = useAddress()
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const standings = useStandings(studyId)
+  const others = ofTask(standings.data?.trials ?? [], judgment.trial.task).filter((t) => t.state === 'done' && t.id !== judgment.trial.id)
+  if (others.length === 0) return null
+  return (
+    <>
+      <Button aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        Compare…
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 420 } } }}>
+        {others.map((t) => (
+          <MenuItem
+            key={t.id}
+            onClick={() => {
+              setAnchor(null)
+              set({ against: String(t.id) })
+            }}
+          >
+            {t.number}. {t.title}
+            <span className="soft small" style={{ marginLeft: 14 }}>
+              {t.measure} {figured(t)}
+            </span>
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  )
+}
+
+/** Two trials on the rows that both had not seen: by folds, by ranking, row by row, and by what would be decided. */
+export function Against({ judgment, other, cutoff }: { judgment: Judgment; other: number; cutoff: number }) {
+  const [, set] = useAddress()
+  const against = useAgainst(judgment.trial.id, other, cutoff)
+  const data = against.data
+  return (
+    <section className="pad" style={{ borderBottom: '1px solid var(--ink)' }} aria-label="Against another trial">
+      {against.isPending && <Loading what="both trials" />}
+      <Trouble error={against.error} onRetry={() => void against.refetch()} />
+      {data && (
+        <>
+          <h2 className="fig-title">{verdict(data)}</h2>
+          <p className="fig-sub">
+            Trial {data.one.number}, {data.one.title.toLowerCase()}, less trial {data.other.number}, {data.other.title.toLowerCase()}, on
+            the {count(data.rows, 'row')} that both can answer for.
+            {data.correlation != null && ` What they say goes together by ${fixed(data.correlation, 2)}.`}
+          </p>
+          <Lines data={data} />
+        </>
+      )}
+      <p className="small" style={{ marginTop: 6 }}>
+        <Act component="button" type="button" onClick={() => set({ against: null })}>
+          Close the comparison
+        </Act>
+      </p>
+    </section>
+  )
+}
+
+/** The figure that trials are ranked by decides: by folds where they are the same, else row by row. */
+function decisive(data: Compared): { interval: Interval; more: boolean } {
+  if (data.byFolds?.low != null) return { interval: data.byFolds as Interval, more: data.more }
+  return data.byRanking ? { interval: data.byRanking as Interval, more: true } : { interval: data.byRows as Interval, more: false }
+}
+
+function verdict(data: Compared): string {
+  const { interval: i, more } = decisive(data)
+  if (i.low == null || i.high == null || (i.low <= 0 && i.high >= 0)) return 'The difference is within noise'
+  return `Trial ${i.low > 0 === more ? data.one.number : data.other.number} is better, beyond noise`
+}
+
+function Lines({ data }: { data: Compared }) {
+  const event = data.byRanking != null
+  const said = (i: Interval) =>
+    data.measure === 'RMSE'
+      ? figured({ measure: 'RMSE', ...i })
+      : `${fixed(i.value)}${i.low == null ? '' : `, ${fixed(i.low)} to ${fixed(i.high)}`}`
+  const lines: { name: string; plain: string; interval: Interval; p: number | null | undefined; more: boolean }[] = []
+  if (data.byFolds)
+    lines.push({
+      name: `${data.measure}, fold by fold`,
+      plain: 'The corrected test of the same folds: what a fit on other rows would change is in it.',
+      interval: data.byFolds as Interval,
+      p: data.foldsP,
+      more: data.more,
+    })
+  if (event)
+    lines.push({
+      name: 'AUC on the same rows',
+      plain: 'DeLong’s test of both rankings of the same rows: for these two fits as they are.',
+      interval: data.byRanking as Interval,
+      p: data.rankingP,
+      more: true,
+    })
+  lines.push({
+    name: `${data.loss === 'log loss' ? 'Log loss' : 'Absolute error'}, row by row`,
+    plain: 'The mean difference of what both lose on a row; lower is better.',
+    interval: data.byRows as Interval,
+    p: undefined,
+    more: false,
+  })
+  return (
+    <div style={{ display: 'flex', gap: 32, flexWrap: 'wrap', alignItems: 'flex-start', marginTop: 4 }}>
+      <table className="ledger" aria-label="Differences" style={{ flex: '2.2 1 480px' }}>
+        <thead>
+          <tr>
+            <th>Difference of</th>
+            <th className="n" style={{ width: 188 }}>
+              Value, 95%
+            </th>
+            <th className="mark" style={{ width: 96 }}>
+              <span className="sr">Around no difference</span>
+            </th>
+            <th className="n" style={{ width: 62 }}>
+              p
+            </th>
+            <th style={{ width: 66 }}>Better</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((l) => {
+            const reach = Math.max(
+              Math.abs(l.interval.low ?? l.interval.value ?? 0),
+              Math.abs(l.interval.high ?? l.interval.value ?? 0),
+              1e-9,
+            )
+            const clear = l.interval.low != null && l.interval.high != null && (l.interval.low > 0 || l.interval.high < 0)
+            return (
+              <tr key={l.name}>
+                <td title={l.plain}>{l.name}</td>
+                <td className="n">{said(l.interval)}</td>
+                <td className="mark">
+                  <IntervalMark {...l.interval} scale={[-reach, reach]} width={92} reference={0} tone={clear ? 'verdigris' : 'soft'} />
+                </td>
+                <td className="n">{l.p === undefined ? '' : pValue(l.p)}</td>
+                <td>{clear ? `Trial ${(l.interval.value ?? 0) > 0 === l.more ? data.one.number : data.other.number}` : 'noise'}</td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {data.bothRight != null && <Decisions data={data} />}
+    </div>
+  )
+}
+
+function Decisions({ data }: { data: Compared }) {
+  const line = (name: ReactNode, n: number | null | undefined) => (
+    <tr>
+      <td>{name}</td>
+      <td className="n">{whole(n)}</td>
+      <td className="n">{share((n ?? 0) / Math.max(1, data.rows))}</td>
+    </tr>
+  )
+  return (
+    <table className="ledger" aria-label="Decisions of both" style={{ flex: '1 1 260px' }}>
+      <thead>
+        <tr>
+          <th>{data.cutoff == null ? 'Class named' : `Called at ${share(data.cutoff, 0)}`}</th>
+          <th className="n" style={{ width: 70 }}>
+            Rows
+          </th>
+          <th className="n" style={{ width: 70 }}>
+            Share
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {line('Both right', data.bothRight)}
+        {line(`Only trial ${data.one.number} right`, data.onlyOne)}
+        {line(`Only trial ${data.other.number} right`, data.onlyOther)}
+        {line('Both wrong', data.bothWrong)}
+      </tbody>
+      <caption className="soft small" style={{ captionSide: 'bottom', textAlign: 'left', paddingTop: 4 }}>
+        So lopsided a difference among {number((data.onlyOne ?? 0) + (data.onlyOther ?? 0))} rows comes by chance with p{' '}
+        {pValue(data.decisionsP)} (McNemar, exact).
+      </caption>
+    </table>
+  )
+}
