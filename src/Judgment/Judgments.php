@@ -147,14 +147,14 @@ final readonly class Judgments
 
     public function tree(Trial $trial): TreeView
     {
-        $scoring = $this->ofEvent($trial, 'Leaves are read here');
+        $scoring = $this->model($trial);
         if (!$scoring->model instanceof TreeModel) {
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
         }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
-        $cutoff = max(0.01, round($scoring->baseRate, 2));
+        $cutoff = AboutLearner::TWO === $scoring->task ? max(0.01, round($scoring->baseRate, 2)) : null;
 
-        return new TreeView($trial->id(), $trial->number(), $scoring->event, $trial->study()->target(), $scoring->baseRate, $cutoff, TreeReading::of($scoring->model, $cutoff));
+        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model, $cutoff));
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */

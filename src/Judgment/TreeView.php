@@ -9,8 +9,11 @@ use Dokimos\Core\Explain\TreeReading;
 /** The tree of a trial, leaf by leaf. */
 final readonly class TreeView
 {
-    /** @param float $cutoff verdicts ask whether a leaf is clear of it */
-    public function __construct(public int $trialId, public int $trialNumber, public string $event, public ?string $target, public float $baseRate, public float $cutoff, public TreeReading $tree)
+    /**
+     * @param ?string $event  where one is predicted
+     * @param ?float  $cutoff verdicts on leaves of an event ask whether they are clear of it; others, of the average
+     */
+    public function __construct(public int $trialId, public int $trialNumber, public string $task, public ?string $event, public ?string $target, public ?float $cutoff, public TreeReading $tree)
     {
     }
 }

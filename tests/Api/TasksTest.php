@@ -75,7 +75,11 @@ final class TasksTest extends ApiTestCase
         self::assertEquals($worst['records'][0]['came'], (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)]);
         $sealed = $this->call('POST', '/api/trials/'.$linear['id'].'/seal')['sealed'];
         self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']['value']);
-        foreach (['/tree', '/records', '/reasons/1'] as $path) {
+        $leaves = $this->call('GET', '/api/trials/'.$tree['id'].'/tree');
+        self::assertSame(['number', null, 'minutes_on_site'], [$leaves['task'], $leaves['event'], $leaves['target']]);
+        self::assertSame($leaves['tree']['rows'], array_sum(array_column($leaves['tree']['leaves'], 'rows')));
+        self::assertEqualsWithDelta($leaves['tree']['average'], array_sum(array_map(static fn (array $l): float => $l['rows'] * ($l['share'] ?? 0.0), $leaves['tree']['leaves'])) / $leaves['tree']['rows'], 1e-9);
+        foreach (['/records', '/reasons/1'] as $path) {
             self::assertStringContainsString('where a study predicts an event; trial 3 predicts a number', $this->call('GET', '/api/trials/'.$tree['id'].$path, null, 409)['title']);
         }
         foreach (['match', 'scorings'] as $path) {

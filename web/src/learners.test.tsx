@@ -163,6 +163,49 @@ describe('a tree', () => {
     await clean()
   })
 
+  it('of a number has means for leaves, held against the mean of all', async () => {
+    const leaves = tree.tree.leaves.map((l, i) => ({
+      ...l,
+      events: 0,
+      share: i === 1 ? null : 50 + i,
+      low: i === 1 ? null : 48 + i,
+      high: 52.5 + i,
+    }))
+    const body = {
+      ...tree,
+      task: 'number',
+      event: null,
+      target: 'minutes_on_site',
+      cutoff: null,
+      tree: { ...tree.tree, leaves, events: 0, average: 51.2 },
+    }
+    instead['GET /api/trials/9/tree'] = { status: 200, body }
+    open('/study/2/reasons/tree?trial=9')
+    const lines = within(await screen.findByRole('table', { name: 'Leaves' }, { timeout: 8000 })).getAllByRole('row')
+    expect(lines[1]).toHaveTextContent('5048 to 52.5')
+    expect(lines[2]).toHaveTextContent('no row to judge by')
+    await says('the mean of all is 51.2')
+    await says('interval wider than half a standard deviation')
+    await userEvent.click(screen.getByRole('button', { name: 'Highest mean first' }))
+    expect(
+      within(screen.getByRole('table', { name: 'Leaves' }))
+        .getAllByRole('row')
+        .at(-1),
+    ).toHaveTextContent('no row to judge by')
+    clean()
+  })
+
+  it('of several classes says which one each leaf names', async () => {
+    const leaves = tree.tree.leaves.map((l, i) => ({ ...l, named: i % 2 ? 'leak' : 'noise' }))
+    const body = { ...tree, task: 'several classes', event: null, cutoff: null, tree: { ...tree.tree, leaves, average: null } }
+    instead['GET /api/trials/9/tree'] = { status: 200, body }
+    open('/study/2/reasons/tree?trial=9')
+    const lines = within(await screen.findByRole('table', { name: 'Leaves' }, { timeout: 8000 })).getAllByRole('row')
+    expect(lines[1]).toHaveTextContent(/1“noise”: .* in 100/)
+    await says('interval crosses the average share')
+    clean()
+  })
+
   it('that kept no row back says that its figures flatter it', async () => {
     instead['GET /api/trials/9/tree'] = { status: 200, body: { ...tree, tree: { ...tree.tree, judged: false } } }
     open('/study/2/reasons/tree?trial=9')

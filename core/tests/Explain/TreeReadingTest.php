@@ -62,4 +62,39 @@ final class TreeReadingTest extends TestCase
         $stump = TreeReading::of(new TreeModel([new Node(0, [30.0, 10.0], 0.3)], ['no', 'yes'], [], []), 0.2);
         self::assertSame(['every record'], array_map(static fn (TreeLeaf $l) => $l->says, $stump->leaves));
     }
+
+    public function testANumbersLeavesHaveMeansWithIntervalsOfStudentsT(): void
+    {
+        $tree = new TreeModel([
+            new Node(0, [300.0, 50.0, 30000.0], 100.0, 'km', 4.0, missingLeft: false, left: 1, right: 2, judged: [101.0, 52.0, 10000.0], missingSeen: false),
+            new Node(1, [200.0, 45.0, 8000.0], 40.0, judged: [61.0, 48.0, 2400.0]),
+            new Node(1, [100.0, 60.0, 4000.0], 40.0, 'km', 9.0, missingLeft: false, left: 3, right: 4, judged: [40.0, 58.1, 5000.0], missingSeen: false),
+            new Node(2, [60.0, 62.0, 2000.0], 40.0, judged: [39.0, 58.0, 50000.0]),
+            new Node(2, [40.0, 57.0, 1000.0], 40.0, judged: [1.0, 62.0, 0.0]),
+        ], null, [], []);
+        $reading = TreeReading::of($tree);
+        self::assertSame([101, 0, 300, 52.0], [$reading->rows, $reading->events, $reading->trainingRows, $reading->average]);
+        [$low, $wide, $single] = $reading->leaves;
+        // t(60) at 0.975 is 2.0002978; the error is sqrt(2400 / 60 / 61).
+        self::assertEqualsWithDelta([48.0, 48 - 2.0002978 * sqrt(40 / 61), 48 + 2.0002978 * sqrt(40 / 61)], [$low->share, $low->low, $low->high], 1e-6);
+        self::assertSame([45.0, 45.0, TreeReading::SOUND, null], [$low->trainingShare, $low->answer, $low->verdict, $low->named]);
+        self::assertSame([TreeReading::THIN, TreeReading::THIN], [$wide->verdict, $single->verdict], 'wider than half a standard deviation; one row');
+        self::assertSame([62.0, null], [$single->share, $single->low]);
+        self::assertSame('Split', TreeReading::of($tree, 48.5)->leaves[0]->verdict);
+    }
+
+    public function testLeavesOfSeveralClassesTellOfTheOneThatTheyName(): void
+    {
+        $tree = new TreeModel([
+            new Node(0, [100.0, 60.0, 40.0], 0.6, 'make', null, ['a'], ['b'], true, 0.1, 1, 2, [202.0, 116.0, 82.0], missingSeen: false),
+            new Node(1, [90.0, 20.0, 10.0], 0.4, judged: [150.0, 60.0, 30.0]),
+            new Node(1, [10.0, 40.0, 30.0], 0.6, judged: [52.0, 56.0, 52.0]),
+        ], ['leak', 'noise', 'smell'], [], []);
+        $reading = TreeReading::of($tree);
+        self::assertSame(['leak', 'noise'], array_map(static fn (TreeLeaf $l) => $l->named, $reading->leaves));
+        self::assertSame([[240, 150, 150 / 240], [160, 56, 56 / 160]], array_map(static fn (TreeLeaf $l) => [$l->rows, $l->events, $l->share], $reading->leaves));
+        self::assertSame(['Sound', 'Split'], array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves), 'against 50% of leak and 29% of noise');
+        self::assertNull($reading->average);
+        self::assertSame([150 / 240, 56 / 160], array_map(static fn ($b) => $b->share, [$reading->branches[0], $reading->branches[1]]));
+    }
 }

@@ -1714,6 +1714,7 @@ export interface components {
             node: number;
             number: number;
             says: string;
+            named?: string | null;
             rows: number;
             events: number;
             /** Format: float */
@@ -1724,9 +1725,9 @@ export interface components {
             high?: number | null;
             trainingRows: number;
             /** Format: float */
-            trainingShare: number;
+            trainingShare?: number | null;
             /** Format: float */
-            chance: number;
+            answer: number;
             verdict: string;
         };
         TreeBranch: {
@@ -1736,6 +1737,8 @@ export interface components {
             answer: string;
             rows: number;
             events: number;
+            /** Format: float */
+            share?: number | null;
             leaf: boolean;
         };
         TreeReading: {
@@ -1745,16 +1748,17 @@ export interface components {
             rows: number;
             events: number;
             trainingRows: number;
+            /** Format: float */
+            average?: number | null;
         };
         TreeView: {
             trialId: number;
             trialNumber: number;
-            event: string;
+            task: string;
+            event?: string | null;
             target?: string | null;
             /** Format: float */
-            baseRate: number;
-            /** Format: float */
-            cutoff: number;
+            cutoff?: number | null;
             tree: components["schemas"]["TreeReading"];
         };
         JudgedRecord: {

@@ -77,7 +77,7 @@ export function JudgmentPage() {
             Reasons
           </Button>
         )}
-        {data?.trial.task === 'two classes' && data.trial.learner === 'tree' && (
+        {data?.trial.learner === 'tree' && (
           <Button component={Link} to={`/study/${studyId}/reasons/tree?trial=${trialId}`}>
             The tree
           </Button>

@@ -2,21 +2,21 @@ import { Button } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, share, whole } from '../../ui/format'
+import { count, number, share, whole } from '../../ui/format'
+import { ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../study/api'
-import { type Branch, type Leaf, type TreeOf, useTree } from './api'
-
-const LINE = 54
+import { type Leaf, type TreeOf, useTree, valueOf } from './api'
+import { LINE, TreeDrawing } from './TreeDrawing'
 
 /** A decision tree read leaf by leaf: its questions at the left, each leaf as a line at the right. */
 export function Tree() {
   const studyId = useStudyId()
   const study = useStudy(studyId)
   const [params] = useAddress()
-  const trees = (study.data?.trials ?? []).filter((t) => t.state === 'done' && t.title === 'Decision tree')
+  const trees = ofTask(study.data?.trials ?? [], study.data?.task ?? '').filter((t) => t.state === 'done' && t.title === 'Decision tree')
   const trialId = params.has('trial') ? Number(params.get('trial')) : (trees[trees.length - 1]?.id ?? null)
   const tree = useTree(trialId)
   const [sorted, setSorted] = useState(false)
@@ -28,9 +28,6 @@ export function Tree() {
   const deep = Math.max(0, ...(data?.tree.branches ?? []).map((b) => b.depth)) > 4
   const drawing = !sorted && (drawn ?? !deep)
   const sound = leaves.filter((l) => l.verdict === 'Sound')
-  const above = sound.filter((l) => (l.share ?? 0) > (data?.cutoff ?? 1))
-  const held = above.reduce((n, l) => n + l.rows, 0)
-  const events = above.reduce((n, l) => n + l.events, 0)
 
   if (study.data && trialId === null)
     return (
@@ -59,14 +56,14 @@ export function Tree() {
               <b>
                 {count(leaves.length, 'leaf', 'leaves')}, {sound.length} sound.
               </b>{' '}
-              {above.length > 0
-                ? `${above.length === 1 ? 'The one sound leaf above average holds' : `The ${above.length} sound leaves above average hold`} ${whole(held)} of ${whole(data.tree.rows)} rows (${share(held / Math.max(1, data.tree.rows))}) and ${whole(events)} of ${whole(data.tree.events)} with “${data.event}”.`
-                : 'None of them is clearly above average.'}
+              {data.task === 'two classes' ? <Above data={data} sound={sound} /> : <Ends data={data} sound={sound} />}
             </>
           )
         }
       >
-        <Button onClick={() => setSorted(!sorted)}>{sorted ? 'In the order of the tree' : 'Highest share first'}</Button>
+        <Button onClick={() => setSorted(!sorted)}>
+          {sorted ? 'In the order of the tree' : data?.task === 'number' ? 'Highest mean first' : 'Highest share first'}
+        </Button>
         <Button component={Link} to={`/study/${studyId}/judgment/${trialId}`}>
           Judgment
         </Button>
@@ -84,7 +81,7 @@ export function Tree() {
               aria-label="The tree, leaf by leaf"
             >
               <div style={{ display: 'flex', minWidth: 'min-content' }}>
-                {drawing && <Drawing data={data} chosen={chosen} />}
+                {drawing && <TreeDrawing data={data} chosen={chosen} />}
                 <Leaves
                   data={data}
                   leaves={sorted ? [...leaves].sort((a, b) => (b.share ?? -1) - (a.share ?? -1)) : leaves}
@@ -101,10 +98,19 @@ export function Tree() {
                 <Verdict of="Sound" /> <span className="soft">worth stating as a rule</span>
               </span>
               <span>
-                <Verdict of="Thin" /> <span className="soft">interval wider than 20 points, or fewer than 30 rows</span>
+                <Verdict of="Thin" />{' '}
+                <span className="soft">
+                  {data.task === 'number' ? 'interval wider than half a standard deviation' : 'interval wider than 20 points'}, or fewer
+                  than 30 rows
+                </span>
               </span>
               <span>
-                <Verdict of="Split" /> <span className="soft">interval crosses {share(data.cutoff, 0)}: neither one nor the other</span>
+                <Verdict of="Split" />{' '}
+                <span className="soft">
+                  interval crosses{' '}
+                  {data.cutoff == null ? (data.task === 'number' ? 'the mean' : 'the average share') : share(data.cutoff, 0)}: neither one
+                  nor the other
+                </span>
               </span>
               <span style={{ marginLeft: 'auto' }}>
                 {data.tree.judged
@@ -122,97 +128,33 @@ export function Tree() {
   )
 }
 
-/** Questions from left to right; each leaf at the height of its line. */
-function Drawing({ data, chosen }: { data: TreeOf; chosen: number | null }) {
-  const { leaves, branches } = data.tree
-  const at = new Map<number, number>(leaves.map((l, i) => [l.node, (i + 0.5) * LINE]))
-  const children = new Map<number, Branch[]>()
-  for (const b of branches) children.set(b.parent, [...(children.get(b.parent) ?? []), b])
-  const height = (node: number): number => {
-    const known = at.get(node)
-    if (known !== undefined) return known
-    const own = (children.get(node) ?? []).map((c) => height(c.node))
-    const middle = own.reduce((s, v) => s + v, 0) / Math.max(1, own.length)
-    at.set(node, middle)
-    return middle
-  }
-  const root = height(0)
-  const parents = new Map(branches.map((b) => [b.node, b.parent]))
-  const onPath = new Set<number>()
-  for (let n = chosen ?? -1; n >= 0; n = parents.get(n) ?? -1) onPath.add(n)
-  const depth = Math.max(1, ...branches.map((b) => b.depth))
-  const level = depth > 3 ? 106 : 120
-  const width = depth * level + 24
-  const all = leaves.length * LINE
+/** What the sound leaves above the cut-off hold of the event. */
+function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
+  const above = sound.filter((l) => (l.share ?? 0) > (data.cutoff ?? 1))
+  if (above.length === 0) return <>None of them is clearly above average.</>
+  const held = above.reduce((n, l) => n + l.rows, 0)
+  const events = above.reduce((n, l) => n + l.events, 0)
   return (
-    <div style={{ position: 'relative', width, height: all + 40, flex: 'none', borderRight: '1px solid var(--rule)' }} aria-hidden="true">
-      <p className="small" style={{ position: 'absolute', left: 10, top: 4, margin: 0 }}>
-        <b>All {whole(data.tree.rows)}</b>{' '}
-        <span className="soft">
-          {whole(data.tree.events)} · {share(data.tree.events / Math.max(1, data.tree.rows))}
-        </span>
-      </p>
-      <svg width={width} height={all + 40} style={{ position: 'absolute', inset: 0 }}>
-        {branches.map((b) => {
-          const x = (b.depth - 1) * level + 6
-          const [from, to] = [40 + (b.parent === 0 ? root : at.get(b.parent)!), 40 + height(b.node)]
-          return (
-            <g
-              key={b.node}
-              stroke={onPath.has(b.node) ? 'var(--ink)' : 'var(--rule-firm)'}
-              strokeWidth={onPath.has(b.node) ? 1.8 : 1}
-              fill="none"
-            >
-              <path d={`M${x} ${from}V${to}H${x + 6}`} />
-              {b.leaf && <path d={`M${x + level} ${to}H${width}`} strokeDasharray="2 3" />}
-            </g>
-          )
-        })}
-      </svg>
-      {branches.map((b) => (
-        <div
-          key={b.node}
-          title={b.answer}
-          style={{
-            position: 'absolute',
-            left: (b.depth - 1) * level + 15,
-            top: 40 + height(b.node) - 22,
-            width: level - 14,
-            fontSize: 12,
-            lineHeight: '14px',
-            fontWeight: onPath.has(b.node) ? 640 : 400,
-          }}
-        >
-          <span
-            style={{
-              display: '-webkit-box',
-              WebkitLineClamp: 2,
-              WebkitBoxOrient: 'vertical',
-              overflow: 'hidden',
-              overflowWrap: 'anywhere',
-            }}
-          >
-            {b.answer}
-          </span>
-          <span style={{ display: 'flex', gap: 4, alignItems: 'center' }} className="soft">
-            <Bar rows={b.rows} events={b.events} all={data.tree.rows} />
-            {whole(b.rows)}
-            {b.rows > 0 && ` · ${share(b.events / b.rows, 0)}`}
-          </span>
-        </div>
-      ))}
-    </div>
+    <>
+      {above.length === 1 ? 'The one sound leaf above average holds' : `The ${above.length} sound leaves above average hold`} {whole(held)}{' '}
+      of {whole(data.tree.rows)} rows ({share(held / Math.max(1, data.tree.rows))}) and {whole(events)} of {whole(data.tree.events)} with “
+      {data.event}”.
+    </>
   )
 }
 
-/** Length: share of all rows; green: those with the event. */
-function Bar({ rows, events, all }: { rows: number; events: number; all: number }) {
-  const width = Math.max(2, (rows / Math.max(1, all)) * 56)
+/** From which value to which the sound leaves go. */
+function Ends({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
+  const values = sound.map((l) => l.share ?? NaN)
+  const held = sound.reduce((n, l) => n + l.rows, 0)
+  if (sound.length === 0) return <>None of them is clearly above or below the average.</>
   return (
-    <svg width={width} height={6}>
-      <rect width={width} height={6} fill="var(--rule-firm)" />
-      <rect width={rows > 0 ? (events / rows) * width : 0} height={6} fill="var(--verdigris)" />
-    </svg>
+    <>
+      They hold {whole(held)} of {whole(data.tree.rows)} rows,{' '}
+      {data.task === 'number'
+        ? `with means of ${data.target} from ${valueOf(data.task, Math.min(...values))} to ${valueOf(data.task, Math.max(...values))}; the mean of all is ${valueOf(data.task, data.tree.average)}.`
+        : `and name ${[...new Set(sound.map((l) => `“${l.named}”`))].join(', ')}.`}
+    </>
   )
 }
 
@@ -227,22 +169,27 @@ function Leaves({
   chosen: number | null
   onChoose: (node: number) => void
 }) {
+  const ends = leaves.flatMap((l) => (l.share == null ? [] : [l.low ?? l.share, l.high ?? l.share]))
+  const scale: [number, number] = data.task === 'number' ? [Math.min(...ends), Math.max(...ends, Math.min(...ends) + 1e-9)] : [0, 1]
   return (
-    <table className="ledger" aria-label="Leaves" style={{ flex: 1, minWidth: 560, alignSelf: 'flex-start' }}>
+    <table className="ledger" aria-label="Leaves" style={{ flex: 1, minWidth: 526, alignSelf: 'flex-start' }}>
       <thead>
         <tr style={{ height: 40 }}>
           <th className="n" style={{ width: 38 }}>
             <span className="sr">Number</span>
           </th>
           <th>Leaf, as a sentence</th>
-          <th className="n" style={{ width: 74 }}>
-            Rows, with the event
+          <th className="n" style={{ width: data.task === 'number' ? 56 : 74 }}>
+            {data.task === 'number' ? 'Rows' : data.task === 'two classes' ? 'Rows, with the event' : 'Rows, of that class'}
           </th>
-          <th className="n" style={{ width: 74 }}>
-            Share, 95%
+          <th className="n" style={{ width: data.task === 'number' ? 88 : 74 }}>
+            {data.task === 'number' ? 'Mean, 95%' : 'Share, 95%'}
           </th>
           <th className="mark" style={{ width: 116 }}>
-            <span className="small soft">0 to 100, average {share(data.baseRate, 0)}</span>
+            <span className="small soft">
+              {data.task === 'number' ? `${number(scale[0], 3)} to ${number(scale[1], 3)}` : '0 to 100'}
+              {data.tree.average != null && `, ${data.task === 'number' ? 'mean' : 'average'} ${valueOf(data.task, data.tree.average, 0)}`}
+            </span>
           </th>
           <th style={{ width: 72 }}>Verdict</th>
         </tr>
@@ -274,28 +221,41 @@ function Leaves({
                   onChoose(l.node)
                 }}
               >
-                {l.says}: <b>{l.share == null ? 'no row to judge by' : `${whole(100 * l.share)} in 100`}</b>
+                {l.named != null && <b>“{l.named}”: </b>}
+                {l.says}:{' '}
+                <b>
+                  {l.share == null ? 'no row to judge by' : data.task === 'number' ? number(l.share, 3) : `${whole(100 * l.share)} in 100`}
+                </b>
               </button>
             </td>
             <td className="n">
               {whole(l.rows)}
               <br />
-              <span className="soft">{whole(l.events)}</span>
+              <span className="soft">{data.task === 'number' ? '' : whole(l.events)}</span>
             </td>
-            <td className="n" title={`${share(l.trainingShare)} of the ${whole(l.trainingRows)} rows that grew it`}>
-              <b>{l.share == null ? '–' : share(l.share)}</b>
+            <td
+              className="n"
+              title={`${valueOf(data.task, l.trainingShare)} ${data.task === 'number' ? 'over' : 'of'} the ${whole(l.trainingRows)} rows that grew it`}
+            >
+              <b>{valueOf(data.task, l.share)}</b>
               <br />
-              <span className="soft">{l.low == null ? '' : `${whole(100 * l.low)} to ${whole(100 * (l.high ?? 0))}`}</span>
+              <span className="soft">
+                {l.low == null
+                  ? ''
+                  : data.task === 'number'
+                    ? `${number(l.low, 3)} to ${number(l.high, 3)}`
+                    : `${whole(100 * l.low)} to ${whole(100 * (l.high ?? 0))}`}
+              </span>
             </td>
             <td className="mark">
               <IntervalMark
                 value={l.share}
                 low={l.low}
                 high={l.high}
-                scale={[0, 1]}
+                scale={scale}
                 width={108}
                 tone={l.verdict === 'Sound' ? 'verdigris' : 'brass'}
-                reference={data.baseRate}
+                {...(data.tree.average == null ? {} : { reference: data.tree.average })}
               />
             </td>
             <td>

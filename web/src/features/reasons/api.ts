@@ -1,3 +1,4 @@
+import { number, share } from '../../ui/format'
 import { useQuery } from '@tanstack/react-query'
 import { api, take, type View } from '../../api/client'
 
@@ -31,4 +32,9 @@ export function useTree(trialId: number | null) {
     enabled: trialId !== null,
     queryFn: () => take<TreeOf>(api.GET('/api/trials/{id}/tree', { params: { path: { id: String(trialId) } } })),
   })
+}
+
+/** A share in percent, or a mean, as a leaf has it. */
+export function valueOf(task: string, value: number | null | undefined, digits = 1): string {
+  return task === 'number' ? number(value, 3) : share(value, digits)
 }
