@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Job\PieceQueue;
+use App\Job\RunPiece;
+use App\Job\RunPieceHandler;
+use App\Trial\Trial;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** Every learner tried, judged, stored and used over HTTP. */
@@ -68,6 +72,48 @@ final class LearnersTest extends ApiTestCase
         self::assertSame([], $reasons['contributions'] ?? $reasons['columns'] ?? []);
         $sealed = $this->call('POST', '/api/trials/'.$line['id'].'/seal');
         self::assertGreaterThan(0.5, $sealed['sealed']['auc']['value']);
+    }
+
+    /** @return iterable<string, array{string, array<string, mixed>}> */
+    public static function orders(): iterable
+    {
+        yield 'logistic' => ['logistic', ['missing' => 'fill and mark']];
+        yield 'tree, pruned by folds' => ['tree', ['depth' => 5, 'pruning' => 'by cost-complexity']];
+        yield 'rules' => ['rules', ['leaf' => 25]];
+        yield 'forest' => ['forest', ['trees' => 8]];
+        yield 'boosting, thinned out' => ['boosting', ['trees' => 25, 'balance' => 'frequent ones thinned out']];
+    }
+
+    /**
+     * Two workers finish in any order; what they leave is the same to the byte.
+     *
+     * @param array<string, mixed> $settings
+     */
+    #[DataProvider('orders')]
+    public function testTheOrderInWhichPiecesFinishChangesNothing(string $learner, array $settings): void
+    {
+        $first = $this->tried($learner, $settings);
+        $second = $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $queue = $this->service(PieceQueue::class);
+        $handler = $this->service(RunPieceHandler::class);
+        $claimed = [];
+        while (null !== $piece = $queue->claim('long', 0 === \count($claimed) % 2 ? 'a' : 'b')) {
+            $claimed[] = $piece;
+        }
+        self::assertCount(11, $claimed, 'ten folds and the whole');
+        foreach (array_reverse($claimed) as $piece) {
+            $handler(new RunPiece($piece));
+        }
+        $this->work();
+        $this->entities()->clear();
+        $left = [];
+        foreach ([$first['id'], $second] as $id) {
+            $trial = $this->entities()->find(Trial::class, $id);
+            self::assertNotNull($trial);
+            self::assertTrue($trial->isDone(), (string) $trial->failure());
+            $left[] = serialize([$trial->figures(), $trial->model(), $trial->answers()]);
+        }
+        self::assertTrue($left[0] === $left[1]);
     }
 
     public function testATreeIsReadLeafByLeafOnRowsThatDidNotGrowIt(): void
