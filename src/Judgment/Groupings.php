@@ -29,6 +29,7 @@ final readonly class Groupings
     public function of(Trial $trial, string $by, float $cutoff): GroupsView
     {
         $model = $this->judgments->model($trial);
+        $this->judgments->onItsRows($trial);
         $study = $trial->study();
         $columns = $this->columns($study);
         if ([] === $columns) {
@@ -42,9 +43,6 @@ final readonly class Groupings
         $answers = $trial->answers();
         $classes = AboutLearner::MORE === $model->task ? $study->classes() : null;
         $width = max(1, \count($classes ?? []));
-        if (\count($answers) !== $width * \count($outcome)) {
-            throw new Problem(409, \sprintf('Trial %d was fitted for another target or on other rows. Fit it again to see its figures by group.', $trial->number()));
-        }
         $groups = Groups::of($table->column($by));
         $views = [];
         foreach ([...array_map(null, $groups->names, $groups->rows), ['All', array_keys($outcome)]] as [$name, $rows]) {

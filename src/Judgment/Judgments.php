@@ -9,6 +9,7 @@ use App\Http\Problem;
 use App\Logbook\Logbook;
 use App\Table\TableColumn;
 use App\Table\TableReader;
+use App\Trial\Ancestry;
 use App\Trial\Ground;
 use App\Trial\Trial;
 use App\Trial\TrialFigures;
@@ -58,6 +59,14 @@ final readonly class Judgments
         }
 
         return $model;
+    }
+
+    /** Answers are kept row by row: on another target or other rows they would be held against the wrong outcome. */
+    public function onItsRows(Trial $trial): void
+    {
+        if (!Ancestry::onItsRows($trial)) {
+            throw new Problem(409, \sprintf('The table, the target or the division of its rows has changed since trial %d was fitted, so its rows cannot be looked at one by one. Its figures are those of then; fit it again to see more.', $trial->number()));
+        }
     }
 
     public function of(Trial $trial): JudgmentView
@@ -161,6 +170,7 @@ final readonly class Judgments
     public function records(Trial $trial, string $cell, float $cutoff, int $offset, int $limit): RecordsView
     {
         $this->ofEvent($trial, 'Cells of a cut-off are there');
+        $this->onItsRows($trial);
         [, $event, $rows] = $this->ground->open($trial->study(), []);
         $chances = $trial->answers();
         $picked = [];
@@ -188,6 +198,7 @@ final readonly class Judgments
         if (AboutLearner::TWO === $model->task) {
             throw new Problem(409, 'For an event, the records behind each cell are listed by cut-off.');
         }
+        $this->onItsRows($trial);
         $study = $trial->study();
         [, $outcome, $rows] = $this->ground->open($study, []);
         $answers = $trial->answers();

@@ -33,16 +33,12 @@ final readonly class Opponents
         }
         $task = $this->judgments->model($one)->task;
         $this->judgments->model($other);
+        array_map($this->judgments->onItsRows(...), [$one, $other]);
         $views = [TrialView::of($one), TrialView::of($other)];
         $classes = AboutLearner::MORE === $task ? $one->study()->classes() ?? [] : [];
         $width = max(1, \count($classes));
         [, $outcome] = $this->ground->open($one->study(), []);
         $answers = [$one->answers(), $other->answers()];
-        foreach ($answers as $k => $own) {
-            if ($views[0]->task !== $views[$k]->task || \count($own) !== $width * \count($outcome)) {
-                throw new Problem(409, \sprintf('Trials %d and %d were fitted for different targets or on different rows. Fit them again to compare them.', $one->number(), $other->number()));
-            }
-        }
         $known = $first = $second = [];
         foreach ($outcome as $i => $y) {
             if (!is_nan($answers[0][$i * $width]) && !is_nan($answers[1][$i * $width])) {

@@ -35,6 +35,12 @@ final class Ancestry
         ];
     }
 
+    /** Whether what is judged now are still the rows and the outcome that its answers were kept for. */
+    public static function onItsRows(Trial $trial): bool
+    {
+        return ($trial->ancestry()['study'] ?? '') === $trial->study()->hash();
+    }
+
     /** @return list<string> why the trial no longer stands on what is there now; [] = it does */
     public static function stale(Trial $trial): array
     {

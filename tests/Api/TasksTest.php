@@ -94,6 +94,9 @@ final class TasksTest extends ApiTestCase
         $study = $this->aims(['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1]);
         self::assertGreaterThan(2, \count($study['classes']));
         self::assertSame([true, true], array_map(static fn (array $t) => $t['stale'], $study['trials']), 'trials of another target are stale');
+        foreach (['worst', 'groups', 'against?other='.$study['trials'][1]['id']] as $path) {
+            self::assertStringContainsString('has changed since trial', $this->call('GET', '/api/trials/'.$study['trials'][0]['id'].'/'.$path, null, 409)['title'], 'its answers are minutes');
+        }
         $base = $this->tried('baseline');
         $line = $this->tried('multinomial');
         $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');

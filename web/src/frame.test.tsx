@@ -106,7 +106,7 @@ describe('the bar', () => {
   it('signs out', async () => {
     instead['POST /api/session/end'] = { status: 204, body: null }
     open('/')
-    await userEvent.click(await button(/Account of Mara Kell/))
+    await userEvent.click(await button(/account of Mara Kell/))
     expect(await screen.findByRole('menuitem', { name: 'People' })).toHaveAttribute('href', '/people')
     vi.stubGlobal('location', { ...location, origin: location.origin, reload: vi.fn() })
     await userEvent.click(screen.getByRole('menuitem', { name: 'Sign out' }))

@@ -163,7 +163,7 @@ function Who({ session }: { session: Session }) {
         className="who"
         style={{ background: 'none', cursor: 'pointer', padding: 0 }}
         aria-haspopup="menu"
-        aria-label={`Account of ${session.name}`}
+        aria-label={`${session.initials}, account of ${session.name}`}
         onClick={() => setOpen(true)}
       >
         {session.initials}

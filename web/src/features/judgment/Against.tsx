@@ -51,7 +51,7 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
   return (
     <section className="pad" style={{ borderBottom: '1px solid var(--ink)' }} aria-label="Against another trial">
       {against.isPending && <Loading what="both trials" />}
-      <Trouble error={against.error} onRetry={() => void against.refetch()} />
+      <Trouble known error={against.error} onRetry={() => void against.refetch()} />
       {data && (
         <>
           <h2 className="fig-title">{verdict(data)}</h2>

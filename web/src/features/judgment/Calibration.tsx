@@ -48,7 +48,7 @@ export function Calibration({ judgment }: { judgment: Judgment }) {
         </>
       }
       drawn={
-        <svg viewBox={`0 0 ${SIDE} 240`} style={{ width: '100%', maxWidth: 340, display: 'block' }}>
+        <svg viewBox={`0 0 ${SIDE} 240`} style={{ width: '100%', maxWidth: 280, display: 'block' }}>
           {ticks.map((t) => (
             <g key={t}>
               <path d={`M${LEFT} ${y(t)}H${SIDE - 6}`} stroke={tokens.rule} />

@@ -50,10 +50,10 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
                 : 'Nothing is mixed up'}
           </h2>
           <p className="fig-sub">Rows by the class that came, across the class that was named.</p>
-          <table className="ledger" aria-label="What is taken for what">
+          <table className="ledger close" aria-label="What is taken for what">
             <thead>
               <tr>
-                <th style={{ width: 112 }}>Came</th>
+                <th style={{ width: 104 }}>Came</th>
                 {classes.map((c) => (
                   <th key={c.name} className="n nm" title={c.name} style={{ maxWidth: 90 }}>
                     {c.name}
@@ -100,7 +100,7 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
                 <th className="n" style={{ width: 104 }}>
                   Found, recall
                 </th>
-                <th className="mark" style={{ width: 62 }}>
+                <th className="mark" style={{ width: 46 }}>
                   <span className="sr">From 0 to 100 %</span>
                 </th>
                 <th className="n" style={{ width: 104 }}>
@@ -129,7 +129,7 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
                       low={c.recall.low}
                       high={c.recall.high}
                       scale={[0, 1]}
-                      width={60}
+                      width={44}
                       tone="verdigris"
                     />
                   </td>

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { useAddress } from '../../ui/address'
 import { number, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import { figure } from '../../ui/measure'
+import { figure, figured } from '../../ui/measure'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import type { View } from '../../api/client'
@@ -33,7 +33,7 @@ export function Groups({ judgment, cutoff }: { judgment: Judgment; cutoff: numbe
         </p>
       )}
       {groups.isPending && <Loading what="the groups" />}
-      <Trouble error={groups.error} onRetry={() => void groups.refetch()} />
+      <Trouble known error={groups.error} onRetry={() => void groups.refetch()} />
       {data && (
         <table className="ledger" aria-label={`Figures by ${data.by}`}>
           <thead>
@@ -55,7 +55,7 @@ export function Groups({ judgment, cutoff }: { judgment: Judgment; cutoff: numbe
                   Interval from {figure(data.measure, scale[0])} to {figure(data.measure, scale[1])}
                 </span>
               </th>
-              <th className="n" style={{ width: event ? 58 : 88 }}>
+              <th className="n" style={{ width: event ? 58 : 96 }}>
                 {event ? 'Caught' : task === 'number' ? 'Said high by' : 'Named right'}
               </th>
             </tr>
@@ -137,9 +137,11 @@ function Cells({
           {...(average == null ? {} : { reference: average })}
         />
       </td>
-      <td className="n">{task === 'number' ? signed(g.off?.value) : share(g.caught.value, 0)}</td>
+      <td className="n">
+        {task === 'number'
+          ? figured({ measure: 'RMSE', value: g.off?.value, low: g.off?.low, high: g.off?.high })
+          : share(g.caught.value, 0)}
+      </td>
     </>
   )
 }
-
-const signed = (v: number | null | undefined) => (v == null ? '–' : `${v > 0 ? '+' : ''}${number(v, 2)}`)

@@ -39,7 +39,7 @@ export function Records({
         </Button>
       </header>
       {records.isPending && <Loading what="the records" />}
-      <Trouble error={records.error} />
+      <Trouble known error={records.error} />
       {records.data && (
         <div style={{ height: 260, overflow: 'auto', display: 'flex' }}>
           <div style={{ minWidth: 200 + names.length * 100, display: 'flex' }}>

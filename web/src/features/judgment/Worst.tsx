@@ -22,7 +22,7 @@ export function Worst({ judgment }: { judgment: Judgment }) {
         {!data ? 'The worst' : isNumber ? `Of the ${whole(of)} worst, ${whole(under)} came higher` : `The ${whole(of)} that surprised most`}
       </h2>
       {worst.isPending && <Loading what="the worst" />}
-      <Trouble error={worst.error} onRetry={() => void worst.refetch()} />
+      <Trouble known error={worst.error} onRetry={() => void worst.refetch()} />
       {data && (
         <div style={{ maxHeight: all ? 320 : undefined, overflow: 'auto' }}>
           <table className="ledger" aria-label="Worst rows">

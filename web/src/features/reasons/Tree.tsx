@@ -182,10 +182,10 @@ function Leaves({
           <th className="n" style={{ width: data.task === 'number' ? 56 : 74 }}>
             {data.task === 'number' ? 'Rows' : data.task === 'two classes' ? 'Rows, with the event' : 'Rows, of that class'}
           </th>
-          <th className="n" style={{ width: data.task === 'number' ? 88 : 74 }}>
+          <th className="n" style={{ width: data.task === 'number' ? 106 : 74 }}>
             {data.task === 'number' ? 'Mean, 95%' : 'Share, 95%'}
           </th>
-          <th className="mark" style={{ width: 116 }}>
+          <th className="mark" style={{ width: data.task === 'number' ? 98 : 116 }}>
             <span className="small soft">
               {data.task === 'number' ? `${number(scale[0], 3)} to ${number(scale[1], 3)}` : '0 to 100'}
               {data.tree.average != null && `, ${data.task === 'number' ? 'mean' : 'average'} ${valueOf(data.task, data.tree.average, 0)}`}
@@ -253,7 +253,7 @@ function Leaves({
                 low={l.low}
                 high={l.high}
                 scale={scale}
-                width={108}
+                width={data.task === 'number' ? 90 : 108}
                 tone={l.verdict === 'Sound' ? 'verdigris' : 'brass'}
                 {...(data.tree.average == null ? {} : { reference: data.tree.average })}
               />
