@@ -20,7 +20,8 @@ abstract class CoreCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        ini_set('memory_limit', '2G');
+        // A million rows of twenty columns fit; DOKIMOS_MEMORY allows less or more.
+        ini_set('memory_limit', (string) (getenv('DOKIMOS_MEMORY') ?: '8G'));
         try {
             $result = $this->compute(new Options($input));
         } catch (\RuntimeException|\LogicException $e) {

@@ -64,9 +64,11 @@ final readonly class Trials
     private function refuseWhatCannotFit(Study $study, array $inputs, string $learner): void
     {
         $need = self::memory($this->ground->table($study), $inputs, match ($learner) {
+            // As measured on a million rows of twenty columns, rounded up (docs/benchmarks-learners.md).
             'baseline' => 0,
-            'tree', 'forest', 'boosting' => 1,
-            default => 3,
+            'tree', 'rules', 'forest', 'boosting' => 3,
+            'linear' => 5,
+            default => 4,
         });
         if ($need > ($this->workerMegabytes << 20)) {
             throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));

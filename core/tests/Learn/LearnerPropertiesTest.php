@@ -8,6 +8,7 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
@@ -294,5 +295,13 @@ final class LearnerPropertiesTest extends TestCase
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage($says);
         self::fit($name, self::drawn(AboutLearner::TWO), $settings);
+    }
+
+    public function testAMatrixBeyondMemoryIsASentenceBeforeItIsMade(): void
+    {
+        Room::demand(1_000, 20, 4);
+        $this->expectException(CannotFit::class);
+        $this->expectExceptionMessageMatches('/^1,000 terms for 50,000,000 rows need about 2[\d,]+\.\d GB of memory, and [\d.]+ GB may be used\. Leave out/');
+        Room::demand(50_000_000, 1_000, 3);
     }
 }

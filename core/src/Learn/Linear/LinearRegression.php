@@ -12,6 +12,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
@@ -78,6 +79,7 @@ final readonly class LinearRegression implements Learner
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
         }
+        Room::demand(\count($rows), \count($coding->terms) + 1, 4);
         $matrix = $coding->matrix($task->table, $rows, true);
         if (null !== $penalty = Penalty::of($this->settings)) {
             return $this->heldBack($penalty, $task, $coding, $matrix, $rows, $trace);

@@ -13,6 +13,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
@@ -107,6 +108,7 @@ final readonly class LogisticRegression implements Learner
                 ? 'No training row has a value in every column used. Fill or set aside the columns with missing values first.'
                 : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format($rowsUsed)));
         }
+        Room::demand(\count($rows), \count($coding->terms) + 1, 3);
         $raw = $coding->matrix($task->table, $rows, true);
         [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
         $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);

@@ -13,6 +13,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
@@ -78,6 +79,7 @@ final readonly class MultinomialRegression implements Learner
             throw new CannotFit(\sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format(\count($rows))));
         }
         $absent = array_keys(array_filter($counts, static fn (float $c) => $c <= 0.0));
+        Room::demand(\count($rows), \count($coding->terms) + 1, 3);
         $raw = $coding->matrix($task->table, $rows, true);
         [$x, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
         $penalty = Penalty::of($this->settings);
