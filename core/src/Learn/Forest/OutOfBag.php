@@ -36,15 +36,15 @@ final class OutOfBag
     }
 
     /**
-     * @param int              $tree  its place in the grove; the first is no tree but the mean of all rows
-     * @param list<list<int>>  $cells codes of the training rows
-     * @param array<int, true> $seen  rows that grew the tree
+     * @param int             $tree  its place in the grove; the first is no tree but the mean of all rows
+     * @param list<list<int>> $cells codes of the training rows
+     * @param list<int>       $times how often each row was drawn for the tree
      */
-    public function tell(Grove $grove, int $tree, array $cells, array $seen): void
+    public function tell(Grove $grove, int $tree, array $cells, array $times): void
     {
         $places = [];
         foreach ($this->asked as $place => $row) {
-            if (!isset($seen[$row])) {
+            if (0 === $times[$row]) {
                 $places[] = $place;
             }
         }

@@ -83,7 +83,7 @@ final readonly class RandomForest implements Learner
         $criterion = 0 === $classes ? Criterion::Variance : Criterion::Gini;
         $depth = (int) $this->settings['depth'];
         $leaf = (float) $this->settings['leaf'];
-        $grower = new Grower(new Cells($cells, $sizes, $levels, $y, $weights, $classes), $criterion, new Limits(0 === $depth ? \PHP_INT_MAX : $depth, $leaf, 2 * $leaf), $this->tried(\count($cells)), $random, true === $this->settings['drawn']);
+        $grower = Grower::of(new Cells($cells, $sizes, $levels, $y, $weights, $classes), $criterion, new Limits(0 === $depth ? \PHP_INT_MAX : $depth, $leaf, 2 * $leaf), $this->tried(\count($cells)), $random, true === $this->settings['drawn'], true);
         // Two classes need one value, the share of the event.
         $width = $classes > 2 ? $classes : 1;
         $grove = new Grove($width);
@@ -106,21 +106,25 @@ final readonly class RandomForest implements Learner
         $gains = array_fill(0, \count($cells), 0.0);
         $bag = new OutOfBag($y, $classes, $width);
         for ($t = 0; $t < $trees; ++$t) {
-            $own = $seen = [];
+            $times = array_fill(0, $n, 0);
             for ($i = 0; $i < $drawn; ++$i) {
-                $own[] = $r = $random->getInt(0, $n - 1);
-                $seen[$r] = true;
+                ++$times[$random->getInt(0, $n - 1)];
             }
-            // In order, rows are read from memory one after the other.
-            sort($own);
-            $tree = $grower->grow($own);
+            $own = $drawnWeights = [];
+            foreach ($times as $i => $many) {
+                if ($many > 0) {
+                    $own[] = $i;
+                }
+                $drawnWeights[] = null === $weights ? (float) $many : $many * $weights[$i];
+            }
+            $tree = $grower->on(new Cells($cells, $sizes, $levels, $y, $drawnWeights, $classes, null === $weights ? $times : null))->grow($own);
             $grove->plant($tree, $value);
             foreach ($tree->divisions as $by) {
                 if (null !== $by) {
                     $gains[$by->feature] += $by->gain;
                 }
             }
-            $bag->tell($grove, $t + 1, $cells, $seen);
+            $bag->tell($grove, $t + 1, $cells, $times);
             $progress->report(($t + 1) / $trees);
         }
         $notes = $balance->notes();

@@ -14,8 +14,15 @@ final readonly class Cells
      * @param list<int|float>  $y       the place of the class, or the number
      * @param ?list<float>     $weights per row
      * @param int              $classes 0 for a number
+     * @param ?list<int>       $times   the weights as whole numbers, where they are how often a row was drawn
      */
-    public function __construct(public array $codes, public array $sizes, public array $levels, public array $y, public ?array $weights, public int $classes)
+    public function __construct(public array $codes, public array $sizes, public array $levels, public array $y, public ?array $weights, public int $classes, public ?array $times = null)
     {
+    }
+
+    /** Whether rows count whole times, so that sums of them are whole numbers. */
+    public function isWhole(): bool
+    {
+        return null === $this->weights || null !== $this->times;
     }
 }

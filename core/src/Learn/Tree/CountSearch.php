@@ -5,36 +5,61 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Tree;
 
 /** For more than two classes, entropy and gain ratio: the gain is a matter of the counts of each class on each side. */
-final readonly class CountSearch implements Search
+final readonly class CountSearch extends ColumnSearch
 {
     private const EVERY_SUBSET = 10;
     /** Up to so many rows are sorted; more fill a histogram. */
     private const SORTED = 64;
 
-    /** @var list<list<int>> for Gini without weights: code and class of a row in one number */
-    private array $coded;
+    /** How often a row counts takes so many bits of a key. */
+    private const TIMES = 24;
 
-    /** @param ?Drawing $drawing one cut per column is drawn instead of comparing all; null = all are compared */
-    public function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private ?Drawing $drawing = null)
+    /** @var list<list<int>> for Gini of rows that count whole times: code and class of a row in one number */
+    private array $coded;
+    /** @var list<int> */
+    private array $times;
+
+    /**
+     * @param ?Drawing         $drawing one cut per column is drawn instead of comparing all; null = all are compared
+     * @param ?list<list<int>> $coded   as computed before on the same rows
+     */
+    public function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private ?Drawing $drawing = null, ?array $coded = null)
+    {
+        $this->coded = $coded ?? self::coded($cells, $cells->isWhole() && Criterion::Gini === $criterion && null === $drawing ? $cells->codes : []);
+        $this->times = $cells->times ?? ([] === $this->coded ? [] : array_values(array_fill(0, \count($cells->y), 1)));
+    }
+
+    /**
+     * @param list<list<int>> $columns
+     *
+     * @return list<list<int>>
+     */
+    private static function coded(Cells $cells, array $columns): array
     {
         $coded = [];
-        foreach (null === $cells->weights && Criterion::Gini === $criterion && null === $drawing ? $cells->codes : [] as $column) {
+        foreach ($columns as $column) {
             $own = [];
             foreach ($column as $i => $code) {
                 $own[] = $code * $cells->classes + (int) $cells->y[$i];
             }
             $coded[] = $own;
         }
-        $this->coded = $coded;
+
+        return $coded;
     }
 
-    public function best(int $f, array $rows, array $counts): ?Found
+    public function on(Cells $drawn): self
+    {
+        return new self($drawn, $this->criterion, $this->limits, $this->drawing, $drawn->isWhole() ? $this->coded : null);
+    }
+
+    protected function best(int $f, array $rows, array $counts): ?Found
     {
         return [] !== $this->coded && null === $this->cells->levels[$f] ? $this->byGini($f, $rows, $counts) : $this->byCounts($f, $rows, $counts);
     }
 
     /**
-     * For Gini without weights, which is most of what forests do: counts move from right to left code by code, and the sums of their
+     * For Gini of rows that count whole times, which is most of what forests do: counts move from right to left code by code, and the sums of their
      * squares with them. Hot loop; all numbers are whole.
      *
      * @param list<int>   $rows
@@ -44,30 +69,32 @@ final readonly class CountSearch implements Search
     {
         $classes = $this->cells->classes;
         $cy = $this->coded[$f];
+        $times = $this->times;
         $at = $many = [];
-        $n = \count($rows);
+        $seen = \count($rows);
         // A histogram of far more codes than rows would mostly count nothing.
-        if ($n <= self::SORTED || 2 * $n < $this->cells->sizes[$f] * $classes) {
+        if ($seen <= self::SORTED || 2 * $seen < $this->cells->sizes[$f] * $classes) {
             $keys = [];
             foreach ($rows as $r) {
-                $keys[] = $cy[$r];
+                $keys[] = $cy[$r] << self::TIMES | $times[$r];
             }
             sort($keys);
             $before = -1;
             $last = -1;
+            $mask = (1 << self::TIMES) - 1;
             foreach ($keys as $key) {
-                if ($key === $before) {
-                    ++$many[$last];
+                if ($key >> self::TIMES === $before) {
+                    $many[$last] += $key & $mask;
                 } else {
-                    $at[] = $before = $key;
-                    $many[] = 1;
+                    $at[] = $before = $key >> self::TIMES;
+                    $many[] = $key & $mask;
                     ++$last;
                 }
             }
         } else {
             $h = array_fill(0, ($this->cells->sizes[$f] + 1) * $classes, 0);
             foreach ($rows as $r) {
-                ++$h[$cy[$r]];
+                $h[$cy[$r]] += $times[$r];
             }
             foreach ($h as $key => $count) {
                 if (0 !== $count) {
@@ -76,6 +103,7 @@ final readonly class CountSearch implements Search
                 }
             }
         }
+        $n = (int) array_sum($counts);
         $all = [];
         $parent = 0;
         foreach ($counts as $count) {

@@ -124,7 +124,7 @@ final readonly class DecisionTree implements Learner
         }
         $depth = (int) $this->settings['depth'];
 
-        return new Grower(new Cells($codes->of($task->table, $rows), $sizes, $levels, $y, null === $weights ? null : $w, null === $task->classes ? 0 : \count($task->classes)), $this->criterion($task), new Limits(0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['divide'], (float) $this->settings['improvement']));
+        return Grower::of(new Cells($codes->of($task->table, $rows), $sizes, $levels, $y, null === $weights ? null : $w, null === $task->classes ? 0 : \count($task->classes)), $this->criterion($task), new Limits(0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['divide'], (float) $this->settings['improvement']));
     }
 
     /** @return list<Node> */

@@ -14,14 +14,15 @@ final readonly class Found
      * @param ?list<int>            $left    codes of levels on one side, of those present; null for an order
      * @param list<int>             $present codes of levels in the node, missing = 0 among them
      * @param array<int, int|float> $weights by code
+     * @param ?int                  $packed  weight and outcomes on the left, as PackedSearch packs them
      */
-    private function __construct(public int $feature, public float $gain, private int $cut, private int $next, private bool $missingLeft, private bool $missingSeen, private ?array $left = null, private array $present = [], private array $weights = [])
+    private function __construct(public int $feature, public float $gain, private int $cut, private int $next, private bool $missingLeft, private bool $missingSeen, private ?array $left = null, private array $present = [], private array $weights = [], public ?int $packed = null)
     {
     }
 
-    public static function cut(int $feature, float $gain, int $cut, int $next, bool $missingLeft, bool $missingSeen): self
+    public static function cut(int $feature, float $gain, int $cut, int $next, bool $missingLeft, bool $missingSeen, ?int $packed = null): self
     {
-        return new self($feature, $gain, $cut, $next, $missingLeft, $missingSeen);
+        return new self($feature, $gain, $cut, $next, $missingLeft, $missingSeen, packed: $packed);
     }
 
     /**
@@ -32,6 +33,12 @@ final readonly class Found
     public static function levels(int $feature, float $gain, array $left, array $present, array $weights): self
     {
         return new self($feature, $gain, 0, 0, false, false, $left, $present, $weights);
+    }
+
+    /** Of gains that differ by less than rounding, the first counts. */
+    public static function better(?self $best, ?self $found): ?self
+    {
+        return null !== $found && $found->gain > ($best->gain ?? 0.0) * (1 + Search::SAME) ? $found : $best;
     }
 
     public function division(Cells $cells): Division

@@ -13,24 +13,35 @@ use Random\Randomizer;
  */
 final readonly class Grower
 {
-    private Search $search;
+    private function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private int $tried, private ?Randomizer $random, private Search $search)
+    {
+    }
 
     /**
      * @param int  $tried columns tried at each node, drawn anew; 0 = all
      * @param bool $drawn one cut per column is drawn instead of comparing all
+     * @param bool $fine  numbers are told apart by fine steps only, which is quicker
      */
-    public function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private int $tried = 0, private ?Randomizer $random = null, bool $drawn = false)
+    public static function of(Cells $cells, Criterion $criterion, Limits $limits, int $tried = 0, ?Randomizer $random = null, bool $drawn = false, bool $fine = false): self
     {
         $drawing = $drawn && null !== $random ? new Drawing($random) : null;
         $two = Criterion::Gini === $criterion && 2 === $cells->classes;
-        $this->search = match (true) {
-            $two && null === $cells->weights && null === $drawing => new EventSearch($cells, $limits),
+        $search = match (true) {
+            $cells->isWhole() && null === $drawing && ($two || ($fine && Criterion::Variance === $criterion)) => PackedSearch::of($cells, $criterion, $limits),
             $two, Criterion::Variance === $criterion => new MomentSearch($cells, $criterion, $limits, $drawing),
             default => new CountSearch($cells, $criterion, $limits, $drawing),
         };
+
+        return new self($cells, $criterion, $limits, $tried, $random, $search);
     }
 
-    /** @param list<int> $rows a row may stand in it more than once */
+    /** The same on the same rows, drawn anew. */
+    public function on(Cells $drawn): self
+    {
+        return new self($drawn, $this->criterion, $this->limits, $this->tried, $this->random, $this->search->on($drawn));
+    }
+
+    /** @param list<int> $rows ascending */
     public function grow(array $rows, ?Progress $progress = null): Grown
     {
         $grown = new Grown();
@@ -40,7 +51,10 @@ final readonly class Grower
         // Depth first, left before right: nodes come out in pre-order.
         while ([] !== $waiting) {
             [$own, $depth, $parent, $isRight] = array_pop($waiting);
-            $counts = $this->counts($own);
+            if (\is_array($own) && \count($own) <= FewRows::MOST && $this->search instanceof PackedSearch) {
+                $own = FewRows::first($this->search, $own);
+            }
+            $counts = $this->countsOf($own);
             $node = $grown->add($counts, $depth);
             if ($parent >= 0) {
                 if ($isRight) {
@@ -51,11 +65,11 @@ final readonly class Grower
             }
             $best = $this->division($own, $counts, $depth);
             if (null === $best) {
-                $progress?->report(0.9 * ($settled += \count($own)) / $all);
+                $progress?->report(0.9 * ($settled += $own instanceof FewRows ? \count($own->rows()) : \count($own)) / $all);
                 continue;
             }
             $grown->divisions[$node] = $best;
-            [$left, $right] = $this->parted($own, $best);
+            [$left, $right] = $own instanceof FewRows ? $own->parted($best) : $this->parted($own, $best);
             unset($own);
             $waiting[] = [$right, $depth + 1, $node, true];
             $waiting[] = [$left, $depth + 1, $node, false];
@@ -78,6 +92,24 @@ final readonly class Grower
     }
 
     /**
+     * @param list<int>|FewRows $rows
+     *
+     * @return list<float>
+     */
+    private function countsOf(array|FewRows $rows): array
+    {
+        if (!$rows instanceof FewRows) {
+            return $this->counts($rows);
+        }
+        if (2 !== $this->cells->classes || !$this->search instanceof PackedSearch) {
+            return $this->counts($rows->rows());
+        }
+        $events = $rows->packed() >> $this->search->shift;
+
+        return [(float) (($rows->packed() & $this->search->mask) - $events), (float) $events];
+    }
+
+    /**
      * @param list<int> $rows
      *
      * @return list<float>
@@ -93,6 +125,15 @@ final readonly class Grower
             }
 
             return [(float) (\count($rows) - $events), (float) $events];
+        }
+        if (2 === $this->cells->classes) {
+            $all = $events = 0.0;
+            foreach ($rows as $r) {
+                $all += $weights[$r];
+                $events += $weights[$r] * $y[$r];
+            }
+
+            return [$all - $events, $events];
         }
         if ($this->cells->classes > 0) {
             $counts = array_fill(0, $this->cells->classes, 0.0);
@@ -115,10 +156,10 @@ final readonly class Grower
     }
 
     /**
-     * @param list<int>   $rows
-     * @param list<float> $counts
+     * @param list<int>|FewRows $rows
+     * @param list<float>       $counts
      */
-    private function division(array $rows, array $counts, int $depth): ?Division
+    private function division(array|FewRows $rows, array $counts, int $depth): ?Division
     {
         $weight = $this->criterion->weight($counts);
         $total = $this->criterion->total($counts);
@@ -132,20 +173,24 @@ final readonly class Grower
             $features = $this->random->shuffleArray($features);
             $most = min($most, $this->tried);
         }
-        $best = null;
-        foreach ($features as $i => $f) {
-            // A node that none of the drawn columns can divide goes on drawing.
-            if ($i >= $most && null !== $best) {
-                break;
-            }
-            $found = $this->search->best($f, $rows, $counts);
-            if (null !== $found && $found->gain > ($best->gain ?? 0.0) * (1 + Search::SAME)) {
-                $best = $found;
-            }
+        $best = $this->among(\array_slice($features, 0, $most), $rows, $counts);
+        // A node that none of the drawn columns can divide goes on drawing.
+        for ($i = $most, $all = \count($features); null === $best && $i < $all; ++$i) {
+            $best = $this->among([$features[$i]], $rows, $counts);
         }
 
         // What is left of a difference of large sums is no gain.
         return null !== $best && $best->gain > 1e-10 * $total && $best->gain >= $this->limits->gain * $weight ? $best->division($this->cells) : null;
+    }
+
+    /**
+     * @param list<int>         $features
+     * @param list<int>|FewRows $rows
+     * @param list<float>       $counts
+     */
+    private function among(array $features, array|FewRows $rows, array $counts): ?Found
+    {
+        return $rows instanceof FewRows ? $rows->among($features) : $this->search->among($features, $rows, $counts);
     }
 
     /**

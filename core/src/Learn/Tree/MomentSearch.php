@@ -5,14 +5,19 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Tree;
 
 /** For variance, and for Gini of two classes with weights or drawn cuts: the gain is a matter of weights and sums of each side. */
-final readonly class MomentSearch implements Search
+final readonly class MomentSearch extends ColumnSearch
 {
     /** @param ?Drawing $drawing one cut per column is drawn instead of comparing all; null = all are compared */
     public function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private ?Drawing $drawing = null)
     {
     }
 
-    public function best(int $f, array $rows, array $counts): ?Found
+    public function on(Cells $drawn): self
+    {
+        return new self($drawn, $this->criterion, $this->limits, $this->drawing);
+    }
+
+    protected function best(int $f, array $rows, array $counts): ?Found
     {
         $weight = $this->criterion->weight($counts);
         $sum = $counts[1];
