@@ -21,6 +21,8 @@ final readonly class Codes
     private const LEVELS = 253;
     /** Bins are drawn from at most so many rows, taken evenly. */
     private const SAMPLE = 50_000;
+    /** Rows of a part. */
+    private const PART = 2048;
 
     /**
      * @param list<string>                                                                                                 $columns
@@ -45,7 +47,7 @@ final readonly class Codes
             $scale = match (true) {
                 $column instanceof CodedColumn => self::levels($column, $rows, $rare),
                 $column instanceof NumberColumn => self::bins($column->values, $rows, $most),
-                $column instanceof DateColumn => self::bins(array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) ($s / DateColumn::DAY), $column->seconds), $rows, $most),
+                $column instanceof DateColumn => self::bins(self::days($column, array_keys($column->seconds)), $rows, $most),
                 default => null,
             };
             if (null === $scale) {
@@ -59,6 +61,22 @@ final readonly class Codes
         }
 
         return new self($columns, $scales, $leftOut);
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return list<float> one per row asked for
+     */
+    private static function days(DateColumn $column, array $rows): array
+    {
+        $out = [];
+        foreach ($rows as $row) {
+            $s = $column->seconds[$row];
+            $out[] = DateColumn::MISSING === $s ? \NAN : (float) ($s / DateColumn::DAY);
+        }
+
+        return $out;
     }
 
     /**
@@ -207,15 +225,32 @@ final readonly class Codes
                 $out[] = $column instanceof CodedColumn ? self::levelCodes($column, $scale['levels'], $scale['other'] ?? false, $rows) : throw self::otherKind($name, $column->kind()->value);
                 continue;
             }
-            $values = match (true) {
-                $column instanceof NumberColumn => $column->values,
-                $column instanceof DateColumn => array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) ($s / DateColumn::DAY), $column->seconds),
+            $out[] = match (true) {
+                $column instanceof NumberColumn => self::numberCodes($column->values, $scale['cuts'], $rows),
+                $column instanceof DateColumn => self::numberCodes(self::days($column, $rows ?? array_keys($column->seconds)), $scale['cuts'], null),
                 default => throw self::otherKind($name, $column->kind()->value),
             };
-            $out[] = self::numberCodes($values, $scale['cuts'], $rows);
         }
 
         return $out;
+    }
+
+    /**
+     * The same row after row, for some rows at a time: what is asked about them together should fit the processor's cache, and a large
+     * table needs no more memory than a small one.
+     *
+     * @param ?list<int> $rows
+     * @param ?list<int> $asked
+     *
+     * @return iterable<RowCodes>
+     */
+    public function parts(Table $table, ?array $rows, ?array $asked): iterable
+    {
+        $count = null === $rows ? $table->rows : \count($rows);
+        for ($from = 0; $from < $count; $from += self::PART) {
+            $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
+            yield RowCodes::of($this->of($table, $part, $asked), \count($part));
+        }
     }
 
     private static function otherKind(string $name, string $kind): \DomainException

@@ -13,7 +13,6 @@ use Dokimos\Core\Table\Table;
 final readonly class BoostedModel implements TellsClasses
 {
     /** Rows are answered for in parts, so that a large table needs no more memory than a small one. */
-    private const PART = 65536;
 
     /**
      * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
@@ -78,15 +77,11 @@ final readonly class BoostedModel implements TellsClasses
      */
     private function parts(Table $table, ?array $rows): iterable
     {
-        $count = null === $rows ? $table->rows : \count($rows);
         $each = \count($this->starts);
-        $features = $this->grove->features();
-        for ($from = 0; $from < $count; $from += self::PART) {
-            $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
-            $codes = $this->codes->of($table, $part, $features);
+        foreach ($this->codes->parts($table, $rows, $this->grove->features()) as $codes) {
             $sums = [];
             foreach ($this->starts as $class => $start) {
-                $sums[] = $this->grove->add($codes, array_values(array_fill(0, \count($part), $start)), 0, $class, null, $each);
+                $sums[] = $this->grove->add($codes, array_values(array_fill(0, $codes->rows, $start)), 0, $class, null, $each);
             }
             yield $sums;
         }

@@ -11,6 +11,8 @@ final readonly class CutSearch
 {
     /** What levels of a category are smoothed by before they are sorted. */
     private const LEVEL_RIDGE = 10.0;
+    /** Of columns that gain the same but for rounding, the first counts. */
+    private const SAME = 1 + 1e-12;
 
     /**
      * @param list<int>  $sizes  per column, the largest code
@@ -24,78 +26,116 @@ final readonly class CutSearch
      * @param array<int, int>     $h     packed sums by code
      * @param array{float, float} $scale what one step of gradient and of curvature stand for
      * @param int                 $rows  of the node
+     * @param float               $over  what it has to gain more than
      */
-    public function best(int $f, array $h, Sprout $node, array $scale, int $rows): ?Division
+    public function best(int $f, array $h, Sprout $node, array $scale, int $rows, float $over): ?Division
     {
-        $plain = 0 === $h[0] && 0 === $this->limits->rising[$f] && -\INF === $node->low && \INF === $node->high;
+        $plain = 0 === $this->limits->rising[$f] && -\INF === $node->low && \INF === $node->high;
 
-        return match (true) {
+        $found = match (true) {
             $this->levels[$f] => $this->bestSet($f, $h, $node, $scale, $rows),
-            $plain => $this->plainCut($f, $h, $node, $scale, $rows),
+            $plain => $this->plainCut($f, $h, $node, $scale, $rows, $over),
             default => $this->bestCut($f, $h, $node, $scale, $rows),
         };
+
+        return null !== $found && $found->gain > $over * self::SAME ? $found : null;
     }
 
     /**
-     * Hot loop: nothing is missing and nothing bounds what leaves may say. Both sides' scores over one denominator cost one division.
+     * Nothing bounds what leaves may say.
      *
      * @param array<int, int>     $h
      * @param array{float, float} $scale
      */
-    private function plainCut(int $f, array $h, Sprout $node, array $scale, int $rows): ?Division
+    private function plainCut(int $f, array $h, Sprout $node, array $scale, int $rows, float $over): ?Division
     {
-        [$g1, $h1] = $scale;
+        // In steps of gradient and of curvature, so that numbers are whole but for the ridge.
+        $unit = $scale[0] * $scale[0] / $scale[1];
+        $ridge = $this->limits->ridge / $scale[1];
+        $steps = $node->total >> $this->packing->countBits & $this->packing->curveMask;
+        if (0 === $steps) {
+            return null;
+        }
+        $gradient = (float) ($node->total >> $this->packing->gradientShift);
+        $both = $steps + 2 * $ridge;
+        $parent = $gradient * $gradient / ($steps + $ridge);
+        // What a cut scores over this, it gains; a single leaf scores less only because of the ridge.
+        $base = $gradient * $gradient / $both;
+        $bar = max($parent * (1 + 1e-9) + 1e-12 / $unit, $parent + $over * self::SAME / $unit) - $base;
+        $least = $this->limits->rows;
+        $most = $rows;
+        if (0 === $this->packing->countBits) {
+            // Without counts in the numbers, rows are told by their curvature.
+            $least *= $steps / $rows;
+            $most = $steps;
+        }
+        $least = max(1, (int) ceil($least - 1e-9));
+        $most -= $least;
+        $missing = $h[0];
+        [$bar, $cut, $under] = $this->scan($h, $this->sizes[$f], 0, $least, $most, $ridge, $both, $gradient, $bar * $both);
+        $missingLeft = 2 * $under > $most + $least;
+        if (0 !== $missing) {
+            $missingLeft = false;
+            [$higher, $with] = $this->scan($h, $this->sizes[$f], $missing, $least, $most, $ridge, $both, $gradient, $bar);
+            if ($with > 0) {
+                $bar = $higher;
+                $cut = $with;
+                $missingLeft = true;
+            }
+        }
+
+        return 0 === $cut ? null : new Division($f, ($bar / $both + $base - $parent) * $unit, $cut, $cut + 1, null, $missingLeft);
+    }
+
+    /**
+     * Hot loop: with l of the gradient g and a of the curvature t on the left, a cut scores g²/t + (t l − a g)² / (t a (t − a)). It is
+     * compared without dividing.
+     *
+     * @param array<int, int> $h
+     * @param int             $start what goes left besides
+     * @param float           $bar   what has to be surpassed, in units of the second term times t
+     *
+     * @return array{float, int, int} the best of that, its code, rows on the left; code 0: none
+     */
+    private function scan(array $h, int $last, int $start, int $least, int $most, float $ridge, float $both, float $gradient, float $bar): array
+    {
         $countBits = $this->packing->countBits;
         $countMask = $this->packing->countMask;
         $curveMask = $this->packing->curveMask;
         $shift = $this->packing->gradientShift;
-        $ridge = $this->limits->ridge;
-        $total = $node->total;
-        $gradient = ($total >> $shift) * $g1;
-        $steps = $total >> $countBits & $curveMask;
-        $curve = $steps * $h1;
-        // Without counts in the numbers, rows are told by their curvature.
         $counted = $countBits > 0;
-        $most = $counted ? $rows : $steps;
-        $least = $counted ? $this->limits->rows : $this->limits->rows * $steps / $rows;
-        $least = max(1, (int) ceil($least - 1e-9));
-        $most -= $least;
-        $both = $curve + 2 * $ridge;
-        $parent = $gradient * $gradient / ($curve + $ridge);
-        $best = $parent + 1e-9 * abs($parent) + 1e-12;
         $cut = $under = 0;
-        $acc = 0;
-        for ($k = 1, $last = $this->sizes[$f]; $k <= $last; ++$k) {
+        $acc = $start;
+        for ($k = 1; $k <= $last; ++$k) {
             $own = $h[$k];
             if (0 === $own) {
                 continue;
             }
             $acc += $own;
-            $stepsLeft = $acc >> $countBits & $curveMask;
-            $size = $counted ? $acc & $countMask : $stepsLeft;
+            $steps = $acc >> $countBits & $curveMask;
+            $size = $counted ? $acc & $countMask : $steps;
             if ($size < $least) {
                 continue;
             }
             if ($size > $most) {
                 break;
             }
-            $a = $stepsLeft * $h1 + $ridge;
-            $b = $both - $a;
-            $left = ($acc >> $shift) * $g1;
-            $right = $gradient - $left;
-            $score = ($left * $left * $b + $right * $right * $a) / ($a * $b);
-            if ($score > $best) {
-                $best = $score;
+            $a = $steps + $ridge;
+            $d = $both * ($acc >> $shift) - $a * $gradient;
+            $d *= $d;
+            $ab = $a * ($both - $a);
+            if ($d > $bar * $ab) {
+                $bar = $d / $ab;
                 $cut = $k;
                 $under = $size;
             }
         }
 
-        return 0 === $cut ? null : new Division($f, $best - $parent, $cut, $cut + 1, null, 2 * $under > $most + $least);
+        return [$bar, $cut, $under];
     }
 
     /**
-     * The same where values are missing, or leaves may only rise or fall with the column.
+     * Leaves may only rise or fall with the column, or with one above.
      *
      * @param array<int, int>     $h
      * @param array{float, float} $scale

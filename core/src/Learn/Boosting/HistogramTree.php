@@ -10,28 +10,35 @@ use Dokimos\Core\Learn\Tree\Division;
  * Grows trees for boosting on histograms of codes: the leaf that gains most is divided next. Ke et al. 2017; second-order gains: Chen
  * and Guestrin 2016, equation 7. A child's histogram is its parent's less its sibling's.
  */
-final readonly class HistogramTree
+final class HistogramTree
 {
     /** Columns that share a number of codes, one byte each. */
     private const PER = 5;
     private const BINS = 256;
 
     /** @var list<list<int>> codes of five columns in one number, per row */
-    private array $packs;
-    private CutSearch $search;
+    private readonly array $packs;
+    private readonly CutSearch $search;
+    private readonly RowOrder $order;
 
     /**
-     * @param list<list<int>> $codes  per column, one code per row, less than 256
-     * @param list<int>       $sizes  per column, the largest code
-     * @param list<bool>      $levels per column, whether the codes have no order
+     * @param \Closure(list<int>): list<list<int>> $codes  of some columns, one code per row, less than 256; asked for a few columns at a
+     *                                                    time, so that no more lie unpacked in memory
+     * @param list<int>                           $sizes  per column, the largest code
+     * @param list<bool>                          $levels per column, whether the codes have no order
      */
-    public function __construct(array $codes, private array $sizes, array $levels, private Packing $packing, private TreeLimits $limits)
+    public function __construct(\Closure $codes, private readonly array $sizes, array $levels, private readonly Packing $packing, private readonly TreeLimits $limits)
     {
+        $this->order = new RowOrder([]);
         $this->search = new CutSearch($sizes, $levels, $packing, $limits);
         $packs = [];
-        foreach (array_chunk($codes, self::PER) as $group) {
-            $pack = $group[0];
-            foreach (\array_slice($group, 1, null, true) as $place => $column) {
+        foreach (array_chunk(array_keys($sizes), self::PER) as $group) {
+            $pack = [];
+            foreach ($codes($group) as $place => $column) {
+                if (0 === $place) {
+                    $pack = $column;
+                    continue;
+                }
                 $shift = 8 * $place;
                 foreach ($column as $i => $code) {
                     $pack[$i] |= $code << $shift;
@@ -52,17 +59,18 @@ final readonly class HistogramTree
      */
     public function grow(array $rows, array $packed, float $gradientStep, float $curveStep, array $use): array
     {
+        $this->order->begin($rows);
         $total = 0;
         foreach ($rows as $r) {
             $total += $packed[$r];
         }
         $scale = [$gradientStep, $curveStep];
-        $sprouts = [new Sprout($rows, 0, -\INF, \INF, $total)];
+        $sprouts = [new Sprout(0, \count($rows), 0, -\INF, \INF, $total)];
         $sprouts[0]->value = $this->value($total, $scale, -\INF, \INF);
         if ($this->limits->leaves < 2) {
             return $sprouts;
         }
-        $sprouts[0]->histograms = $this->histograms($rows, $packed, $use);
+        $sprouts[0]->histograms = $this->histograms($sprouts[0], $packed, $use);
         $this->consider($sprouts[0], $use, $scale);
         for ($leaves = 1; $leaves < $this->limits->leaves; ++$leaves) {
             $next = null;
@@ -95,19 +103,19 @@ final readonly class HistogramTree
         $by = $node->best ?? throw new \LogicException('Nothing divides this node.');
         // Leaves of the last level are not told apart: each row is routed once, when its sum is.
         $whole = !$this->limits->parted && $node->depth + 1 >= $this->limits->depth;
-        [$left, $right] = $whole ? [[], []] : $this->parted($node->rows, $by);
+        $middle = $whole ? $node->from : $this->order->part($node->depth, $node->from, $node->end, $this->packs[intdiv($by->feature, self::PER)], 8 * ($by->feature % self::PER), null === $by->left ? null : $this->goesLeft($by), $by->cut, $by->missingLeft ? 0 : 1);
         $leftSum = self::leftOf($node->histograms[$by->feature], $by);
-        $a = new Sprout($left, $node->depth + 1, $node->low, $node->high, $leftSum);
-        $b = new Sprout($right, $node->depth + 1, $node->low, $node->high, $node->total - $leftSum);
+        $a = new Sprout($node->from, $middle, $node->depth + 1, $node->low, $node->high, $leftSum);
+        $b = new Sprout($middle, $whole ? $middle : $node->end, $node->depth + 1, $node->low, $node->high, $node->total - $leftSum);
         $a->value = $this->value($a->total, $scale, $node->low, $node->high);
         $b->value = $this->value($b->total, $scale, $node->low, $node->high);
         $rising = null === $by->left ? $this->limits->rising[$by->feature] : 0;
         if (0 !== $rising) {
-            $middle = ($a->value + $b->value) / 2;
+            $between = ($a->value + $b->value) / 2;
             if ($rising > 0) {
-                $a->high = $b->low = $middle;
+                $a->high = $b->low = $between;
             } else {
-                $a->low = $b->high = $middle;
+                $a->low = $b->high = $between;
             }
         }
         $node->left = \count($sprouts);
@@ -115,14 +123,19 @@ final readonly class HistogramTree
         $sprouts[] = $a;
         $sprouts[] = $b;
         if ($more && $a->depth < $this->limits->depth) {
-            [$less, $greater] = \count($left) <= \count($right) ? [$a, $b] : [$b, $a];
-            $less->histograms = $this->histograms($less->rows, $packed, $use);
-            $greater->histograms = self::rest($node->histograms, $less->histograms);
+            [$less, $greater] = $a->end - $a->from <= $b->end - $b->from ? [$a, $b] : [$b, $a];
+            $less->histograms = $this->histograms($less, $packed, $use);
+            $greater->histograms = self::rest($node, $less->histograms);
             $this->consider($a, $use, $scale);
             $this->consider($b, $use, $scale);
         }
         $node->histograms = [];
-        $node->rows = $whole ? $node->rows : [];
+    }
+
+    /** @return list<int> the rows of a leaf that stands by itself */
+    public function rows(Sprout $leaf): array
+    {
+        return \array_slice($this->order->of($leaf->depth), $leaf->from, $leaf->end - $leaf->from);
     }
 
     /** @param array<int, int> $h */
@@ -154,20 +167,23 @@ final readonly class HistogramTree
     public function added(array $sprouts, array $sums): array
     {
         foreach ($sprouts as $s) {
+            $order = $this->order->of($s->depth);
+            $end = $s->end;
             if ($s->left < 0) {
                 $v = $s->value;
-                foreach ($s->rows as $r) {
-                    $sums[$r] += $v;
+                for ($i = $s->from; $i < $end; ++$i) {
+                    $sums[$order[$i]] += $v;
                 }
-            } elseif ([] !== $s->rows && null !== $s->best) {
+            } elseif (null !== $s->best && !$this->limits->parted && $s->depth + 1 >= $this->limits->depth) {
                 $goes = $this->goesLeft($s->best);
                 $pack = $this->packs[intdiv($s->best->feature, self::PER)];
                 $shift = 8 * ($s->best->feature % self::PER);
                 $value = [];
-                foreach ($goes as $k => $isLeft) {
+                foreach ($goes as $isLeft) {
                     $value[] = $sprouts[$isLeft ? $s->left : $s->right]->value;
                 }
-                foreach ($s->rows as $r) {
+                for ($i = $s->from; $i < $end; ++$i) {
+                    $r = $order[$i];
                     $sums[$r] += $value[$pack[$r] >> $shift & 255];
                 }
             }
@@ -195,41 +211,24 @@ final readonly class HistogramTree
     }
 
     /**
-     * Hot loop: five columns at a time, one number of codes and one of sums per row.
+     * Five columns at a time.
      *
-     * @param list<int>  $rows
      * @param list<int>  $packed
      * @param list<bool> $use
      *
      * @return list<array<int, int>> one histogram per column; empty where no column of the five is used
      */
-    private function histograms(array $rows, array $packed, array $use): array
+    private function histograms(Sprout $node, array $packed, array $use): array
     {
         $out = [];
-        $zero = array_fill(0, self::BINS, 0);
         $columns = \count($this->sizes);
+        $order = $this->order->of($node->depth);
         foreach ($this->packs as $g => $pack) {
             $first = $g * self::PER;
-            if (!\in_array(true, \array_slice($use, $first, self::PER), true)) {
-                for ($k = 0; $k < self::PER && $first + $k < $columns; ++$k) {
-                    $out[] = [];
-                }
-                continue;
-            }
-            $h0 = $h1 = $h2 = $h3 = $h4 = $zero;
-            foreach ($rows as $r) {
-                $v = $pack[$r];
-                $w = $packed[$r];
-                $h0[$v & 255] += $w;
-                $h1[$v >> 8 & 255] += $w;
-                $h2[$v >> 16 & 255] += $w;
-                $h3[$v >> 24 & 255] += $w;
-                $h4[$v >> 32] += $w;
-            }
-            foreach ([$h0, $h1, $h2, $h3, $h4] as $k => $h) {
-                if ($first + $k < $columns) {
-                    $out[] = $h;
-                }
+            $most = min(self::PER, $columns - $first);
+            $five = \in_array(true, \array_slice($use, $first, self::PER), true) ? self::five($order, $node->from, $node->end, $pack, $packed) : [[], [], [], [], []];
+            for ($k = 0; $k < $most; ++$k) {
+                $out[] = $five[$k];
             }
         }
 
@@ -237,15 +236,45 @@ final readonly class HistogramTree
     }
 
     /**
-     * @param list<array<int, int>> $parent
+     * Hot loop: one number of codes and one of sums per row.
+     *
+     * @param list<int> $order
+     * @param list<int> $pack
+     * @param list<int> $packed
+     *
+     * @return array{array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>}
+     */
+    private static function five(array $order, int $from, int $end, array $pack, array $packed): array
+    {
+        $h0 = $h1 = $h2 = $h3 = $h4 = array_fill(0, self::BINS, 0);
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $order[$i];
+            $v = $pack[$r];
+            $w = $packed[$r];
+            $h0[$v & 255] += $w;
+            $h1[$v >> 8 & 255] += $w;
+            $h2[$v >> 16 & 255] += $w;
+            $h3[$v >> 24 & 255] += $w;
+            $h4[$v >> 32] += $w;
+        }
+
+        return [$h0, $h1, $h2, $h3, $h4];
+    }
+
+    /**
+     * What is left of a node without one child. The node's own histograms are used up, which saves copying them.
+     *
      * @param list<array<int, int>> $child
      *
      * @return list<array<int, int>>
      */
-    private static function rest(array $parent, array $child): array
+    private static function rest(Sprout $node, array $child): array
     {
+        $parent = $node->histograms;
+        $node->histograms = [];
         foreach ($child as $f => $own) {
             $h = $parent[$f];
+            $parent[$f] = [];
             foreach ($own as $k => $v) {
                 if (0 !== $v) {
                     $h[$k] -= $v;
@@ -274,56 +303,16 @@ final readonly class HistogramTree
      */
     private function consider(Sprout $node, array $use, array $scale): void
     {
-        $rows = \count($node->rows);
+        $rows = $node->end - $node->from;
         if ($rows < 2 * $this->limits->rows || $node->depth >= $this->limits->depth) {
             return;
         }
         $best = null;
         foreach ($node->histograms as $f => $h) {
-            if (!$use[$f]) {
-                continue;
-            }
-            $found = $this->search->best($f, $h, $node, $scale, $rows);
-            if (null !== $found && (null === $best || $found->gain > $best->gain * (1 + 1e-12))) {
-                $best = $found;
+            if ($use[$f]) {
+                $best = $this->search->best($f, $h, $node, $scale, $rows, $best->gain ?? 0.0) ?? $best;
             }
         }
         $node->best = $best;
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return array{list<int>, list<int>}
-     */
-    private function parted(array $rows, Division $by): array
-    {
-        $pack = $this->packs[intdiv($by->feature, self::PER)];
-        $shift = 8 * ($by->feature % self::PER);
-        $left = $right = [];
-        if (null !== $by->left) {
-            $in = $this->goesLeft($by);
-            foreach ($rows as $r) {
-                if ($in[$pack[$r] >> $shift & 255]) {
-                    $left[] = $r;
-                } else {
-                    $right[] = $r;
-                }
-            }
-
-            return [$left, $right];
-        }
-        $cut = $by->cut;
-        $least = $by->missingLeft ? 0 : 1;
-        foreach ($rows as $r) {
-            $k = $pack[$r] >> $shift & 255;
-            if ($k <= $cut && $k >= $least) {
-                $left[] = $r;
-            } else {
-                $right[] = $r;
-            }
-        }
-
-        return [$left, $right];
     }
 }

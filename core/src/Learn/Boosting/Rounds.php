@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Design\RowCodes;
 use Dokimos\Core\Learn\Forest\RandomForest;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Grove;
@@ -30,10 +31,12 @@ final class Rounds
     /** @var ?list<float> */
     private ?array $heldWeights;
     private readonly Packing $packing;
+    /** @var list<int> */
+    private readonly array $places;
     /** @var array<int, float> */
     private array $gains;
-    /** @var ?list<list<int>> codes of the training rows, where they are needed again */
-    private ?array $cells = null;
+    /** Codes of the training rows, where they are needed again. */
+    private ?RowCodes $cells = null;
 
     /**
      * @param list<int>                            $rows
@@ -49,6 +52,7 @@ final class Rounds
         $this->weights = null === $task->weights ? null : self::of($task->weights, $rows);
         $this->heldWeights = null === $task->weights ? null : self::of($task->weights, $held);
         $this->packing = new Packing(\count($rows));
+        $this->places = [] === $rows ? [] : range(0, \count($rows) - 1);
         $this->gains = array_fill(0, \count($codes->columns), 0.0);
     }
 
@@ -76,8 +80,7 @@ final class Rounds
     public function all(Progress $progress): void
     {
         $quantile = (float) $this->settings['quantile'];
-        $cells = $this->codes->of($this->task->table, $this->rows);
-        $heldCells = $this->codes->of($this->task->table, $this->held);
+        $heldCells = RowCodes::of($this->codes->of($this->task->table, $this->held), \count($this->held));
         $this->starts = $this->starts();
         $each = \count($this->starts);
         $sums = $heldSums = [];
@@ -87,12 +90,14 @@ final class Rounds
         }
         $patience = [] === $this->held ? \PHP_INT_MAX : (int) $this->settings['patience'];
         $least = \INF;
-        $rounds = [] === $cells ? 0 : (int) $this->settings['trees'];
-        $engine = $this->engine($cells);
+        $rounds = [] === $this->codes->columns ? 0 : (int) $this->settings['trees'];
+        $engine = $this->engine();
         for ($round = 1; $round <= $rounds; ++$round) {
-            $slopes = $this->slopes($sums, $quantile);
+            $packed = $this->packed($sums, $quantile);
             for ($class = 0; $class < $each; ++$class) {
-                $sums[$class] = $this->tree($engine, $slopes[$class], $sums[$class], $quantile);
+                $own = $sums[$class];
+                $sums[$class] = [];
+                $sums[$class] = $this->tree($engine, $packed[$class], $own, $quantile);
                 $t = \count($this->grove->roots) - 1;
                 if ([] !== $this->held) {
                     $heldSums[$class] = $this->grove->add($heldCells, $heldSums[$class], 0, $t, $t + 1);
@@ -114,8 +119,7 @@ final class Rounds
         $this->grove->keep($this->best * $each);
     }
 
-    /** @param list<list<int>> $cells */
-    private function engine(array $cells): HistogramTree
+    private function engine(): HistogramTree
     {
         $sizes = $levels = [];
         foreach ($this->codes->columns as $f => $_) {
@@ -124,7 +128,7 @@ final class Rounds
         }
         $depth = (int) $this->settings['depth'];
 
-        return new HistogramTree($cells, $sizes, $levels, $this->packing, new TreeLimits((int) $this->settings['leaves'], 0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['ridge'], $this->rising, Loss::Quantile === $this->loss));
+        return new HistogramTree(fn (array $some): array => array_values(array_filter($this->codes->of($this->task->table, $this->rows, $some), static fn (array $column): bool => [] !== $column)), $sizes, $levels, $this->packing, new TreeLimits((int) $this->settings['leaves'], 0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['ridge'], $this->rising, Loss::Quantile === $this->loss));
     }
 
     /** @return list<float> the answer without a tree, on the scale of the sums */
@@ -167,12 +171,15 @@ final class Rounds
     /**
      * @param list<list<float>> $sums
      *
-     * @return list<array{list<float>, list<float>}> per class: slope and curvature of every row
+     * @return list<array{list<int>, float, float}> per class: slope and curvature of every row, as Packing gives them
      */
-    private function slopes(array $sums, float $quantile): array
+    private function packed(array $sums, float $quantile): array
     {
+        if (Loss::Log === $this->loss && null === $this->weights) {
+            return [$this->packing->ofOdds($this->y, $sums[0])];
+        }
         if (Loss::Several !== $this->loss) {
-            return [$this->loss->slopes($this->y, $sums[0], $this->weights, $quantile)];
+            return [$this->packing->pack(...$this->loss->slopes($this->y, $sums[0], $this->weights, $quantile))];
         }
         $out = [];
         foreach (Loss::shares($sums) as $class => $shares) {
@@ -182,7 +189,7 @@ final class Rounds
                 $g[] = $w * (((int) $this->y[$i] === $class ? 1.0 : 0.0) - $p);
                 $h[] = $w * max(1e-6, $p * (1.0 - $p));
             }
-            $out[] = [$g, $h];
+            $out[] = $this->packing->pack($g, $h);
         }
 
         return $out;
@@ -191,16 +198,16 @@ final class Rounds
     /**
      * Grows one tree and adds it to the sums of the training rows.
      *
-     * @param array{list<float>, list<float>} $slopes
-     * @param list<float>                     $sums
+     * @param array{list<int>, float, float} $slopes as Packing gives them
+     * @param list<float>                    $sums
      *
      * @return list<float>
      */
     private function tree(HistogramTree $engine, array $slopes, array $sums, float $quantile): array
     {
-        [$packed, $gradientStep, $curveStep] = $this->packing->pack(...$slopes);
+        [$packed, $gradientStep, $curveStep] = $slopes;
         $n = \count($this->rows);
-        $rows = range(0, $n - 1);
+        $rows = $this->places;
         $sampled = (float) $this->settings['rows'] < 1.0;
         if ($sampled) {
             $rows = \array_slice($this->random->shuffleArray($rows), 0, max(1, (int) round((float) $this->settings['rows'] * $n)));
@@ -220,7 +227,7 @@ final class Rounds
                 continue;
             }
             if (Loss::Quantile === $this->loss) {
-                $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $s->rows), $quantile);
+                $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $engine->rows($s)), $quantile);
             }
             $s->value *= $rate;
         }
@@ -229,7 +236,7 @@ final class Rounds
         $t = \count($this->grove->roots) - 1;
 
         // Rows that did not grow the tree have to walk through it.
-        return $sampled ? $this->grove->add($this->cells ??= $this->codes->of($this->task->table, $this->rows), array_values($sums), 0, $t, $t + 1) : array_values($sums);
+        return $sampled ? $this->grove->add($this->cells ??= RowCodes::of($this->codes->of($this->task->table, $this->rows), \count($this->rows)), array_values($sums), 0, $t, $t + 1) : array_values($sums);
     }
 
     /** @param list<Sprout> $sprouts */

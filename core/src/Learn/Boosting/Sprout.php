@@ -17,11 +17,12 @@ final class Sprout
     public int $right = -1;
 
     /**
-     * @param list<int> $rows  until it is divided
-     * @param float     $low   what its answer may not fall below, where the model may only rise or fall
-     * @param int       $total gradient, curvature and count of its rows, packed
+     * @param int   $from  where its rows begin among those of its depth
+     * @param int   $end   after the last; where rows of the last level are not told apart, no more than $from
+     * @param float $low   what its answer may not fall below, where the model may only rise or fall
+     * @param int   $total gradient, curvature and count of its rows, packed
      */
-    public function __construct(public array $rows, public int $depth, public float $low, public float $high, public int $total)
+    public function __construct(public int $from, public int $end, public int $depth, public float $low, public float $high, public int $total)
     {
     }
 }

@@ -12,9 +12,6 @@ use Dokimos\Core\Table\Table;
 /** Many trees; the answer is the mean of theirs. */
 final readonly class ForestModel implements TellsClasses
 {
-    /** Rows are answered for in parts, so that a large table needs no more memory than a small one. */
-    private const PART = 65536;
-
     /**
      * @param ?list<string>                              $classes    null for a number
      * @param list<array{column: string, share: float}>  $importance of all that impurity fell by, the share of each column; largest first
@@ -90,12 +87,8 @@ final readonly class ForestModel implements TellsClasses
     {
         $out = [];
         $trees = max(1, \count($this->grove->roots));
-        $features = $this->grove->features();
-        foreach (array_chunk($rows ?? array_keys(array_fill(0, max(1, $table->rows), 0)), self::PART) as $part) {
-            if (0 === $table->rows) {
-                break;
-            }
-            foreach ($this->grove->add($this->codes->of($table, $part, $features), array_fill(0, \count($part), 0.0), $class) as $sum) {
+        foreach ($this->codes->parts($table, $rows, $this->grove->features()) as $codes) {
+            foreach ($this->grove->add($codes, array_values(array_fill(0, $codes->rows, 0.0)), $class) as $sum) {
                 $out[] = $sum / $trees;
             }
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Forest;
 
+use Dokimos\Core\Design\RowCodes;
 use Dokimos\Core\Learn\Tree\Grove;
 
 /** What trees say of rows that they were not grown on: an honest error without a fold. */
@@ -12,10 +13,13 @@ final class OutOfBag
     private const POINTS = 40;
     /** Enough rows to draw the curve; of more, every so-manieth is asked. */
     private const MOST = 20_000;
+    /** As many codes are kept for it. */
+    private const CODES = 4_000_000;
 
     /** @var list<int> */
     private array $asked = [];
-    /** @var array<int, array<int, float>> per value of a leaf, one sum per asked row */
+    private readonly RowCodes $codes;
+    /** @var array<int, list<float>> per value of a leaf, one sum per asked row */
     private array $sums = [];
     /** @var array<int, int> */
     private array $times = [];
@@ -23,24 +27,36 @@ final class OutOfBag
     private array $curve = [];
     private int $next = 1;
 
-    /** @param list<int|float> $y */
-    public function __construct(private readonly array $y, private readonly int $classes, private readonly int $width)
+    /**
+     * @param list<int|float> $y
+     * @param list<list<int>> $cells codes of the training rows, by column
+     */
+    public function __construct(private readonly array $y, private readonly int $classes, private readonly int $width, array $cells)
     {
-        $step = max(1, intdiv(\count($y), self::MOST));
+        $most = max(1, min(self::MOST, intdiv(self::CODES, max(1, \count($cells)))));
+        $step = max(1, (int) ceil(\count($y) / $most));
         for ($i = 0, $n = \count($y); $i < $n; $i += $step) {
             $this->asked[] = $i;
         }
+        $own = [];
+        foreach ($cells as $column) {
+            $some = [];
+            foreach ($this->asked as $row) {
+                $some[] = $column[$row];
+            }
+            $own[] = $some;
+        }
+        $this->codes = RowCodes::of($own, \count($this->asked));
         $zeros = array_values(array_fill(0, \count($this->asked), 0.0));
-        $this->sums = array_fill(0, $width, $zeros);
+        $this->sums = array_values(array_fill(0, $width, $zeros));
         $this->times = array_values(array_fill(0, \count($this->asked), 0));
     }
 
     /**
-     * @param int             $tree  its place in the grove; the first is no tree but the mean of all rows
-     * @param list<list<int>> $cells codes of the training rows
-     * @param list<int>       $times how often each row was drawn for the tree
+     * @param int       $tree  its place in the grove; the first is no tree but the mean of all rows
+     * @param list<int> $times how often each row was drawn for the tree
      */
-    public function tell(Grove $grove, int $tree, array $cells, array $times): void
+    public function tell(Grove $grove, int $tree, array $times): void
     {
         $places = [];
         foreach ($this->asked as $place => $row) {
@@ -51,19 +67,8 @@ final class OutOfBag
         if ([] === $places) {
             return;
         }
-        $codes = [];
-        foreach ($cells as $column) {
-            $own = [];
-            foreach ($places as $place) {
-                $own[] = $column[$this->asked[$place]];
-            }
-            $codes[] = $own;
-        }
-        $zeros = array_values(array_fill(0, \count($places), 0.0));
         for ($k = 0; $k < $this->width; ++$k) {
-            foreach ($grove->add($codes, $zeros, $k, $tree, $tree + 1) as $i => $v) {
-                $this->sums[$k][$places[$i]] += $v;
-            }
+            $this->sums[$k] = $grove->add($this->codes, $this->sums[$k], $k, $tree, $tree + 1, 1, $places);
         }
         foreach ($places as $place) {
             ++$this->times[$place];

@@ -104,7 +104,7 @@ final readonly class RandomForest implements Learner
         $drawn = max(1, (int) round((float) $this->settings['sample'] * $n));
         $trees = (int) $this->settings['trees'];
         $gains = array_fill(0, \count($cells), 0.0);
-        $bag = new OutOfBag($y, $classes, $width);
+        $bag = new OutOfBag($y, $classes, $width, $cells);
         for ($t = 0; $t < $trees; ++$t) {
             $times = array_fill(0, $n, 0);
             for ($i = 0; $i < $drawn; ++$i) {
@@ -124,7 +124,7 @@ final readonly class RandomForest implements Learner
                     $gains[$by->feature] += $by->gain;
                 }
             }
-            $bag->tell($grove, $t + 1, $cells, $times);
+            $bag->tell($grove, $t + 1, $times);
             $progress->report(($t + 1) / $trees);
         }
         $notes = $balance->notes();

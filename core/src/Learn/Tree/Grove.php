@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Design\RowCodes;
+
 /**
  * Many trees on the same codes (Design\Codes), packed into flat lists of one entry per node, so that all rows walk through one tree at a
  * time. The left child of a node is the next node.
@@ -12,6 +14,9 @@ final class Grove
 {
     private const LEAF = 0xFFFF;
     private const SET = 2;
+    /** In the word of a node, from the lowest bits: the column, whether a set decides, the least code, the cut or set, how far the right child is. */
+    private const COLUMN = 0x3FFF;
+    private const IS_SET = 0x4000;
 
     /** @var list<int> where each tree begins */
     public array $roots = [];
@@ -27,6 +32,9 @@ final class Grove
     private array $value = [];
     /** @var list<array<int, true>> */
     private array $sets = [];
+
+    /** @var list<int> of finished trees */
+    private array $words = [];
 
     /** @param int $width values of a leaf: one per class for a forest of several, else one */
     public function __construct(public readonly int $width = 1)
@@ -106,45 +114,59 @@ final class Grove
         $this->least = \array_slice($this->least, 0, $nodes);
         $this->right = \array_slice($this->right, 0, $nodes);
         $this->value = \array_slice($this->value, 0, $nodes * $this->width);
+        $this->words = \array_slice($this->words, 0, $nodes);
     }
 
     /**
      * Adds what some trees say to sums. Hot loop: all rows through one tree, then the next.
      *
-     * @param list<list<int>> $codes per column, one code per row
-     * @param list<float>     $sums  one per row
-     * @param int             $class which of the values of a leaf
+     * @param list<float> $sums  one per row
+     * @param int         $class which of the values of a leaf
+     * @param ?list<int>  $rows  places of the rows wanted; null = all
      *
-     * @return list<float>
+     * @return list<float> as long as given
      */
-    public function add(array $codes, array $sums, int $class = 0, int $from = 0, ?int $to = null, int $every = 1): array
+    public function add(RowCodes $codes, array $sums, int $class = 0, int $from = 0, ?int $to = null, int $every = 1, ?array $rows = null): array
     {
-        $feature = $this->feature;
-        $cut = $this->cut;
-        $least = $this->least;
-        $right = $this->right;
+        $words = $this->words();
+        $flat = $codes->codes;
+        $stride = $codes->stride;
         $value = $this->value;
         $sets = $this->sets;
         $width = $this->width;
+        $rows ??= array_keys($sums);
         $to ??= \count($this->roots);
         for ($t = $from; $t < $to; $t += $every) {
             $root = $this->roots[$t];
-            foreach ($sums as $i => $sum) {
+            foreach ($rows as $i) {
+                $at = $i * $stride;
                 $node = $root;
-                while (($f = $feature[$node]) >= 0) {
-                    $k = $codes[$f][$i];
-                    $l = $least[$node];
-                    if ($l < 2) {
-                        $node = $k <= $cut[$node] && $k >= $l ? $node + 1 : $right[$node];
+                while (($w = $words[$node]) >= 0) {
+                    $k = $flat[$at + ($w & self::COLUMN)];
+                    if (($w & self::IS_SET) === 0) {
+                        // What is missing has code 0: one less is larger than any cut.
+                        $node += ($k - ($w >> 15 & 1) & 0xFFFF) <= ($w >> 16 & 0xFFFFFF) ? 1 : $w >> 40;
                     } else {
-                        $node = isset($sets[$cut[$node]][$k]) ? $node + 1 : $right[$node];
+                        $node += isset($sets[$w >> 16 & 0xFFFFFF][$k]) ? 1 : $w >> 40;
                     }
                 }
-                $sums[$i] = $sum + $value[$node * $width + $class];
+                $sums[$i] += $value[$node * $width + $class];
             }
         }
 
-        return $sums;
+        return array_values($sums);
+    }
+
+    /** @return list<int> per node: where a row is looked up next, in one number; -1 for a leaf */
+    private function words(): array
+    {
+        for ($i = \count($this->words), $n = \count($this->feature); $i < $n; ++$i) {
+            $f = $this->feature[$i];
+            $least = $this->least[$i];
+            $this->words[] = $f < 0 ? -1 : $f | (self::SET === $least ? self::IS_SET | $this->cut[$i] << 16 : $least << 15 | ($this->cut[$i] - $least) << 16) | ($this->right[$i] - $i) << 40;
+        }
+
+        return $this->words;
     }
 
     /** @return list<int> columns that any tree asks about, ascending */
