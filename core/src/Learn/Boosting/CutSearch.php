@@ -53,7 +53,8 @@ final readonly class CutSearch
         $unit = $scale[0] * $scale[0] / $scale[1];
         $ridge = $this->limits->ridge / $scale[1];
         $steps = $node->total >> $this->packing->countBits & $this->packing->curveMask;
-        if (0 === $steps) {
+        // No slope is left, or none that squares to a number.
+        if (0 === $steps || $unit <= 0.0) {
             return null;
         }
         $gradient = (float) ($node->total >> $this->packing->gradientShift);
