@@ -2,7 +2,7 @@
 SHELL := /bin/bash
 PORT ?= 8080
 HOST ?= 127.0.0.1
-JIT := -d opcache.enable_cli=1 -d opcache.file_update_protection=0 -d opcache.jit_buffer_size=128M -d opcache.jit=1254 -d pcov.enabled=0
+JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
 .PHONY: demo demo-reset start test check bench coverage findings reference screenshots openapi install build format
 

@@ -4,13 +4,12 @@ declare(strict_types=1);
 
 namespace App\Benchmarks;
 
+use App\Operation\Compiled;
 use Symfony\Component\Process\Process;
 
 /** Runs an installation of its own and measures it. Times are wall clock unless a line says CPU. */
 final class Bench
 {
-    private const JIT = ['-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.jit=1254', '-d', 'pcov.enabled=0', '-d', 'memory_limit=2G'];
-
     /** @var list<array{string, string, string}> what, measured, wanted */
     public array $lines = [];
     private ?Process $server = null;
@@ -31,7 +30,7 @@ final class Bench
     /** @param list<string> $arguments */
     public function php(array $arguments, int $timeout = 1200): string
     {
-        $process = new Process([\PHP_BINARY, ...self::JIT, ...$arguments], $this->root, ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'DOKIMOS_DEMO' => '1'], null, $timeout);
+        $process = new Process([\PHP_BINARY, ...Compiled::options(), '-d', 'memory_limit=2G', ...$arguments], $this->root, ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'DOKIMOS_DEMO' => '1'], null, $timeout);
 
         return $process->mustRun()->getOutput();
     }

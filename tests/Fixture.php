@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests;
 
+use App\Operation\Compiled;
 use Symfony\Component\Process\Process;
 
 /** An installation with a small demo in it, made once and made anew when the code changes. */
@@ -37,7 +38,7 @@ final class Fixture
     /** @param list<string> $arguments */
     public static function console(array $arguments, ?string $input = null, ?string $data = null): Process
     {
-        return self::run([\PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.jit=1254', 'bin/console', ...$arguments], $input, $data);
+        return self::run([\PHP_BINARY, ...Compiled::options(), 'bin/console', ...$arguments], $input, $data);
     }
 
     /** @param list<string> $command */

@@ -50,7 +50,7 @@ final class ServeCommand extends Command
             $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => '4']);
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
-            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', '-d', 'pcov.enabled=0', '-d', 'opcache.enable_cli=1', '-d', 'opcache.file_update_protection=0', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.jit=1254', 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
+            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
         }
         $stop = function (): void {
             $this->stopping = true;

@@ -23,9 +23,9 @@ final class HistogramTree
 
     /**
      * @param \Closure(list<int>): list<list<int>> $codes  of some columns, one code per row, less than 256; asked for a few columns at a
-     *                                                    time, so that no more lie unpacked in memory
-     * @param list<int>                           $sizes  per column, the largest code
-     * @param list<bool>                          $levels per column, whether the codes have no order
+     *                                                     time, so that no more lie unpacked in memory
+     * @param list<int>                            $sizes  per column, the largest code
+     * @param list<bool>                           $levels per column, whether the codes have no order
      */
     public function __construct(\Closure $codes, private readonly array $sizes, array $levels, private readonly Packing $packing, private readonly TreeLimits $limits)
     {

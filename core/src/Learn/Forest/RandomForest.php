@@ -110,6 +110,7 @@ final readonly class RandomForest implements Learner
             for ($i = 0; $i < $drawn; ++$i) {
                 ++$times[$random->getInt(0, $n - 1)];
             }
+            $times = array_values($times);
             $own = $drawnWeights = [];
             foreach ($times as $i => $many) {
                 if ($many > 0) {

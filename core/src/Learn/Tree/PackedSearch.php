@@ -24,9 +24,9 @@ final readonly class PackedSearch implements Search
     public int $mask;
 
     /**
-     * @param int       $leaf     weight of a leaf, at least
-     * @param float     $scale    what one squared step of the outcome stands for
-     * @param list<int> $outcomes in steps
+     * @param int             $leaf     weight of a leaf, at least
+     * @param float           $scale    what one squared step of the outcome stands for
+     * @param list<int>       $outcomes in steps
      * @param list<list<int>> $packs    by column: the codes of up to seven columns in one number per row, which takes less memory to go through
      * @param list<int>       $shifts   where a column's code begins in it
      * @param list<int>       $masks
@@ -86,7 +86,7 @@ final readonly class PackedSearch implements Search
                 }
             }
             foreach ($some as $f) {
-                $packs[$f] = $pack;
+                $packs[$f] = array_values($pack);
             }
         }
 
@@ -254,10 +254,10 @@ final readonly class PackedSearch implements Search
      * Hot loop: with n of weight and s in sum, and m and t of them on the left, a cut gains (n t − s m)² / (n m (n − m)). It is compared
      * without dividing.
      *
-     * @param array<int, int> $h     by code, ascending, nothing at 0
+     * @param array<int, int> $h      by code, ascending, nothing at 0
      * @param int             $packed weight and outcomes of all
      * @param int             $start  what goes left besides
-     * @param float           $bar   what has to be surpassed
+     * @param float           $bar    what has to be surpassed
      *
      * @return array{float, int, int, int} the gain times n, the code that is last on the left, the next, weight and outcomes on the left; code 0: none
      */

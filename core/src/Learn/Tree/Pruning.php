@@ -9,6 +9,9 @@ use Dokimos\Core\Math\Distribution\Binomial;
 /** Which divisions of a grown tree are worth keeping. Formulas: docs/methods/tree.md. */
 final class Pruning
 {
+    /** Answers kept, at most. */
+    private const KEPT = 100_000;
+
     /**
      * The weakest-link path (Breiman et al. 1984, chapter 3): from which complexity cost on which subtree is optimal.
      *
@@ -134,21 +137,40 @@ final class Pruning
         return 0.0 === $errors ? -expm1(log($confidence) / $rows) : self::upperLimit((int) $errors, (int) $rows, $confidence);
     }
 
-    /** Bisection in p: the chance of at most so many errors falls as p grows. */
+    /**
+     * Newton's steps in p within bounds that close in: the chance of at most so many errors falls as p grows, by the chance of exactly
+     * so many among one row less. The same leaf is asked about again and again while rules are shortened, so answers are kept.
+     */
     private static function upperLimit(int $errors, int $rows, float $confidence): float
     {
+        /** @var array<string, float> $known */
+        static $known = [];
+        $key = $errors.'/'.$rows.'/'.$confidence;
+        if (isset($known[$key])) {
+            return $known[$key];
+        }
+        if (\count($known) >= self::KEPT) {
+            $known = [];
+        }
         $low = $errors / $rows;
         $high = 1.0;
+        $p = min(0.5 + $low / 2, $low + sqrt(($low * (1.0 - $low) + 1.0 / $rows) / $rows));
         for ($i = 0; $i < 200 && $high - $low > 1e-16 * $high; ++$i) {
-            $middle = ($low + $high) / 2;
-            if ((new Binomial($rows, $middle))->cdf($errors) > $confidence) {
-                $low = $middle;
+            $over = (new Binomial($rows, $p))->cdf($errors) - $confidence;
+            if ($over > 0.0) {
+                $low = $p;
             } else {
-                $high = $middle;
+                $high = $p;
             }
+            $fall = $rows * (new Binomial($rows - 1, $p))->pmf($errors);
+            $next = $fall > 0.0 ? $p + $over / $fall : $low;
+            if (abs($next - $p) <= 1e-15 * $p) {
+                break;
+            }
+            $p = $next > $low && $next < $high ? $next : ($low + $high) / 2;
         }
 
-        return ($low + $high) / 2;
+        return $known[$key] = $p;
     }
 
     /**

@@ -136,6 +136,7 @@ final class SortedRows
             }
         }
 
+        /** @var list<int> $keys */
         return $keys;
     }
 
