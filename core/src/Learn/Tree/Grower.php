@@ -45,16 +45,17 @@ final readonly class Grower
     public function grow(array $rows, ?Progress $progress = null): Grown
     {
         $grown = new Grown();
-        $waiting = [[$rows, 0, -1, false]];
+        $packs = $this->search instanceof PackedSearch && 2 === $this->cells->classes ? $this->search : null;
+        $waiting = [[$rows, 0, -1, false, $packs?->sum($rows)]];
         $all = max(1, \count($rows));
         $settled = 0;
         // Depth first, left before right: nodes come out in pre-order.
         while ([] !== $waiting) {
-            [$own, $depth, $parent, $isRight] = array_pop($waiting);
+            [$own, $depth, $parent, $isRight, $packed] = array_pop($waiting);
             if (\is_array($own) && \count($own) <= FewRows::MOST && $this->search instanceof PackedSearch) {
                 $own = FewRows::first($this->search, $own);
             }
-            $counts = $this->countsOf($own);
+            $counts = null === $packs || null === $packed ? $this->counts($own instanceof FewRows ? $own->rows() : $own) : $packs->counts($packed);
             $node = $grown->add($counts, $depth);
             if ($parent >= 0) {
                 if ($isRight) {
@@ -68,11 +69,12 @@ final readonly class Grower
                 $progress?->report(0.9 * ($settled += $own instanceof FewRows ? \count($own->rows()) : \count($own)) / $all);
                 continue;
             }
-            $grown->divisions[$node] = $best;
-            [$left, $right] = $own instanceof FewRows ? $own->parted($best) : $this->parted($own, $best);
+            $grown->divisions[$node] = $by = $best->division($this->cells);
+            [$left, $right] = $own instanceof FewRows ? $own->parted($by) : $this->parted($own, $by);
             unset($own);
-            $waiting[] = [$right, $depth + 1, $node, true];
-            $waiting[] = [$left, $depth + 1, $node, false];
+            $under = null === $packs || null === $packed ? null : ($left instanceof FewRows ? $left->packed() : $best->packed ?? $packs->sum($left));
+            $waiting[] = [$right, $depth + 1, $node, true, null === $under ? null : $packed - $under];
+            $waiting[] = [$left, $depth + 1, $node, false, $under];
         }
 
         return $grown;
@@ -89,24 +91,6 @@ final readonly class Grower
         $grown->add($this->counts($rows), 0);
 
         return $grown;
-    }
-
-    /**
-     * @param list<int>|FewRows $rows
-     *
-     * @return list<float>
-     */
-    private function countsOf(array|FewRows $rows): array
-    {
-        if (!$rows instanceof FewRows) {
-            return $this->counts($rows);
-        }
-        if (2 !== $this->cells->classes || !$this->search instanceof PackedSearch) {
-            return $this->counts($rows->rows());
-        }
-        $events = $rows->packed() >> $this->search->shift;
-
-        return [(float) (($rows->packed() & $this->search->mask) - $events), (float) $events];
     }
 
     /**
@@ -159,7 +143,7 @@ final readonly class Grower
      * @param list<int>|FewRows $rows
      * @param list<float>       $counts
      */
-    private function division(array|FewRows $rows, array $counts, int $depth): ?Division
+    private function division(array|FewRows $rows, array $counts, int $depth): ?Found
     {
         $weight = $this->criterion->weight($counts);
         $total = $this->criterion->total($counts);
@@ -180,7 +164,7 @@ final readonly class Grower
         }
 
         // What is left of a difference of large sums is no gain.
-        return null !== $best && $best->gain > 1e-10 * $total && $best->gain >= $this->limits->gain * $weight ? $best->division($this->cells) : null;
+        return null !== $best && $best->gain > 1e-10 * $total && $best->gain >= $this->limits->gain * $weight ? $best : null;
     }
 
     /**
@@ -203,12 +187,13 @@ final readonly class Grower
         $c = $this->cells->codes[$by->feature];
         $left = $right = [];
         if (null !== $by->left) {
-            $in = array_fill_keys($by->left, true);
-            if ($by->missingLeft) {
-                $in[0] = true;
+            $in = array_fill(0, $this->cells->sizes[$by->feature] + 1, false);
+            foreach ($by->left as $k) {
+                $in[$k] = true;
             }
+            $in[0] = $by->missingLeft;
             foreach ($rows as $r) {
-                if (isset($in[$c[$r]])) {
+                if ($in[$c[$r]]) {
                     $left[] = $r;
                 } else {
                     $right[] = $r;

@@ -138,6 +138,14 @@ final readonly class PackedSearch implements Search
         return $best;
     }
 
+    /** @return array{float, float} weight of each of two classes */
+    public function counts(int $packed): array
+    {
+        $events = $packed >> $this->shift;
+
+        return [(float) (($packed & $this->mask) - $events), (float) $events];
+    }
+
     /** Whether nothing can gain more, since each side holds one class only. */
     public function isPure(?Found $found, int $packed): bool
     {
