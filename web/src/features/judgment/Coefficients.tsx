@@ -66,7 +66,7 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
                     x={4 + ((v - scale[0]) / (scale[1] - scale[0])) * 158}
                     y={11}
                     className="ax"
-                    textAnchor={!isNumber ? 'middle' : i === 0 ? 'start' : i === ticks.length - 1 ? 'end' : 'middle'}
+                    textAnchor={i === 0 ? 'start' : i === ticks.length - 1 ? 'end' : 'middle'}
                   >
                     {isNumber ? number(v, 2) : number(Math.exp(v), 1)}
                   </text>

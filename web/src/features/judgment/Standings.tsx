@@ -2,12 +2,14 @@ import { Button, TableCell, TableRow } from '@mui/material'
 import { Link, useNavigate } from 'react-router'
 import { count, whole } from '../../ui/format'
 import { figure, figured, scaleOf } from '../../ui/measure'
+import { roundTicks } from '../../ui/scale'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../study/api'
 import { type Distance, type Trial, useStandings } from '../trial/api'
+import { told } from '../trial/told'
 
 /** All trials ranked, with intervals, beside the baseline. */
 export function Standings() {
@@ -22,6 +24,7 @@ export function Standings() {
   const measure = standings.data?.measure ?? 'AUC'
   const baseline = standings.data?.baseline
   const scale = scaleOf(measure, baseline)
+  const variants = new Set(trials.map((t) => t.variantLetter)).size
   const open = (t: Trial) => void go(`/study/${studyId}/judgment/${t.id}`)
   return (
     <>
@@ -82,8 +85,10 @@ export function Standings() {
                     >
                       {t.title}
                     </Link>{' '}
-                    <span className="soft">
-                      trial {t.number}, variant {t.variantLetter ?? '–'}
+                    <span className="soft" title={t.settings.join('; ')}>
+                      trial {t.number}
+                      {variants > 1 && `, variant ${t.variantLetter ?? '–'}`}
+                      {told(t, trials)}
                     </span>
                     {t.stale.length > 0 && (
                       <span className="brass" title={t.stale.join('; ')}>
@@ -110,7 +115,7 @@ export function Standings() {
                 key: 'mark',
                 title: (
                   <svg width="236" height="14" aria-hidden="true">
-                    {ticks(scale).map((v, i, all) => (
+                    {roundTicks(scale).map((v, i, all) => (
                       <text
                         key={v}
                         x={place(v, scale)}
@@ -175,16 +180,6 @@ function place(v: number, scale: [number, number]): number {
   return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * 228
 }
 
-/** Round values on the scale. */
-function ticks([from, to]: [number, number]): number[] {
-  const raw = (to - from) / 5
-  const unit = 10 ** Math.floor(Math.log10(raw))
-  const step = unit * ([1, 2, 5, 10].find((m) => m * unit >= raw * 0.999) ?? 10)
-  const out = []
-  for (let v = from; v <= to + 1e-9; v += step) out.push(Number(v.toPrecision(6)))
-  return out
-}
-
 function against(d: Distance, measure: string): string {
   return d.low != null && d.high != null
     ? `${figure(measure, d.difference)} against the leader, fold by fold; 95% from ${figure(measure, d.low)} to ${figure(measure, d.high)}`
@@ -200,7 +195,7 @@ function Marks({ trial, leads, scale, baseline }: { trial: Trial; leads: boolean
       role="img"
       aria-label={`${trial.measure} ${figured(trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}
     >
-      {ticks(scale)
+      {roundTicks(scale)
         .slice(1, -1)
         .map((v) => (
           <path key={v} d={`M${x(v)} 0V26`} stroke="var(--rule)" />

@@ -1,4 +1,5 @@
-import { count, fixed, share, whole } from '../../ui/format'
+import { count, fixed, number, share, whole } from '../../ui/format'
+import { roundTicks } from '../../ui/scale'
 import type { Judgment } from './api'
 
 /** What a forest or a boosted model leans on, and how its error fell with the number of trees. */
@@ -61,7 +62,8 @@ function Curve({ judgment }: { judgment: Judgment }) {
     { name: 'training rows', stroke: 'var(--ink-soft)', dash: '4 3', of: (p) => p.training },
   ]
   const values = points.flatMap((p) => [p.training, p.validation]).filter((v): v is number => v != null)
-  const [low, high] = [Math.min(...values), Math.max(...values)]
+  const marks = roundTicks([Math.min(...values), Math.max(...values)], 4)
+  const [low, high] = [Math.min(...values, ...marks), Math.max(...values, ...marks)]
   const [width, height, left, bottom] = [420, 210, 46, 22]
   const last = points[points.length - 1]!.trees
   const x = (t: number) => left + (t / last) * (width - left - 8)
@@ -76,16 +78,16 @@ function Curve({ judgment }: { judgment: Judgment }) {
         {judged.length > 0 && `: ${fixed(best.validation)} at its least, ${fixed(judged[judged.length - 1]!.validation)} at the end`}.
       </p>
       <svg width={width} height={height} role="img" aria-label={`${judgment.curveSays} by number of trees`} style={{ maxWidth: '100%' }}>
-        {[low, (low + high) / 2, high].map((v) => (
+        {marks.map((v) => (
           <g key={v}>
             <path d={`M${left} ${y(v)}H${width - 8}`} stroke="var(--rule)" />
             <text x={left - 6} y={y(v) + 4} textAnchor="end" className="ax">
-              {fixed(v)}
+              {number(v)}
             </text>
           </g>
         ))}
-        {[1, Math.round(last / 2), last].map((t) => (
-          <text key={t} x={x(t)} y={height - 6} textAnchor={t === last ? 'end' : 'middle'} className="ax">
+        {roundTicks([1, last], 4).map((t) => (
+          <text key={t} x={x(t)} y={height - 6} textAnchor={x(t) > width - 20 ? 'end' : 'middle'} className="ax">
             {whole(t)}
           </text>
         ))}

@@ -217,10 +217,14 @@ export function Plan() {
                             name="learner"
                             value={l.name}
                             sx={{ p: 0.25 }}
-                            slotProps={{ input: { 'aria-label': l.title } }}
+                            slotProps={{ input: { 'aria-label': l.title, id: `learner-${l.name}` } }}
                           />
                         </td>
-                        <td className="nm">{l.title}</td>
+                        <td className="nm">
+                          <label htmlFor={`learner-${l.name}`} style={{ cursor: 'pointer' }}>
+                            {l.title}
+                          </label>
+                        </td>
                         <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
                           {l.explanation}
                         </td>
