@@ -83,7 +83,9 @@ final class SameTreeTest extends TestCase
         foreach ([range(0, 499), range(0, 498, 2)] as $rows) {
             $order->begin($rows);
             $nodes = [[0, \count($rows), $rows]];
-            foreach ([[null, 6, 1], [null, 3, 0], [$in, 0, 0]] as $depth => [$set, $cut, $least]) {
+            /** @var list<array{?list<bool>, int, int}> $divisions */
+            $divisions = [[null, 6, 1], [null, 3, 0], [$in, 0, 0]];
+            foreach ($divisions as $depth => [$set, $cut, $least]) {
                 $next = [];
                 foreach ($nodes as [$from, $end, $wanted]) {
                     $middle = $order->part($depth, $from, $end, $pack, 8, $set, $cut, $least);
