@@ -29,7 +29,7 @@ final class RowOrder
         $this->even = $rows;
     }
 
-    /** @return list<int> both nodes of even depth and of odd, where each stands */
+    /** @return list<int> the list in which nodes of this depth have their stretches */
     public function of(int $depth): array
     {
         return 0 === ($depth & 1) ? $this->even : $this->odd;
