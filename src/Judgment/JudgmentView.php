@@ -16,6 +16,7 @@ final readonly class JudgmentView
      * @param list<string>                  $notes
      * @param array<string, int|float|null> $fit          what the fit on all unsealed rows says about itself
      * @param list<ChoiceStepView>          $choice       steps by which a regression chose its columns
+     * @param ?string                       $choiceBy     what those steps go by
      * @param list<RuleView>                $rules        in the order they answer; the last is for every other record
      * @param list<ImportanceView>          $importance   how much each column did in a forest or a boosted model; most first
      * @param list<RoundView>               $curve        errors by number of trees
@@ -33,6 +34,7 @@ final readonly class JudgmentView
         public array $notes,
         public array $fit,
         public array $choice,
+        public ?string $choiceBy,
         public array $rules,
         public array $importance,
         public array $curve,

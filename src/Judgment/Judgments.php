@@ -25,6 +25,7 @@ use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Rules\RuleModel;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Validate\Figure;
@@ -74,9 +75,10 @@ final readonly class Judgments
         $scoring = $this->model($trial);
         $model = $scoring->model;
         $regression = $model instanceof LogisticModel || $model instanceof LinearModel ? $model : null;
+        $trace = $regression->trace ?? ($model instanceof MultinomialModel ? $model->trace : []);
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($regression->trace ?? []), self::rules($model), ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
     }
 
     /** @return list<CoefficientView> */
@@ -131,12 +133,16 @@ final readonly class Judgments
     {
         $steps = [];
         foreach ($trace as $t) {
-            /** @var array{action: string, term?: ?string, aic?: float|int, error?: float|int, model?: list<string>, losses?: array{training: ?float, held: ?float}, candidates?: list<array{term: ?string, p?: float|int}>} $t */
+            /** @var array{action: string, term?: ?string, aic?: float|int, error?: float|int, rss?: float|int, cp?: float|int|null, model?: list<string>, losses?: array{training: ?float, held: ?float}, candidates?: list<array{action?: string, term: ?string, columns?: list<string>, p?: float|int, aic?: float|int, error?: float|int}>} $t */
             $p = null;
-            foreach ($t['candidates'] ?? [] as $candidate) {
-                $p = $candidate['term'] === ($t['term'] ?? null) && isset($candidate['p']) ? (float) $candidate['p'] : $p;
+            $weighed = [];
+            foreach ($t['candidates'] ?? [] as $c) {
+                $p = $c['term'] === ($t['term'] ?? null) && isset($c['p']) ? (float) $c['p'] : $p;
+                $value = $c['p'] ?? $c['aic'] ?? $c['error'] ?? null;
+                $weighed[] = new WeighedView($c['action'] ?? $t['action'], $c['term'] ?? (isset($c['columns']) && [] !== $c['columns'] ? implode(', ', $c['columns']) : 'nothing'), null === $value ? null : (float) $value);
             }
-            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, isset($t['aic']) ? (float) $t['aic'] : null, $t['losses']['training'] ?? null, $t['losses']['held'] ?? null, $t['model'] ?? []);
+            $value = $t['aic'] ?? $t['error'] ?? null;
+            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, null === $value ? null : (float) $value, $t['losses']['training'] ?? null, $t['losses']['held'] ?? null, isset($t['rss']) ? (float) $t['rss'] : null, isset($t['cp']) ? (float) $t['cp'] : null, $t['model'] ?? [], $weighed);
         }
 
         return $steps;

@@ -51,17 +51,60 @@ describe('a trial', () => {
     expect(sent.find((s) => s.method === 'POST')?.body).toMatchObject({ settings: { depth: 'deep' } })
   })
 
-  it('that chose its columns shows each step', async () => {
+  it('that chose its columns shows each step, and what it weighed', async () => {
+    const none = { rss: null, cp: null, training: null, held: null, p: null }
     const choice = [
-      { action: 'start', column: null, p: null, aic: 595.9, columns: [] },
-      { action: 'enter', column: 'days_ahead', p: null, aic: 566.6, training: 0.51, held: 0.52, columns: ['days_ahead'] },
-      { action: 'stop', column: null, p: null, aic: 566.6, columns: [] },
+      { ...none, action: 'start', column: null, value: 595.9, columns: [], weighed: [] },
+      {
+        ...none,
+        action: 'enter',
+        column: 'days_ahead',
+        value: 566.6,
+        training: 0.51,
+        held: 0.52,
+        columns: ['days_ahead'],
+        weighed: [
+          { action: 'none', what: 'nothing', value: 595.9 },
+          { action: 'enter', what: 'travel_km', value: 590.1 },
+          { action: 'enter', what: 'days_ahead', value: 566.6 },
+        ],
+      },
+      { ...none, action: 'stop', column: null, value: 566.6, columns: [], weighed: [] },
     ]
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice } }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice, choiceBy: 'BIC' } }
     open('/study/2/judgment/1')
     const steps = await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })
-    expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.60.510.52days_ahead')
+    expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.60.510.52days_aheadweighed 3')
+    expect(within(steps).getByRole('columnheader', { name: 'BIC' })).toBeVisible()
+    expect(within(steps).queryByRole('columnheader', { name: 'Cp' })).toBeNull()
     await says('1 column was chosen in 3 steps')
+    await userEvent.click(within(steps).getByRole('button', { name: 'weighed 3' }))
+    const weighed = within(screen.getByRole('list', { name: 'What was weighed' })).getAllByRole('listitem')
+    expect(weighed.map((w) => w.textContent)).toEqual(['days_ahead in 566.6', 'travel_km in 590.1', 'leave all as it is 595.9'])
+    clean()
+  })
+
+  it('that compared the best subsets shows each size with its Cp', async () => {
+    const of = (columns: string[], value: number, cp: number) => ({
+      action: 'best of size',
+      column: null,
+      p: null,
+      value,
+      training: 1.5,
+      held: 1.6,
+      rss: 900,
+      cp,
+      columns,
+      weighed: [{ action: 'best of size', what: columns.join(', ') || 'nothing', value }],
+    })
+    const choice = [of([], 50, 31.5), of(['a'], 20, 8.2), of(['a', 'b'], 21, 3), { ...of(['a'], 20, 8.2), action: 'choose', weighed: [] }]
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice, choiceBy: 'AIC' } }
+    open('/study/2/judgment/1')
+    const rows = within(await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })).getAllByRole('row')
+    expect(rows[1]).toHaveTextContent('1best with 0 columns501.51.690031.5none')
+    expect(rows[3]).toHaveTextContent('3best with 2 columns211.51.69003a, b')
+    expect(rows[4]).toHaveTextContent('4 taken201.51.69008.2a')
+    await says('1 column was chosen among the best subsets of 3 sizes')
   })
 
   it('is ranked by five curves of the same cut-offs, told in tenths, and its chances are held against what came', async () => {

@@ -199,7 +199,7 @@ final readonly class ScoringModel
             $values = [];
             $rows = 0;
             foreach ($column->counts() as $code => $count) {
-                if ($count > 0 && !\in_array($column->levels[$code], $known, true)) {
+                if ($count > 0 && !\in_array($column->levels[$code], $known, true) && !\in_array($column->levels[$code], $this->model->coding->rare[$name] ?? [], true)) {
                     $values[] = $column->levels[$code];
                     $rows += $count;
                 }

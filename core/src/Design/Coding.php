@@ -12,8 +12,8 @@ use Dokimos\Core\Table\Table;
 
 /**
  * How a table becomes a matrix, learned on training rows: the constant first, numbers as they are, dates as days since 1970,
- * categories as one 0/1 column per level but the first in byte order. A category of more levels becomes the mean of the outcome
- * among records of the same value. Missing values leave a row out, or are filled with the mean and marked. Definition: docs/methods/design.md.
+ * categories in one of four ways. A category of very many levels becomes the mean of the outcome among records of the same value.
+ * Missing values leave a row out, or are filled with the mean and marked. Definition: docs/methods/design.md.
  */
 final readonly class Coding
 {
@@ -24,12 +24,13 @@ final readonly class Coding
     /**
      * @param list<string>                $columns the columns used, in order
      * @param list<Term>                  $terms   without the constant
-     * @param array<string, list<string>> $levels  the levels known for each category, the reference first
+     * @param array<string, list<string>> $levels  the levels known for each category, in the order of its terms
      * @param array<string, string>       $leftOut column => why
      * @param array<string, float>        $fills   what stands for a missing number or date, where such are filled; 0 for categories
-     * @param array<string, TargetMeans>  $means   of categories with many levels
+     * @param array<string, TargetMeans>  $means   of categories that are read so
+     * @param array<string, list<string>> $rare    levels of each category that share a term
      */
-    private function __construct(public array $columns, public array $terms, public array $levels, public array $leftOut, private array $fills = [], private array $means = [])
+    private function __construct(public array $columns, public array $terms, public array $levels, public array $leftOut, private array $fills = [], private array $means = [], public array $rare = [])
     {
     }
 
@@ -39,25 +40,21 @@ final readonly class Coding
      * @param array<string, list<float>> $targets outcomes by their name, for categories of many levels
      * @param ?list<float>               $weights
      */
-    public static function learn(Table $table, array $inputs, array $rows, array $targets = [], ?array $weights = null, bool $marks = false): self
+    public static function learn(Table $table, array $inputs, array $rows, array $targets = [], ?array $weights = null, Reading $reading = new Reading()): self
     {
-        $columns = $terms = $levels = $leftOut = $fills = $means = [];
+        $columns = $terms = $levels = $leftOut = $fills = $means = $rares = [];
+        $marks = $reading->marks;
         foreach ($inputs as $name) {
             $column = $table->column($name);
             $missing = $marks && self::lacks($column, $rows);
             if ($column instanceof CodedColumn) {
-                $seen = [];
-                foreach ($column->counts($rows) as $code => $count) {
-                    if ($count > 0) {
-                        $seen[] = $column->levels[$code];
-                    }
-                }
-                sort($seen, \SORT_STRING);
-                if (\count($seen) + (int) $missing < 2) {
+                $way = $reading->way($name);
+                [$seen, $rare] = self::seen($column, $rows, $reading->rare, Reading::ORDERED === $way);
+                if (\count($seen) + (int) ([] !== $rare) + (int) $missing < 2) {
                     $leftOut[$name] = 'the same value in every training row';
                     continue;
                 }
-                if (\count($seen) > self::MOST_LEVELS) {
+                if (Reading::MEANS === $way || \count($seen) > self::MOST_LEVELS) {
                     if ([] === $targets) {
                         $leftOut[$name] = \sprintf('%s different values are too many for one term each', number_format(\count($seen)));
                         continue;
@@ -68,8 +65,14 @@ final readonly class Coding
                     }
                 } else {
                     $levels[$name] = $seen;
-                    foreach (\array_slice($seen, 1) as $level) {
-                        $terms[] = new Term($name, $level);
+                    foreach (Reading::EACH === $way ? $seen : \array_slice($seen, 1) as $level) {
+                        $terms[] = new Term($name, $level, onward: Reading::ORDERED === $way);
+                    }
+                    if ([] !== $rare) {
+                        $rares[$name] = $rare;
+                        if ([] !== $seen) {
+                            $terms[] = new Term($name, others: true);
+                        }
                     }
                 }
                 if ($marks) {
@@ -98,7 +101,31 @@ final readonly class Coding
             $columns[] = $name;
         }
 
-        return new self($columns, $terms, $levels, $leftOut, $fills, $means);
+        return new self($columns, $terms, $levels, $leftOut, $fills, $means, $rares);
+    }
+
+    /**
+     * The levels of the training rows in the order of their terms, and those too rare for a term of their own.
+     *
+     * @param list<int> $rows
+     * @param bool      $ordered numbers within texts count as numbers; otherwise byte order
+     *
+     * @return array{list<string>, list<string>}
+     */
+    private static function seen(CodedColumn $column, array $rows, int $least, bool $ordered): array
+    {
+        $seen = $rare = [];
+        foreach ($column->counts($rows) as $code => $count) {
+            if ($count >= max(1, $least)) {
+                $seen[] = $column->levels[$code];
+            } elseif ($count > 0) {
+                $rare[] = $column->levels[$code];
+            }
+        }
+        sort($rare, \SORT_STRING);
+        usort($seen, static fn (string $a, string $b): int => ($ordered ? strnatcmp($a, $b) : 0) ?: strcmp($a, $b));
+
+        return [$seen, $rare];
     }
 
     /** What overflowed while it was read is no number to add up. */
@@ -259,23 +286,42 @@ final readonly class Coding
      */
     private function effects(CodedColumn $column, string $name, array $coefficients): array
     {
-        $effects = [];
-        if (!isset($this->means[$name])) {
-            foreach ($column->levels as $code => $level) {
-                $effects[$code] = $coefficients[(new Term($name, $level))->name()] ?? 0.0;
-            }
-
-            return $effects;
-        }
+        $effects = array_fill_keys(array_keys($column->levels), 0.0);
         foreach ($this->terms as $term) {
-            if ($term->column === $name && null !== $term->mean) {
-                foreach ($this->means[$name]->byCode($column, $term->mean) as $code => $mean) {
-                    $effects[$code] = ($effects[$code] ?? 0.0) + ($coefficients[$term->name()] ?? 0.0) * $mean;
+            $b = $coefficients[$term->name()] ?? 0.0;
+            if ($term->column === $name && !$term->missing && 0.0 !== $b) {
+                foreach ($this->byCode($column, $term) as $code => $v) {
+                    $effects[$code] = ($effects[$code] ?? 0.0) + $b * $v;
                 }
             }
         }
 
         return $effects;
+    }
+
+    /**
+     * What a term of a category is for each code of a column.
+     *
+     * @return array<int, float> by code; of missing cells by -1
+     */
+    private function byCode(CodedColumn $column, Term $term): array
+    {
+        if (null !== $term->mean) {
+            return $this->means[$term->column]->byCode($column, $term->mean);
+        }
+        $places = array_flip($this->levels[$term->column]);
+        $from = $places[$term->level ?? ''] ?? 0;
+        $out = [-1 => 0.0];
+        foreach ($column->levels as $code => $level) {
+            $place = $places[$level] ?? null;
+            $out[$code] = match (true) {
+                $term->others => null === $place,
+                $term->onward => null !== $place && $place >= $from,
+                default => $level === $term->level,
+            } ? 1.0 : 0.0;
+        }
+
+        return $out;
     }
 
     private static function otherKind(string $name, string $kind): \DomainException
@@ -284,7 +330,7 @@ final readonly class Coding
     }
 
     /**
-     * A level never seen in training counts as none of the known ones: all its columns are 0.
+     * A level never seen in training counts as a rare one where there are such, and as none of the known ones otherwise: all its columns are 0.
      *
      * @param list<int> $rows    rows without missing values in the columns used
      * @param bool      $learned the rows are those it was learned on, in their table: means of the outcome leave the row's own out
@@ -320,19 +366,14 @@ final readonly class Coding
             foreach (self::numbers($column, $rows) as $v) {
                 $out[] = is_finite($v) ? $v : $fill;
             }
-        } elseif ($column instanceof CodedColumn && null !== $term->mean) {
-            if ($learned) {
+        } elseif ($column instanceof CodedColumn) {
+            if ($learned && null !== $term->mean) {
                 return $this->means[$term->column]->whereLearned($rows, $term->mean);
             }
-            $means = $this->means[$term->column]->byCode($column, $term->mean);
-            foreach ($rows as $row) {
-                $out[] = $means[$column->codes[$row]];
-            }
-        } elseif ($column instanceof CodedColumn) {
-            $code = array_search($term->level, $column->levels, true);
+            $byCode = $this->byCode($column, $term);
             $codes = $column->codes;
             foreach ($rows as $row) {
-                $out[] = $codes[$row] === $code ? 1.0 : 0.0;
+                $out[] = $byCode[$codes[$row]];
             }
         } else {
             throw self::otherKind($term->column, $column->kind()->value);
@@ -351,13 +392,14 @@ final readonly class Coding
             'left_out' => $this->leftOut,
             'fills' => $this->fills,
             'means' => array_map(static fn (TargetMeans $m) => $m->toArray(), $this->means),
+            'rare' => $this->rare,
         ];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{columns: list<string>, terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string}>, levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>, means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>} $data */
-        return new self($data['columns'], array_map(Term::fromArray(...), $data['terms']), $data['levels'], $data['left_out'], array_map(floatval(...), $data['fills'] ?? []), array_map(TargetMeans::fromArray(...), $data['means'] ?? []));
+        /** @var array{columns: list<string>, terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string, onward?: bool, others?: bool}>, levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>, means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>, rare?: array<string, list<string>>} $data */
+        return new self($data['columns'], array_map(Term::fromArray(...), $data['terms']), $data['levels'], $data['left_out'], array_map(floatval(...), $data['fills'] ?? []), array_map(TargetMeans::fromArray(...), $data['means'] ?? []), $data['rare'] ?? []);
     }
 }

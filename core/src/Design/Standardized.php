@@ -9,10 +9,11 @@ final class Standardized
 {
     /**
      * @param list<list<float>> $weights
+     * @param bool              $scale   otherwise columns are centered only, and all spreads are 1
      *
      * @return array{Matrix, list<float>, list<float>} centered and scaled matrix, means, spreads (0 and 1 for the constant)
      */
-    public static function of(Matrix $x, array $weights, float $weightSum): array
+    public static function of(Matrix $x, array $weights, float $weightSum, bool $scale = true): array
     {
         $width = \count($x->names);
         $means = array_fill(0, $width, 0.0);
@@ -42,17 +43,17 @@ final class Standardized
             }
             $means[$j] = $mean;
             $spread = $unit * sqrt($square / $weightSum);
-            $spreads[$j] = $spread > 1e-300 ? $spread : 1.0;
+            $spreads[$j] = $scale && $spread > 1e-300 ? $spread : 1.0;
         }
         $blocks = [];
         foreach ($x->blocks as $columns) {
             $block = [$columns[0]];
             for ($j = 1; $j < $width; ++$j) {
                 $mean = $means[$j];
-                $scale = 1.0 / $spreads[$j];
+                $inverse = 1.0 / $spreads[$j];
                 $out = [];
                 foreach ($columns[$j] as $v) {
-                    $out[] = ($v - $mean) * $scale;
+                    $out[] = ($v - $mean) * $inverse;
                 }
                 $block[] = $out;
             }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
-use Dokimos\Core\Design\Coding;
-
 /** One setting of a learner: forms, the API document and the command line are made from this. */
 final readonly class LearnerSetting
 {
@@ -25,12 +23,6 @@ final readonly class LearnerSetting
      */
     public function __construct(public string $name, public string $label, public string $type, public string|float|int|bool $default, public string $explanation, public ?float $least = null, public ?float $most = null, public array $choices = [], public ?string $if = null, public array $ifIn = [], public array $tasks = [])
     {
-    }
-
-    /** What the regressions do about missing values. */
-    public static function missing(): self
-    {
-        return new self('missing', 'Missing values', self::CHOICE, Coding::LEAVE_OUT, 'A row with a missing value teaches nothing and gets no answer; or the mean stands in for it, with a mark as a term of its own.', choices: [Coding::LEAVE_OUT, Coding::MARK]);
     }
 
     /**

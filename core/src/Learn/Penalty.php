@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
-/** A price on the size of standardized coefficients: λ (α Σ|b| + ½ (1 − α) Σ b²), added to the sum of losses. */
+/** A price on the size of coefficients, usually of standardized columns: λ (α Σ|b| + ½ (1 − α) Σ b²), added to the sum of losses. */
 final readonly class Penalty
 {
     public const RIDGE = 'ridge';
     public const LASSO = 'lasso';
     public const BOTH = 'elastic net';
+    private const STANDARDIZED = 'standardized';
+    private const AS_THEY_ARE = 'as they are';
 
     /**
      * @param float $price     λ
@@ -24,10 +26,21 @@ final readonly class Penalty
     public static function settings(): array
     {
         return [
-            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both. Columns are standardized for it.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
+            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
             new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9, if: 'penalty', ifIn: [self::RIDGE, self::LASSO, self::BOTH]),
             new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0, if: 'penalty', ifIn: [self::BOTH]),
+            new LearnerSetting('scale', 'Columns for it', LearnerSetting::CHOICE, self::STANDARDIZED, 'Standardized, all pay alike whatever their units; as they are, for columns that a step has scaled.', choices: [self::STANDARDIZED, self::AS_THEY_ARE], if: 'penalty', ifIn: [self::RIDGE, self::LASSO, self::BOTH]),
         ];
+    }
+
+    /**
+     * Whether columns are brought to one spread: always for the computation alone, by choice when coefficients have a price.
+     *
+     * @param array<string, string|float|int|bool> $settings
+     */
+    public static function scales(array $settings): bool
+    {
+        return 'nothing' === $settings['penalty'] || self::STANDARDIZED === $settings['scale'];
     }
 
     /** @param array<string, string|float|int|bool> $settings */

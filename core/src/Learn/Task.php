@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Table\Table;
 
 /** What a learner is given: a prepared table, the inputs, the outcome per row, and the rows it may learn from. */
@@ -51,10 +52,9 @@ final readonly class Task
     /**
      * How a regression reads the inputs.
      *
-     * @param list<int> $rows  training rows
-     * @param bool      $marks missing values are filled and marked
+     * @param list<int> $rows training rows
      */
-    public function coding(array $rows, bool $marks = false): Coding
+    public function coding(array $rows, Reading $reading = new Reading()): Coding
     {
         $targets = [];
         if (null === $this->classes) {
@@ -66,6 +66,6 @@ final readonly class Task
             $targets['share of '.$class] = array_map(static fn (float $c): float => $c === $k + 1.0 ? 1.0 : 0.0, $this->outcome);
         }
 
-        return Coding::learn($this->table, $this->inputs, $rows, $targets, $this->weights, $marks);
+        return Coding::learn($this->table, $this->inputs, $rows, $targets, $this->weights, $reading);
     }
 }

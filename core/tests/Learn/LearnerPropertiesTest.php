@@ -29,9 +29,9 @@ final class LearnerPropertiesTest extends TestCase
 
     /** Settings that lead through other code. */
     private const VARIANTS = [
-        'logistic' => [['penalty' => 'elastic net'], ['missing' => 'fill and mark'], ['selection' => 'stepwise'], ['selection' => 'forward', 'by' => 'error on held rows']],
-        'linear' => [['penalty' => 'ridge'], ['penalty' => 'lasso', 'find' => true], ['missing' => 'fill and mark'], ['selection' => 'backward', 'by' => 'BIC'], ['selection' => 'forward', 'by' => 'error on held rows']],
-        'multinomial' => [['penalty' => 'lasso', 'price' => 0.1], ['penalty' => 'ridge', 'missing' => 'fill and mark']],
+        'logistic' => [['penalty' => 'elastic net'], ['missing' => 'fill and mark'], ['selection' => 'stepwise'], ['selection' => 'forward', 'by' => 'error on held rows'], ['selection' => 'best subsets'], ['coding' => 'ordered', 'rare' => 3], ['coding' => 'target mean', 'missing' => 'fill and mark']],
+        'linear' => [['penalty' => 'ridge'], ['penalty' => 'lasso', 'find' => true], ['missing' => 'fill and mark'], ['selection' => 'backward', 'by' => 'BIC'], ['selection' => 'forward', 'by' => 'error on held rows'], ['selection' => 'best subsets', 'compare' => 'error on held rows', 'columns' => 2], ['coding' => 'one per value', 'penalty' => 'ridge', 'scale' => 'as they are'], ['otherwise' => 'g: target mean']],
+        'multinomial' => [['selection' => 'best subsets', 'compare' => 'BIC'], ['selection' => 'forward'], ['coding' => 'ordered', 'rare' => 90], ['penalty' => 'lasso', 'price' => 0.1], ['penalty' => 'ridge', 'missing' => 'fill and mark']],
         'tree' => [['criterion' => 'gain ratio', 'pruning' => 'by cost-complexity']],
         'forest' => [['drawn' => true]],
         'boosting' => [['rows' => 0.5]],

@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Linear\LinearRegression;
+use Dokimos\Core\Learn\Logistic\Coefficient;
+use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\MultinomialFit;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Logistic\NewtonFit;
@@ -86,6 +90,29 @@ final class PenaltyTest extends TestCase
         }
         self::assertEqualsWithDelta(array_sum(array_map(static fn (float $e) => $e * $e, $residual)), $model->figures->rss, 1e-6);
         self::assertNull($model->coefficients()[1]['se']);
+    }
+
+    #[DataProvider('prices')]
+    public function testColumnsAsTheyAre(string $kind, float $price, float $mix): void
+    {
+        $scales = ['x' => 3.0, 'near' => 0.2, 'noise' => 40.0, 'z' => 1.0];
+        $columns = [];
+        foreach (self::columns() as $name => $values) {
+            $columns[$name] = array_map(static fn (float $v): float => 5.0 + $scales[$name] * $v, $values);
+        }
+        $table = Table::of(array_map(static fn (array $v) => new NumberColumn($v), $columns));
+        $y = array_map(static fn (int $i): float => $columns['x'][$i] - $columns['z'][$i] + 3 * sin($i), range(0, self::ROWS - 1));
+        foreach (['linear' => [$y, null], 'logistic' => [array_map(static fn (float $v): float => (float) ($v > 0), $y), ['no', 'yes']]] as $learner => [$outcome, $classes]) {
+            $settings = ['penalty' => $kind, 'price' => $price, 'mix' => 0.3, 'scale' => 'as they are'];
+            $task = new Task($table, $table->names(), $outcome, range(0, self::ROWS - 1), null, $classes);
+            $model = Learners::make($learner, $settings)->fit($task);
+            $residual = array_map(static fn (float $truth, float $p): float => $truth - $p, $outcome, $model->predict($table));
+            self::assertEqualsWithDelta(0.0, array_sum($residual), 1e-4);
+            $estimates = $model instanceof LinearModel ? $model->estimates : ($model instanceof LogisticModel ? array_map(static fn (Coefficient $c): float => $c->estimate, $model->coefficients) : []);
+            foreach ($table->names() as $j => $name) {
+                self::assertNoMoveHelps($estimates[$j + 1], $residual, $columns[$name], $price, $mix);
+            }
+        }
     }
 
     public function testThePriceWithTheLeastErrorOnHeldRowsIsFound(): void

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Learn\Linear;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Math\Determinant;
 use Dokimos\Core\Math\Distribution\FisherF;
 use Dokimos\Core\Math\Distribution\StudentT;
@@ -216,9 +217,7 @@ final readonly class LinearModel implements Model
         if (null !== $this->penalty) {
             $notes[] = $this->penalty->sentence($this->zeros());
         }
-        if ([] !== $this->trace) {
-            $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
-        }
+        array_push($notes, ...Choice::notes($this->trace, $this->coding->columns));
         if (null === $this->penalty && $this->figures->freedom() <= 0) {
             $notes[] = 'There are as many terms as rows: the fit is exact and says nothing about its errors.';
         }

@@ -6,12 +6,14 @@ namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
@@ -30,6 +32,7 @@ final readonly class LinearRegression implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->reading();
     }
 
     public static function described(): AboutLearner
@@ -37,7 +40,7 @@ final readonly class LinearRegression implements Learner
         return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], [
             ...Penalty::settings(),
             new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', if: 'penalty', ifIn: [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
-            LearnerSetting::missing(),
+            ...Readings::settings(),
             ...Choice::settings(),
         ]);
     }
@@ -47,21 +50,22 @@ final readonly class LinearRegression implements Learner
         return $this->settings;
     }
 
-    private function marks(): bool
+    private function reading(): Reading
     {
-        return Coding::MARK === $this->settings['missing'];
+        return Readings::of($this->settings);
     }
 
     public function fit(Task $task, ?Progress $progress = null): LinearModel
     {
-        if ('all of them' === $this->settings['selection']) {
+        Readings::demand($this->reading(), $task);
+        if (Choice::isAll($this->settings)) {
             return $this->fitted($task, [], $progress);
         }
         $usable = $task->usable();
-        $all = $task->coding($usable, $this->marks());
+        $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their sums of squares could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $chosen = Choice::of($this->settings, $all->columns, $task, $rows, function (array $columns, array $rows) use ($task): array {
+        $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($task): array {
             $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights, null), []);
 
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss)];
@@ -74,7 +78,7 @@ final readonly class LinearRegression implements Learner
     private function fitted(Task $task, array $trace, ?Progress $progress = null): LinearModel
     {
         $usable = $task->usable();
-        $coding = $task->coding($usable, $this->marks());
+        $coding = $task->coding($usable, $this->reading());
         $rows = $coding->complete($task->table, $usable);
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
@@ -145,7 +149,7 @@ final readonly class LinearRegression implements Learner
             $y[] = $ys;
             $weights[] = $ws;
         }
-        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
+        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum, Penalty::scales($this->settings));
         $search = new HeldBack($scaled, $y, $weights);
         $path = true === $this->settings['find'] ? $search->path($penalty->mix) : [];
         $best = null;

@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Table\Table;
 
 /** A fitted logistic regression. */
@@ -136,9 +137,7 @@ final readonly class LogisticModel implements Model
         if (null !== $this->penalty) {
             $notes[] = $this->penalty->sentence($this->zeros());
         }
-        if ([] !== $this->trace) {
-            $notes[] = \sprintf('Chosen in %d steps: %s.', \count($this->trace), [] === $this->coding->columns ? 'no column' : implode(', ', $this->coding->columns));
-        }
+        array_push($notes, ...Choice::notes($this->trace, $this->coding->columns));
         if ($this->balanced) {
             $notes[] = 'Rare classes were made to count as much as frequent ones while fitting; chances are brought back to how often they occur. Errors and p-values would not hold and are left out.';
         } elseif ([] === $this->covariance && null === $this->penalty) {

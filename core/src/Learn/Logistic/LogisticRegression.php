@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
@@ -13,6 +14,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
@@ -48,13 +50,14 @@ final readonly class LogisticRegression implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->reading();
     }
 
     public static function described(): AboutLearner
     {
         return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], [
             ...Penalty::settings(),
-            LearnerSetting::missing(),
+            ...Readings::settings(),
             Balance::setting(),
             ...Choice::settings(),
         ]);
@@ -65,13 +68,14 @@ final readonly class LogisticRegression implements Learner
         return $this->settings;
     }
 
-    private function marks(): bool
+    private function reading(): Reading
     {
-        return Coding::MARK === $this->settings['missing'];
+        return Readings::of($this->settings);
     }
 
     public function fit(Task $task, ?Progress $progress = null): LogisticModel
     {
+        Readings::demand($this->reading(), $task);
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $model = $this->plain($balance->task, $progress);
 
@@ -80,14 +84,14 @@ final readonly class LogisticRegression implements Learner
 
     private function plain(Task $task, ?Progress $progress): LogisticModel
     {
-        if ('all of them' === $this->settings['selection']) {
+        if (Choice::isAll($this->settings)) {
             return $this->fitted($task, [], $progress);
         }
         $usable = $task->usable();
-        $all = $task->coding($usable, $this->marks());
+        $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $chosen = Choice::of($this->settings, $all->columns, $task, $rows, function (array $columns, array $rows) use ($task): array {
+        $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($task): array {
             $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights), []);
 
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed)];
@@ -100,7 +104,7 @@ final readonly class LogisticRegression implements Learner
     private function fitted(Task $task, array $trace, ?Progress $progress = null): LogisticModel
     {
         $usable = $task->usable();
-        $coding = $task->coding($usable, $this->marks());
+        $coding = $task->coding($usable, $this->reading());
         $rows = $coding->complete($task->table, $usable);
         [$y, $weights, $rowsUsed, $positives, $weightSum, $weightedPositives] = self::outcome($task, $rows);
         if ($weightedPositives <= 0.0 || $weightedPositives >= $weightSum) {
@@ -110,7 +114,7 @@ final readonly class LogisticRegression implements Learner
         }
         Room::demand(\count($rows), \count($coding->terms) + 1, 3);
         $raw = $coding->matrix($task->table, $rows, true);
-        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
+        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum, Penalty::scales($this->settings));
         $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
         $penalty = Penalty::of($this->settings);
         if (null !== $penalty) {

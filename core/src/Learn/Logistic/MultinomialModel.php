@@ -6,6 +6,8 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Selection\Candidate;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Table\Table;
@@ -14,12 +16,13 @@ use Dokimos\Core\Table\Table;
 final readonly class MultinomialModel implements TellsClasses
 {
     /**
-     * @param list<string>            $classes      the first is the one the others are compared with
-     * @param list<list<Coefficient>> $coefficients per class from the second on
-     * @param list<string>            $aliased      terms that said nothing of their own
-     * @param float                   $ridge        added because the classes are separated; 0 = none
+     * @param list<string>               $classes      the first is the one the others are compared with
+     * @param list<list<Coefficient>>    $coefficients per class from the second on
+     * @param list<string>               $aliased      terms that said nothing of their own
+     * @param float                      $ridge        added because the classes are separated; 0 = none
+     * @param list<array<string, mixed>> $trace        steps of the choice of columns, when there was one
      */
-    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood, private ?Penalty $penalty = null, private bool $balanced = false)
+    public function __construct(public Coding $coding, private array $classes, public array $coefficients, private array $aliased, public float $ridge, private int $rowsTotal, private int $rowsUsed, private float $logLikelihood, private float $nullLogLikelihood, private ?Penalty $penalty = null, private bool $balanced = false, public array $trace = [])
     {
     }
 
@@ -64,6 +67,12 @@ final readonly class MultinomialModel implements TellsClasses
         return $out;
     }
 
+    /** As the choice of columns weighs it. */
+    public function candidate(): Candidate
+    {
+        return new Candidate($this->logLikelihood, (int) array_sum(array_map(\count(...), $this->coefficients)), $this->rowsUsed);
+    }
+
     public function columns(): array
     {
         return $this->coding->columns;
@@ -85,6 +94,7 @@ final readonly class MultinomialModel implements TellsClasses
         if ([] !== $this->aliased) {
             $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
         }
+        array_push($notes, ...Choice::notes($this->trace, $this->coding->columns));
         if ($this->balanced) {
             $notes[] = 'Rare classes were made to count as much as frequent ones while fitting; chances are brought back to how often they occur. Errors and p-values would not hold and are left out.';
         }
@@ -156,13 +166,13 @@ final readonly class MultinomialModel implements TellsClasses
 
     public function toArray(): array
     {
-        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood, 'penalty' => $this->penalty?->toArray(), 'balanced' => $this->balanced];
+        return ['learner' => 'multinomial', 'coding' => $this->coding->toArray(), 'classes' => $this->classes, 'coefficients' => array_map(static fn (array $own) => array_map(static fn (Coefficient $c) => [$c->name, $c->estimate, $c->error], $own), $this->coefficients), 'aliased' => $this->aliased, 'ridge' => $this->ridge, 'rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'log_likelihood' => $this->logLikelihood, 'null_log_likelihood' => $this->nullLogLikelihood, 'penalty' => $this->penalty?->toArray(), 'balanced' => $this->balanced, 'trace' => $this->trace];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool} $data */
-        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['balanced'] ?? false);
+        /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool, trace?: list<array<string, mixed>>} $data */
+        return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['balanced'] ?? false, $data['trace'] ?? []);
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Logistic;
 
-use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
@@ -13,11 +13,14 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
+use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Silent;
 
 /**
  * Logistic regression of several classes against the first of them, by Newton's method on all coefficients together. When the classes
@@ -35,11 +38,12 @@ final readonly class MultinomialRegression implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->reading();
     }
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), LearnerSetting::missing(), Balance::setting()]);
+        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()]);
     }
 
     public function settings(): array
@@ -52,11 +56,37 @@ final readonly class MultinomialRegression implements Learner
         if (null === $task->classes) {
             throw new CannotFit('Multinomial regression tells classes apart; this outcome is a number.');
         }
+        Readings::demand($this->reading(), $task);
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $task = $balance->task;
+        if (Choice::isAll($this->settings)) {
+            return $this->fitted($task, $balance, [], $progress);
+        }
+        $usable = $task->usable();
+        $all = $task->coding($usable, $this->reading());
+        // The same rows for every candidate, or their likelihoods could not be compared.
+        $rows = $all->complete($task->table, $usable);
+        $of = static fn (array $columns, array $rows): Task => new Task($task->table, array_values(array_filter($columns, is_string(...))), $task->outcome, array_values(array_filter($rows, is_int(...))), $task->weights, $task->classes);
+        $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($of, $balance): array {
+            $model = $this->fitted($of($columns, $rows), $balance, []);
+
+            return [$model, $model->candidate()];
+        }, $progress ?? new Silent());
+
+        return $this->fitted($of($chosen['final'], $rows), $balance, $chosen['trace'], $progress);
+    }
+
+    private function reading(): Reading
+    {
+        return Readings::of($this->settings);
+    }
+
+    /** @param list<array<string, mixed>> $trace */
+    private function fitted(Task $task, Balance $balance, array $trace, ?Progress $progress = null): MultinomialModel
+    {
         $classes = $task->classes ?? [];
         $usable = $task->usable();
-        $coding = $task->coding($usable, Coding::MARK === $this->settings['missing']);
+        $coding = $task->coding($usable, $this->reading());
         $rows = $coding->complete($task->table, $usable);
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
@@ -81,7 +111,7 @@ final readonly class MultinomialRegression implements Learner
         $absent = array_keys(array_filter($counts, static fn (float $c) => $c <= 0.0));
         Room::demand(\count($rows), \count($coding->terms) + 1, 3);
         $raw = $coding->matrix($task->table, $rows, true);
-        [$x, $means, $spreads] = Standardized::of($raw, $weights, $weightSum);
+        [$x, $means, $spreads] = Standardized::of($raw, $weights, $weightSum, Penalty::scales($this->settings));
         $penalty = Penalty::of($this->settings);
         $aliased = [];
         if (null === $penalty && \count($x->names) <= self::MOST) {
@@ -90,7 +120,7 @@ final readonly class MultinomialRegression implements Learner
             $x = $x->without($aliased);
         }
         $keep = array_values(array_diff(array_keys($raw->names), $aliased));
-        [$fit, $covariance, $ridge] = null === $penalty ? self::fitted($x, $y, $weights, \count($classes), [] !== $absent, $progress) : [null, [], 0.0];
+        [$fit, $covariance, $ridge] = null === $penalty ? self::highest($x, $y, $weights, \count($classes), [] !== $absent, $progress) : [null, [], 0.0];
         if (null === $fit) {
             \assert(null !== $penalty);
             $smooth = new MultinomialFit($x, $y, $weights, \count($classes), $penalty->price * (1 - $penalty->mix));
@@ -108,7 +138,7 @@ final readonly class MultinomialRegression implements Learner
             $null += $count > 0.0 ? $count * log($count / $weightSum) : 0.0;
         }
 
-        return new MultinomialModel($coding, $classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty, null !== $balance->factors);
+        return new MultinomialModel($coding, $classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty, null !== $balance->factors, $trace);
     }
 
     /**
@@ -117,7 +147,7 @@ final readonly class MultinomialRegression implements Learner
      *
      * @return array{MultinomialFit, list<list<float>>, float} the fit, the covariance ([] where there is none), the ridge that had to be added
      */
-    private static function fitted(Matrix $x, array $y, array $weights, int $classes, bool $absent, ?Progress $progress): array
+    private static function highest(Matrix $x, array $y, array $weights, int $classes, bool $absent, ?Progress $progress): array
     {
         $many = \count($x->names) * ($classes - 1) > self::MOST;
         foreach ([0.0, 1.0] as $ridge) {

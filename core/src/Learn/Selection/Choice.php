@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Selection;
 
+use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -16,6 +17,10 @@ final class Choice
 {
     private const HELD = 0.2;
     private const HELD_ERROR = 'error on held rows';
+    private const ALL = 'all of them';
+    private const BEST = 'best subsets';
+    /** Subsets of each size that are fitted. */
+    private const FITTED = 3;
 
     /** @return list<LearnerSetting> */
     public static function settings(): array
@@ -23,12 +28,50 @@ final class Choice
         $chosen = [Selection::FORWARD, Selection::BACKWARD, Selection::STEPWISE];
 
         return [
-            new LearnerSetting('selection', 'Choose columns', LearnerSetting::CHOICE, 'all of them', 'Step by step, each with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: ['all of them', ...$chosen]),
+            new LearnerSetting('selection', 'Choose columns', LearnerSetting::CHOICE, 'all of them', 'Step by step, or the best subset of each size (up to 20 columns), with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: [self::ALL, ...$chosen, self::BEST]),
             new LearnerSetting('by', 'Chosen by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; p-values go by the two limits; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', 'p-value', self::HELD_ERROR], if: 'selection', ifIn: $chosen),
             new LearnerSetting('enter', 'p to enter, under', LearnerSetting::NUMBER, 0.05, 'Used when chosen by p-value.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
             new LearnerSetting('stay', 'p to stay, up to', LearnerSetting::NUMBER, 0.1, 'Used when chosen by p-value; more than to enter, or columns come and go.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
             new LearnerSetting('steps', 'Steps, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 10000, if: 'selection', ifIn: $chosen),
+            new LearnerSetting('compare', 'Sizes compared by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', self::HELD_ERROR], if: 'selection', ifIn: [self::BEST]),
+            new LearnerSetting('columns', 'Columns, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, Screen::MOST, if: 'selection', ifIn: [self::BEST]),
         ];
+    }
+
+    /**
+     * What a model says of how its columns were chosen.
+     *
+     * @param list<array<string, mixed>> $trace
+     * @param list<string>               $columns
+     *
+     * @return list<string>
+     */
+    public static function notes(array $trace, array $columns): array
+    {
+        if ([] === $trace) {
+            return [];
+        }
+        $how = 'choose' === ($trace[\count($trace) - 1]['action'] ?? null) ? 'among the best subsets of each size' : \sprintf('in %d steps', \count($trace));
+
+        return [\sprintf('Chosen %s: %s.', $how, [] === $columns ? 'no column' : implode(', ', $columns))];
+    }
+
+    /**
+     * What columns are chosen by: AIC, BIC, p-value or error on held rows.
+     *
+     * @param array<string, mixed> $settings those left out have their usual value
+     */
+    public static function by(array $settings): string
+    {
+        $by = $settings[self::BEST === ($settings['selection'] ?? self::ALL) ? 'compare' : 'by'] ?? 'AIC';
+
+        return \is_string($by) ? $by : 'AIC';
+    }
+
+    /** @param array<string, string|float|int|bool> $settings */
+    public static function isAll(array $settings): bool
+    {
+        return self::ALL === $settings['selection'];
     }
 
     /**
@@ -36,13 +79,13 @@ final class Choice
      * residual sum and Mallows' Cp too.
      *
      * @param array<string, string|float|int|bool>                       $settings
-     * @param list<string>                                               $columns
-     * @param list<int>                                                  $rows
+     * @param Coding                                                     $coding   of all columns
+     * @param list<int>                                                  $rows     complete in all columns
      * @param \Closure(list<string>, list<int>): array{Model, Candidate} $fit
      *
      * @return array{final: list<string>, trace: list<array<string, mixed>>}
      */
-    public static function of(array $settings, array $columns, Task $task, array $rows, \Closure $fit, Progress $progress): array
+    public static function of(array $settings, Coding $coding, Task $task, array $rows, \Closure $fit, Progress $progress): array
     {
         [$rest, $held] = HeldOut::parts($rows, self::HELD, 'choice of columns');
         $losses = [];
@@ -59,14 +102,18 @@ final class Choice
                 return array_map(static fn (float $loss): ?float => is_finite($loss) ? $loss : null, ['training' => HeldOut::loss($own, $task, $rest), 'held' => HeldOut::loss($own, $task, $held)]);
             })();
         };
-        $selection = new Selection(static fn (array $model): Candidate => $fit($model, $rows)[1], $columns, (int) $settings['steps'], $progress);
+        $selection = new Selection(static fn (array $model): Candidate => $fit($model, $rows)[1], $coding->columns, (int) $settings['steps'], $progress);
         $method = (string) $settings['selection'];
-        $chosen = match ($settings['by']) {
-            'p-value' => $selection->byP($method, (float) $settings['enter'], (float) $settings['stay']),
-            self::HELD_ERROR => $selection->byCriterion($method, 'error', static fn (array $model): float => $judged($model)['held'] ?? \PHP_FLOAT_MAX),
-            default => $selection->byCriterion($method, 'aic', $selection->criterion('BIC' === $settings['by'] ? log(max(1, \count($rows))) : 2.0)),
+        $by = self::by($settings);
+        $error = static fn (array $model): float => $judged($model)['held'] ?? \PHP_FLOAT_MAX;
+        $criterion = $selection->criterion('BIC' === $by ? log(max(1.0, self::size($task, $rows))) : 2.0);
+        [$key, $score] = self::HELD_ERROR === $by ? ['error', $error] : ['aic', $criterion];
+        $chosen = match (true) {
+            self::BEST === $method => self::best(Screen::of($coding, $task, $rows, self::FITTED), (int) $settings['columns'], $key, $score, $progress),
+            'p-value' === $by => $selection->byP($method, (float) $settings['enter'], (float) $settings['stay']),
+            default => $selection->byCriterion($method, $key, $score),
         };
-        $full = $selection->of($columns);
+        $full = $selection->of($coding->columns);
         $variance = null !== $full->rss && $full->rows > $full->parameters ? $full->rss / ($full->rows - $full->parameters) : 0.0;
         foreach ($chosen['trace'] as $i => $step) {
             if (\is_array($step['model'] ?? null)) {
@@ -81,5 +128,47 @@ final class Choice
         }
 
         return $chosen;
+    }
+
+    /** @param list<int> $rows */
+    private static function size(Task $task, array $rows): float
+    {
+        return null === $task->weights || null === $task->classes ? (float) \count($rows) : array_sum(array_map(static fn (int $r): float => $task->weights[$r], $rows));
+    }
+
+    /**
+     * Of each size the subset with the least of the criterion among those that the screening put first; then the size.
+     *
+     * @param list<list<list<string>>>      $sizes
+     * @param int                           $most  columns, at most; 0 = no limit
+     * @param \Closure(list<string>): float $score
+     *
+     * @return array{final: list<string>, trace: list<array<string, mixed>>}
+     */
+    private static function best(array $sizes, int $most, string $key, \Closure $score, Progress $progress): array
+    {
+        $trace = [];
+        $first = null;
+        foreach ($sizes as $size => $subsets) {
+            if ($most > 0 && $size > $most) {
+                break;
+            }
+            $progress->report(min(0.9, $size / \count($sizes)));
+            $own = null;
+            $candidates = [];
+            foreach ($subsets as $model) {
+                $candidates[] = ['term' => null, 'columns' => $model, $key => $value = $score($model)];
+                $own = null === $own || $value < $own[1] ? [$model, $value] : $own;
+            }
+            if (null === $own) {
+                continue;
+            }
+            $trace[] = ['action' => 'best of size', 'term' => null, $key => $own[1], 'model' => $own[0], 'candidates' => $candidates];
+            $first = null === $first || $own[1] < $first[1] ? $own : $first;
+        }
+        $first ??= [[], \INF];
+        $trace[] = ['action' => 'choose', 'term' => null, $key => $first[1], 'model' => $first[0]];
+
+        return ['final' => $first[0], 'trace' => $trace];
     }
 }

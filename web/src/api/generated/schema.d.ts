@@ -1643,18 +1643,29 @@ export interface components {
             /** Format: float */
             vif?: number | null;
         };
+        WeighedView: {
+            action: string;
+            what: string;
+            /** Format: float */
+            value?: number | null;
+        };
         ChoiceStepView: {
             action: string;
             column?: string | null;
             /** Format: float */
             p?: number | null;
             /** Format: float */
-            aic?: number | null;
+            value?: number | null;
             /** Format: float */
             training?: number | null;
             /** Format: float */
             held?: number | null;
+            /** Format: float */
+            rss?: number | null;
+            /** Format: float */
+            cp?: number | null;
             columns: string[];
+            weighed: components["schemas"]["WeighedView"][];
         };
         RuleView2: {
             number: number;
@@ -1705,6 +1716,7 @@ export interface components {
                 [key: string]: number | (never | null);
             };
             choice: components["schemas"]["ChoiceStepView"][];
+            choiceBy?: string | null;
             rules: components["schemas"]["RuleView2"][];
             importance: components["schemas"]["ImportanceView"][];
             curve: components["schemas"]["RoundView"][];

@@ -1,21 +1,28 @@
+import { Fragment, useState } from 'react'
 import { count, number, pValue } from '../../ui/format'
 import type { Judgment } from './api'
 
-const said: Record<string, string> = { start: 'begins with', enter: 'enters', remove: 'leaves', stop: 'nothing more' }
+type Step = Judgment['choice'][number]
 
-/** How a regression chose its columns, step by step. */
+const said: Record<string, string> = { start: 'begins with', enter: 'enters', remove: 'leaves', stop: 'nothing more', choose: 'taken' }
+
+/** How a regression chose its columns, step by step or size by size. */
 export function Choice({ judgment }: { judgment: Judgment }) {
+  const [open, setOpen] = useState<number | null>(null)
   const steps = judgment.choice
   const last = [...steps].reverse().find((s) => s.action !== 'stop')
-  const byP = steps.some((s) => s.p != null)
+  const by = judgment.choiceBy ?? 'AIC'
+  const subsets = steps.some((s) => s.action === 'choose')
+  const squares = steps.some((s) => s.rss != null)
   return (
     <section className="pad">
       <h2 className="fig-title">
-        {count(last?.columns.length ?? 0, 'column was', 'columns were')} chosen in {count(steps.length, 'step')}
+        {count(last?.columns.length ?? 0, 'column was', 'columns were')} chosen{' '}
+        {subsets ? `among the best subsets of ${count(steps.length - 1, 'size')}` : `in ${count(steps.length, 'step')}`}
       </h2>
       <p className="fig-sub">
         On all open rows; in each fold the choice was made anew, so the figures above stay honest. Losses are those of each step fitted on
-        four fifths of the rows, and of the fifth kept back from it.
+        four fifths of the rows, and of the fifth kept back from it. <b>weighed</b> shows what else could have been done.
       </p>
       <table className="ledger" aria-label="Choice of columns">
         <thead>
@@ -23,36 +30,92 @@ export function Choice({ judgment }: { judgment: Judgment }) {
             <th className="n" style={{ width: 40 }}>
               Step
             </th>
-            <th style={{ width: 210 }}>What happens</th>
+            <th style={{ width: 190 }}>What happens</th>
             <th className="n" style={{ width: 100 }}>
-              {byP ? 'p' : 'AIC or BIC'}
+              {by === 'p-value' ? 'p' : by === 'error on held rows' ? 'Held error' : by}
             </th>
-            <th className="n" style={{ width: 96 }}>
+            <th className="n" style={{ width: 92 }}>
               Training loss
             </th>
-            <th className="n" style={{ width: 96 }}>
+            <th className="n" style={{ width: 92 }}>
               On held rows
             </th>
+            {squares && (
+              <>
+                <th className="n" style={{ width: 92 }} title="Sum of squared residuals on all rows used">
+                  Residual sum
+                </th>
+                <th className="n" style={{ width: 64 }} title="Mallows' Cp: near the number of terms, little is left unsaid">
+                  Cp
+                </th>
+              </>
+            )}
             <th>Columns after it</th>
+            <th style={{ width: 100 }} />
           </tr>
         </thead>
         <tbody>
           {steps.map((s, i) => (
-            <tr key={i}>
-              <td className="n soft">{i + 1}</td>
-              <td>
-                {s.column && <b>{s.column}</b>} {said[s.action] ?? s.action}
-              </td>
-              <td className="n">{s.p != null ? pValue(s.p) : s.aic != null ? number(s.aic) : ''}</td>
-              <td className="n soft">{s.action === 'stop' ? '' : number(s.training)}</td>
-              <td className="n">{s.action === 'stop' ? '' : number(s.held)}</td>
-              <td className="soft" title={s.columns.join(', ')}>
-                {s.action === 'stop' ? '' : s.columns.length === 0 ? 'none' : s.columns.join(', ')}
-              </td>
-            </tr>
+            <Fragment key={i}>
+              <tr>
+                <td className="n soft">{i + 1}</td>
+                <td>
+                  {s.action === 'best of size' ? (
+                    `best with ${count(s.columns.length, 'column')}`
+                  ) : (
+                    <>
+                      {s.column && <b>{s.column}</b>} {said[s.action] ?? s.action}
+                    </>
+                  )}
+                </td>
+                <td className="n">{s.p != null ? pValue(s.p) : s.value != null ? number(s.value) : ''}</td>
+                <td className="n soft">{s.action === 'stop' ? '' : number(s.training)}</td>
+                <td className="n">{s.action === 'stop' ? '' : number(s.held)}</td>
+                {squares && (
+                  <>
+                    <td className="n soft">{s.rss != null ? number(s.rss) : ''}</td>
+                    <td className="n">{s.cp != null ? number(s.cp) : ''}</td>
+                  </>
+                )}
+                <td className="soft" title={s.columns.join(', ')}>
+                  {s.action === 'stop' ? '' : s.columns.length === 0 ? 'none' : s.columns.join(', ')}
+                </td>
+                <td>
+                  {s.weighed.length > 0 && (
+                    <button className="link small" aria-expanded={open === i} onClick={() => setOpen(open === i ? null : i)}>
+                      weighed {s.weighed.length}
+                    </button>
+                  )}
+                </td>
+              </tr>
+              {open === i && <Weighed step={s} by={by} width={squares ? 9 : 7} />}
+            </Fragment>
           ))}
         </tbody>
       </table>
     </section>
+  )
+}
+
+/** What a step could have done, best first. */
+function Weighed({ step, by, width }: { step: Step; by: string; width: number }) {
+  // Whoever leaves by p-value is the one that says least.
+  const least = by === 'p-value' && step.action === 'remove' ? -1 : 1
+  const sorted = [...step.weighed].sort((a, b) => least * ((a.value ?? Infinity) - (b.value ?? Infinity)))
+  return (
+    <tr>
+      <td />
+      <td colSpan={width - 1} style={{ whiteSpace: 'normal', height: 'auto', padding: '4px 0 8px' }}>
+        <ul className="small" aria-label="What was weighed" style={{ columns: '260px', margin: 0, padding: 0, listStyle: 'none' }}>
+          {sorted.map((w, k) => (
+            <li key={k} style={{ breakInside: 'avoid' }}>
+              {w.action === 'none' ? 'leave all as it is' : w.what}
+              {w.action === 'enter' ? ' in' : w.action === 'remove' ? ' out' : ''}{' '}
+              <span className="soft">{w.value == null ? '–' : by === 'p-value' ? `p ${pValue(w.value)}` : number(w.value)}</span>
+            </li>
+          ))}
+        </ul>
+      </td>
+    </tr>
   )
 }
