@@ -70,6 +70,14 @@ for ($run = 0; $run < $runs; ++$run) {
     $scores = new BinaryScores($event, $score);
     $auc = DeLong::of($event, $score)->interval();
     $count('AUC, DeLong, 500 rows', $auc->low, $auc->high, $truth['auc']);
+    // Low chances are kept less often, and count the more.
+    $kept = array_filter(array_keys($event), static fn (int $i): bool => $score[$i] >= 0.2 || $share() < 0.4);
+    $of = static fn (array $list): array => array_values(array_intersect_key($list, array_flip($kept)));
+    $weights = array_map(static fn (float $s): float => $s >= 0.2 ? 1.0 : 2.5, $of($score));
+    $auc = DeLong::of($of($event), $of($score), $weights)->interval();
+    $count('AUC, weighted, about 330 rows', $auc->low, $auc->high, $truth['auc']);
+    $i = Interval::mean($of($scores->squares()), $weights);
+    $count('Brier, weighted', $i->low, $i->high, $truth['brier']);
     foreach (['log loss' => [$scores->logLosses(), 'logLoss'], 'Brier' => [$scores->squares(), 'brier']] as $name => [$losses, $key]) {
         $i = Interval::mean($losses);
         $count($name.', mean of rows, 500', $i->low, $i->high, $truth[$key]);

@@ -244,9 +244,9 @@ final readonly class Judgments
             throw new Problem(409, 'This study has no sealed rows.');
         }
         $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
-        [$table, $outcome] = $this->ground->sealed($study, array_values($model->byName()));
+        [$table, $outcome, $rows] = $this->ground->sealed($study, array_values($model->byName()));
         $answers = $model->answers($table);
-        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers) + ['opening' => $before + 1]);
+        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $this->ground->weights($study, $rows)) + ['opening' => $before + 1]);
         $measure = Figure::of($model->task);
         $value = $measure->value($outcome, $answers);
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));

@@ -50,6 +50,9 @@ final readonly class Columns
         $refused = $again = $out = [];
         foreach ($columns as $column) {
             $refused[$column->id()] = $this->refusal($column, $request->kind, $request->use)?->getMessage();
+            if (ColumnUse::Weight === $request->use && \in_array(null, \array_slice($refused, 0, -1), true)) {
+                $refused[$column->id()] ??= 'Records can count by one column only.';
+            }
             if (null === $refused[$column->id()] && null !== $request->kind && $request->kind !== $column->kind()) {
                 $again[] = $column;
             }
@@ -84,6 +87,20 @@ final readonly class Columns
         $isTarget = $study->table() === $column->table() && $study->target() === $column->name();
         if ($isTarget && (null !== $use && ColumnUse::Target !== $use || null !== $kind && $kind !== $column->kind())) {
             return new Problem(409, \sprintf('%s is the target. Choose another target first.', $column->name()), 'use');
+        }
+
+        if (ColumnUse::Weight === $use && ColumnUse::Weight !== $column->use()) {
+            if (Kind::Number !== ($kind ?? $column->kind())) {
+                return Problem::invalid(\sprintf('%s holds %s; a weight is a number: how many records this one stands for.', $column->name(), $column->kind()->value), 'use');
+            }
+            foreach ($column->table()->columns() as $other) {
+                if (ColumnUse::Weight === $other->use()) {
+                    return new Problem(409, \sprintf('%s is the weight already, and records can count by one column only. Give it another use first.', $other->name()), 'use');
+                }
+            }
+        }
+        if (ColumnUse::Weight === $column->use() && null === $use && null !== $kind && Kind::Number !== $kind) {
+            return new Problem(409, \sprintf('%s is the weight and has to be a number. Give it another use first.', $column->name()), 'kind');
         }
 
         return ColumnUse::Target === $use && !$isTarget ? Problem::invalid('A target is chosen with the class that counts as the event: use "Choose target".', 'use') : null;

@@ -8,6 +8,7 @@ use App\Preparation\Variant;
 use App\Study\Study;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Prepare\Step;
+use Dokimos\Core\Table\ColumnUse;
 
 /** What a trial is made from, and whether that still stands. The table of causes: docs/decisions/staleness.md. */
 final class Ancestry
@@ -21,9 +22,13 @@ final class Ancestry
     public static function of(Study $study, array $steps, array $inputs): array
     {
         $columns = [];
+        $weight = '';
         foreach ($study->table()?->columns() ?? [] as $column) {
             if (\in_array($column->name(), $inputs, true)) {
                 $columns[] = $column->stamp();
+            }
+            if (ColumnUse::Weight === $column->use()) {
+                $weight = $column->name();
             }
         }
 
@@ -31,6 +36,7 @@ final class Ancestry
             'study' => $study->hash(),
             'steps' => Variant::hashOf($steps),
             'columns' => hash('xxh128', json_encode($columns, \JSON_THROW_ON_ERROR)),
+            'weight' => $weight,
             'code' => \sprintf('%d.%d', Learner::VERSION, Step::VERSION),
         ];
     }
@@ -50,6 +56,7 @@ final class Ancestry
             'study' => 'the table, the target or the split plan has changed',
             'steps' => \sprintf('the steps of variant %s have changed', $trial->variant()?->letter() ?? '?'),
             'columns' => 'the kind or use of a column has changed',
+            'weight' => 'records count otherwise: the column of weights has changed',
             'code' => 'this version of Dokimos computes it differently',
         ];
         $reasons = [];

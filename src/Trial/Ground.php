@@ -63,6 +63,35 @@ final readonly class Ground
         return array_map(static fn (int $row): int|float|string|null => $labels[$row], $rows);
     }
 
+    /** The column that says how much each record counts, if there is one. */
+    public function weight(Study $study): ?TableColumn
+    {
+        foreach ($study->table()?->columns() ?? [] as $column) {
+            if (ColumnUse::Weight === $column->use()) {
+                return $column;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * How much records count: 0 where there is no weight, or one below 0.
+     *
+     * @param list<int> $rows of the table
+     *
+     * @return ?list<float> one per row asked for; null = all count the same
+     */
+    public function weights(Study $study, array $rows): ?array
+    {
+        if (null === $column = $this->weight($study)) {
+            return null;
+        }
+        $weights = array_map(static fn (float $w): float => is_finite($w) && $w > 0.0 ? $w : 0.0, $this->reader->outcome($column, null));
+
+        return array_map(static fn (int $row): float => $weights[$row], $rows);
+    }
+
     /** @return list<string> columns known at decision time that are meant as inputs */
     public function inputs(Study $study): array
     {

@@ -22,17 +22,19 @@ final class TrialFigures
      * @param ?list<string> $classes of several
      * @param list<float>   $outcome one per row looked at
      * @param list<float>   $answers NAN = the trial cannot answer for this row; of several classes the chances of all, row after row
+     * @param ?list<float>  $weights one per row: how much it counts in AUC, log loss, Brier, RMSE, MAE and bias, and in their baselines
      *
      * @return array<string, mixed>
      */
-    public static function of(string $task, ?array $classes, array $outcome, array $answers): array
+    public static function of(string $task, ?array $classes, array $outcome, array $answers, ?array $weights = null): array
     {
         $width = AboutLearner::MORE === $task ? \count($classes ?? []) : 1;
-        $known = [];
+        $known = $counts = [];
         $own = array_fill(0, max(1, $width), []);
         foreach ($outcome as $i => $y) {
             if (!is_nan($answers[$i * $width])) {
                 $known[] = $y;
+                $counts[] = $weights[$i] ?? 1.0;
                 foreach ($own as $k => $_) {
                     $own[$k][] = $answers[$i * $width + $k];
                 }
@@ -43,11 +45,13 @@ final class TrialFigures
             return $counted + (AboutLearner::TWO === $task ? ['events' => (int) array_sum($outcome)] : []);
         }
 
-        return $counted + match ($task) {
+        $figures = match ($task) {
             AboutLearner::NUMBER => self::number($known, $own[0]),
             AboutLearner::MORE => self::several($classes ?? [], $known, array_values($own)),
             default => self::event($known, $own[0]),
         };
+
+        return $counted + (null === $weights || array_sum($counts) <= 0.0 ? $figures : array_replace_recursive($figures, WeightedFigures::of($task, $classes ?? [], $known, array_values($own), $counts)));
     }
 
     /**

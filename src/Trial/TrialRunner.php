@@ -66,7 +66,8 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->candidates($study));
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes());
+        $weights = $this->ground->weights($study, $rows);
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights);
         if (self::WHOLE === $piece->key()) {
             $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $study->target(), (string) $study->event(), $progress)->toArray(), '');
         } else {
@@ -76,10 +77,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $labels = $this->ground->labels($study, $rows);
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
-            $of = static fn (array $rows): array => array_values(array_map(static fn (int $row): float => $outcome[$row], array_filter($rows, is_int(...))));
             $result = new FoldResult($trial, $piece->key(), [
-                'figure' => $measure->value($of($validation), $out['answers']),
-                'training' => $measure->value($of($out['trainingRows']), $out['training']),
+                'figure' => $measure->value(self::at($outcome, $validation), $out['answers'], null === $weights ? null : self::at($weights, $validation)),
+                'training' => $measure->value(self::at($outcome, $out['trainingRows']), $out['training'], null === $weights ? null : self::at($weights, $out['trainingRows'])),
                 'lost' => $out['lost'],
             ], FoldResult::pack($out['answers']));
         }
@@ -90,6 +90,17 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             // Another worker did the same piece after this one's lease had run out; its result is the same.
             $this->entities->clear();
         }
+    }
+
+    /**
+     * @param list<float>           $values
+     * @param array<array-key, int> $rows
+     *
+     * @return list<float>
+     */
+    private static function at(array $values, array $rows): array
+    {
+        return array_values(array_map(static fn (int $row): float => $values[$row], $rows));
     }
 
     private function join(Trial $trial, Job $job): void
@@ -132,7 +143,11 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
                 $answered[] = $answers[$row * $width + $k];
             }
         }
-        $figures = TrialFigures::of($study->task(), $study->classes(), array_map(static fn (int $r) => $outcome[$r], $seen), $answered);
+        $weights = $this->ground->weights($study, $rows);
+        $figures = TrialFigures::of($study->task(), $study->classes(), self::at($outcome, $seen), $answered, null === $weights ? null : self::at($weights, $seen));
+        if (null !== $weights) {
+            $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0))];
+        }
         $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);

@@ -12,17 +12,19 @@ use Dokimos\Core\Validate\Figure;
 final readonly class TrialView
 {
     /**
-     * @param list<string>               $settings those that are not as usual, in words
-     * @param list<string>               $stale    why it no longer stands on what is there now
+     * @param list<string>               $settings   those that are not as usual, in words
+     * @param list<string>               $stale      why it no longer stands on what is there now
      * @param list<array<string, mixed>> $steps
      * @param list<string>               $inputs
-     * @param string                     $task     what it predicts
-     * @param string                     $measure  the figure that it is ranked by
-     * @param ?float                     $value    mean over the folds, with its interval
-     * @param ?float                     $training the same on its own training rows
-     * @param list<float>                $each     one per fold and repeat
-     * @param ?float                     $baseline what doing nothing clever scores
-     * @param string                     $size     how much there is to read
+     * @param string                     $task       what it predicts
+     * @param string                     $measure    the figure that it is ranked by
+     * @param ?float                     $value      mean over the folds, with its interval
+     * @param ?float                     $training   the same on its own training rows
+     * @param list<float>                $each       one per fold and repeat
+     * @param ?float                     $baseline   what doing nothing clever scores
+     * @param string                     $size       how much there is to read
+     * @param ?string                    $weight     the column by which records counted
+     * @param int                        $weightless rows that had no weight above 0: they taught nothing and count nothing
      */
     public function __construct(
         public int $id,
@@ -49,6 +51,8 @@ final readonly class TrialView
         public ?float $training,
         public array $each,
         public ?float $baseline,
+        public ?string $weight,
+        public int $weightless,
         public bool $sealOpened,
         public string $createdAt,
     ) {
@@ -68,6 +72,8 @@ final readonly class TrialView
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $pooled */
         $pooled = \is_array($f[$name] ?? null) ? $f[$name] : [];
         $baseline = \is_array($f['baseline'] ?? null) ? $f['baseline'][$name] ?? null : null;
+        /** @var array{column?: string, without?: int} $weight */
+        $weight = \is_array($f['weight'] ?? null) ? $f['weight'] : [];
         // One fold has no spread of folds: then the pooled figure with DeLong's interval stands in.
         $main = isset($folds['high']) ? $folds : $pooled;
 
@@ -97,6 +103,8 @@ final readonly class TrialView
             // Trials of before had nothing but AUC to keep.
             $folds['each'] ?? $folds['auc'] ?? [],
             \is_float($baseline) || \is_int($baseline) ? (float) $baseline : null,
+            $weight['column'] ?? null,
+            $weight['without'] ?? 0,
             null !== $trial->sealedFigures(),
             $trial->createdAt()->format(\DATE_ATOM),
         );

@@ -44,6 +44,9 @@ final readonly class Trials
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
         $this->refuseWhatCannotFit($study, $inputs, $learner);
+        if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
+            throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
+        }
         $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
         $number = 1 + (int) (is_numeric($last) ? $last : 0);
         $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));

@@ -84,6 +84,24 @@ describe('a trial', () => {
     clean()
   })
 
+  it('says where records count by a weight, before and after', async () => {
+    const table = answers['GET /api/tables/5'] as { columns: { name: string }[] }
+    const columns = table.columns.map((c) => (c.name === 'days_ahead' ? { ...c, use: 'weight' } : c))
+    instead['GET /api/tables/5'] = { status: 200, body: { ...table, columns } }
+    open('/study/2/trials')
+    await says('Records count by days_ahead, while learning and in the figure that ranks trials.')
+  })
+
+  it('that counted records by a weight says so beside its figures', async () => {
+    const trial = { ...judgment.trial, weight: 'days_ahead', weightless: 12 }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, trial } }
+    open('/study/2/judgment/1')
+    await heading(/column/)
+    await userEvent.keyboard('n')
+    await heading(/Records count by days_ahead/)
+    await says('12 open rows have no weight above 0: they taught nothing.')
+  })
+
   it('that compared the best subsets shows each size with its Cp', async () => {
     const of = (columns: string[], value: number, cp: number) => ({
       action: 'best of size',

@@ -8,49 +8,61 @@ use Dokimos\Core\Math\Distribution\Normal;
 
 /**
  * Variance of the area under the ROC curve by structural components (DeLong, DeLong and Clarke-Pearson 1988), with mid-ranks
- * (Sun and Xu 2014), so that it takes n log n steps.
+ * (Sun and Xu 2014), so that it takes n log n steps. With weights, components and their means are weighted, and a mean's variance is
+ * n / (n − 1) Σ w² (v − m)² / (Σ w)².
  */
 final readonly class DeLong
 {
     /**
      * @param list<float> $byEvent structural component per event
      * @param list<float> $byOther structural component per other record
+     * @param list<float> $w       weight per event
+     * @param list<float> $v       weight per other record
      */
-    private function __construct(public float $auc, private array $byEvent, private array $byOther)
+    private function __construct(public float $auc, private array $byEvent, private array $byOther, private array $w, private array $v)
     {
     }
 
     /**
-     * @param list<float> $event 1 = the event, 0 = not; both must occur
-     * @param list<float> $score
+     * @param list<float>  $event   1 = the event, 0 = not; both must occur
+     * @param list<float>  $score
+     * @param ?list<float> $weights records of weight 0 do not count
      */
-    public static function of(array $event, array $score): self
+    public static function of(array $event, array $score, ?array $weights = null): self
     {
-        $events = $others = [];
+        $events = $others = $w = $v = [];
         foreach ($score as $i => $s) {
+            $weight = $weights[$i] ?? 1.0;
+            if ($weight <= 0.0) {
+                continue;
+            }
             if ($event[$i] > 0.5) {
                 $events[] = $s;
+                $w[] = $weight;
             } else {
                 $others[] = $s;
+                $v[] = $weight;
             }
         }
-        $m = \count($events);
-        $n = \count($others);
-        if (0 === $m || 0 === $n) {
+        $m = array_sum($w);
+        $n = array_sum($v);
+        if ([] === $w || [] === $v) {
             throw new \DomainException('The area under the ROC curve needs both outcomes.');
         }
-        $all = self::midRanks([...$events, ...$others]);
-        $own = self::midRanks($events);
-        $ownOthers = self::midRanks($others);
+        $all = self::midRanks([...$events, ...$others], [...$w, ...$v]);
+        $own = self::midRanks($events, $w);
+        $ownOthers = self::midRanks($others, $v);
         $byEvent = $byOther = [];
-        for ($i = 0; $i < $m; ++$i) {
-            $byEvent[] = ($all[$i] - $own[$i]) / $n;
+        $auc = 0.0;
+        foreach ($own as $i => $rank) {
+            $byEvent[] = $component = ($all[$i] - $rank) / $n;
+            $auc += $w[$i] * $component;
         }
-        for ($j = 0; $j < $n; ++$j) {
-            $byOther[] = 1.0 - ($all[$m + $j] - $ownOthers[$j]) / $m;
+        foreach ($ownOthers as $j => $rank) {
+            $byOther[] = 1.0 - ($all[\count($events) + $j] - $rank) / $m;
         }
 
-        return new self(array_sum($byEvent) / $m, $byEvent, $byOther);
+        return new self($auc / $m, $byEvent, $byOther, $w, $v);
     }
 
     public function variance(): float
@@ -68,7 +80,7 @@ final readonly class DeLong
     /** Of two scores of the same records. */
     public static function covariance(self $a, self $b): float
     {
-        return self::between($a->byEvent, $b->byEvent, $a->auc, $b->auc) + self::between($a->byOther, $b->byOther, $a->auc, $b->auc);
+        return self::between($a->byEvent, $b->byEvent, $a->auc, $b->auc, $a->w) + self::between($a->byOther, $b->byOther, $a->auc, $b->auc, $a->v);
     }
 
     /** @return array{auc_difference: float, se: float, covariance: float, z: float, p: float} */
@@ -84,8 +96,9 @@ final readonly class DeLong
     /**
      * @param list<float> $a
      * @param list<float> $b
+     * @param list<float> $w
      */
-    private static function between(array $a, array $b, float $meanA, float $meanB): float
+    private static function between(array $a, array $b, float $meanA, float $meanB, array $w): float
     {
         $n = \count($a);
         if ($n < 2) {
@@ -93,31 +106,38 @@ final readonly class DeLong
         }
         $sum = 0.0;
         foreach ($a as $i => $v) {
-            $sum += ($v - $meanA) * ($b[$i] - $meanB);
+            $sum += $w[$i] * $w[$i] * ($v - $meanA) * ($b[$i] - $meanB);
         }
+        $all = array_sum($w);
 
-        return $sum / ($n - 1) / $n;
+        return $sum / ($n - 1) * $n / $all / $all;
     }
 
     /**
+     * The weight below each value and half of that at it.
+     *
      * @param list<float> $values
+     * @param list<float> $weights
      *
      * @return list<float>
      */
-    private static function midRanks(array $values): array
+    private static function midRanks(array $values, array $weights): array
     {
         asort($values);
         $keys = array_keys($values);
         $sorted = array_values($values);
         $ranks = array_fill(0, \count($values), 0.0);
         $count = \count($sorted);
+        $below = 0.0;
         for ($i = 0; $i < $count; $i = $j) {
+            $at = $weights[$keys[$i]];
             for ($j = $i + 1; $j < $count && $sorted[$j] === $sorted[$i]; ++$j) {
+                $at += $weights[$keys[$j]];
             }
-            $rank = 0.5 * ($i + $j + 1);
             for ($k = $i; $k < $j; ++$k) {
-                $ranks[$keys[$k]] = $rank;
+                $ranks[$keys[$k]] = $below + 0.5 * $at;
             }
+            $below += $at;
         }
 
         /** @var list<float> $ranks */

@@ -31,10 +31,14 @@ final readonly class Interval
     /**
      * Mean of per-row values, normal approximation.
      *
-     * @param list<float> $values
+     * @param list<float>  $values
+     * @param ?list<float> $weights none below 0
      */
-    public static function mean(array $values): self
+    public static function mean(array $values, ?array $weights = null): self
     {
+        if (null !== $weights) {
+            return self::weightedMean($values, $weights);
+        }
         $n = \count($values);
         if (0 === $n) {
             return new self(null);
@@ -48,6 +52,35 @@ final readonly class Interval
             $square += ($v - $mean) ** 2;
         }
         $half = Normal::Z95 * sqrt($square / ($n - 1) / $n);
+
+        return new self($mean, $mean - $half, $mean + $half);
+    }
+
+    /**
+     * m = Σ w v / Σ w with variance n / (n − 1) Σ w² (v − m)² / (Σ w)², n rows of a weight above 0 (Cochran 1977, section 2.11).
+     *
+     * @param list<float> $values
+     * @param list<float> $weights
+     */
+    private static function weightedMean(array $values, array $weights): self
+    {
+        $sum = array_sum($weights);
+        $n = \count(array_filter($weights));
+        if ($sum <= 0.0) {
+            return new self(null);
+        }
+        $mean = 0.0;
+        foreach ($values as $i => $v) {
+            $mean += $weights[$i] * $v / $sum;
+        }
+        if ($n < 2) {
+            return new self($mean);
+        }
+        $square = 0.0;
+        foreach ($values as $i => $v) {
+            $square += ($weights[$i] / $sum * ($v - $mean)) ** 2;
+        }
+        $half = Normal::Z95 * sqrt($square * $n / ($n - 1));
 
         return new self($mean, $mean - $half, $mean + $half);
     }

@@ -40,7 +40,7 @@ final class NumberJudgment
     }
 
     /** On the scale of logarithms the interval of a mean of squares is even; half of it is that of the root. */
-    private static function root(Interval $square): Interval
+    public static function root(Interval $square): Interval
     {
         $value = sqrt(max(0.0, (float) $square->value));
         if (null === $square->high || 0.0 === $value) {

@@ -29,33 +29,37 @@ final readonly class Figure
     }
 
     /**
-     * @param list<float> $outcome per row
-     * @param list<float> $answers of several classes the chances of all, row after row; NAN = cannot answer
+     * @param list<float>  $outcome per row
+     * @param list<float>  $answers of several classes the chances of all, row after row; NAN = cannot answer
+     * @param ?list<float> $weights per row; those of 0 do not count
      *
      * @return ?float null when no row can be answered, or all have one outcome
      */
-    public function value(array $outcome, array $answers): ?float
+    public function value(array $outcome, array $answers, ?array $weights = null): ?float
     {
         $width = [] === $outcome ? 1 : intdiv(\count($answers), \count($outcome));
-        $known = $own = [];
+        $known = $own = $counts = [];
         foreach ($outcome as $i => $y) {
-            if (!is_nan($answers[$i * $width])) {
+            if (!is_nan($answers[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
                 $known[] = $y;
                 $own[] = $width > 1 ? $answers[$i * $width + (int) $y] : $answers[$i];
+                $counts[] = $weights[$i] ?? 1.0;
             }
         }
         if ([] === $known) {
             return null;
         }
         if (AboutLearner::TWO === $this->task) {
-            return (new BinaryScores($known, $own))->auc();
+            return (new BinaryScores($known, $own, null === $weights ? null : $counts))->auc();
         }
         $sum = 0.0;
-        foreach (AboutLearner::MORE === $this->task ? ClassJudgment::losses(array_fill(0, \count($own), 0), [$own]) : array_map(static fn (float $y, float $p): float => ($y - $p) ** 2, $known, $own) as $loss) {
-            $sum += $loss;
+        foreach (AboutLearner::MORE === $this->task ? ClassJudgment::losses(array_fill(0, \count($own), 0), [$own]) : array_map(static fn (float $y, float $p): float => ($y - $p) ** 2, $known, $own) as $i => $loss) {
+            $sum += $counts[$i] * $loss;
         }
 
-        return AboutLearner::NUMBER === $this->task ? sqrt($sum / \count($known)) : $sum / \count($known);
+        $mean = $sum / array_sum($counts);
+
+        return AboutLearner::NUMBER === $this->task ? sqrt($mean) : $mean;
     }
 
     /** Of two values the better one first. */

@@ -29,8 +29,9 @@ final readonly class Trying
      * @param list<string>  $inputs  columns of the raw table that may serve; made columns come along
      * @param list<float>   $outcome per row of the table: a number, or the place of the class; NAN = unknown
      * @param ?list<string> $classes null when a number is predicted
+     * @param ?list<float>  $weights per row of the table: how much it counts while learning and in the figure; those of 0 not at all
      */
-    public function __construct(private Table $table, private array $inputs, private array $outcome, private Preparation $preparation, private Learner $learner, private ?array $classes = ['no', 'yes'])
+    public function __construct(private Table $table, private array $inputs, private array $outcome, private Preparation $preparation, private Learner $learner, private ?array $classes = ['no', 'yes'], private ?array $weights = null)
     {
     }
 
@@ -69,9 +70,10 @@ final readonly class Trying
             $validation = array_map(static fn (int $i): int => $validation[(int) ($i * $step)], range(0, self::SHUFFLED - 1));
         }
         $outcome = array_map(fn (int $row): float => $this->outcome[$row], $validation);
+        $weights = null === $this->weights ? null : array_map(fn (int $row): float => $this->weights[$row], $validation);
         $differences = PermutationImportance::of(
             fn (Table $rows): array => ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width()),
-            static fn (array $answers): ?float => $figure->value($outcome, array_values(array_filter($answers, is_float(...)))),
+            static fn (array $answers): ?float => $figure->value($outcome, array_values(array_filter($answers, is_float(...))), $weights),
             $this->table->take($validation),
             array_values(array_intersect($this->table->names(), $fitted->asks($model->columns()))),
             1,
@@ -94,12 +96,13 @@ final readonly class Trying
             throw new CannotFit('No row has a known outcome.');
         }
         [$fitted, $model] = $this->learn($training, $progress);
-        $sum = 0.0;
+        $sum = $all = 0.0;
         foreach ($training as $row) {
-            $sum += $this->outcome[$row];
+            $sum += ($this->weights[$row] ?? 1.0) * $this->outcome[$row];
+            $all += $this->weights[$row] ?? 1.0;
         }
 
-        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / \count($training), (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind());
+        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind());
     }
 
     /**
@@ -115,7 +118,7 @@ final readonly class Trying
         }
         $table = $fitted->learned->table ?? $this->table;
 
-        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, null, $this->classes), $progress)];
+        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, $this->weights, $this->classes), $progress)];
     }
 
     /**

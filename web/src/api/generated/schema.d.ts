@@ -1612,6 +1612,8 @@ export interface components {
             each: number[];
             /** Format: float */
             baseline?: number | null;
+            weight?: string | null;
+            weightless: number;
             sealOpened: boolean;
             createdAt: string;
         };

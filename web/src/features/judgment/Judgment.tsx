@@ -32,7 +32,7 @@ export function JudgmentPage() {
   const at = figures?.cutoffs?.[Math.round(100 * cutoff)]
   const unanswered = figures?.unanswered ?? 0
   useNotes(
-    (data?.notes.length ?? 0) + (unanswered > 0 ? 1 : 0) + (data?.trial.stale.length ? 1 : 0),
+    (data?.notes.length ?? 0) + (unanswered > 0 ? 1 : 0) + (data?.trial.stale.length ? 1 : 0) + (data?.trial.weight ? 1 : 0),
     <>
       {data && data.trial.stale.length > 0 && (
         <Note title="This trial is stale">Since it was fitted, {data.trial.stale.join('; ')}. Its figures are those of then.</Note>
@@ -42,13 +42,21 @@ export function JudgmentPage() {
           They have a missing value in a column that the model uses. Fill those columns in Preparation to have a chance for every row.
         </Note>
       )}
+      {data?.trial.weight && (
+        <Note title={`Records count by ${data.trial.weight}`}>
+          While learning, and in the figure that ranks trials, log loss, Brier, RMSE, MAE and bias. Counts, curves and the other figures
+          count each record once.
+          {data.trial.weightless > 0 &&
+            ` ${count(data.trial.weightless, 'open row has', 'open rows have')} no weight above 0: they taught nothing.`}
+        </Note>
+      )}
       {data?.notes.map((n) => (
         <Note key={n} title="About this fit">
           {n}
         </Note>
       ))}
     </>,
-    `judgment ${trialId} ${data?.notes.length} ${data?.trial.stale.length}`,
+    `judgment ${trialId} ${data?.notes.length} ${data?.trial.stale.length} ${data?.trial.weight}`,
   )
 
   return (

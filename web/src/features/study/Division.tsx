@@ -36,7 +36,7 @@ export function Division({
       : way === 'group'
         ? (others.find((c) => c.use === 'key' && c.distinct < table.rows) ??
           others.find((c) => c.kind === 'identifier' && c.distinct < table.rows))
-        : undefined
+        : others.find((c) => c.use === 'split marker')
     )?.name ?? null
   const marks = value.way === 'marker' ? (table.columns.find((c) => c.name === value.by)?.top ?? []) : []
   const folds = table.rows < 50000

@@ -47,9 +47,11 @@ export function TargetDialog({
   const [column, setColumn] = useState(first)
   const [wanted, setWanted] = useState<string | null>(study.target === first ? study.task : null)
   const [event, setEvent] = useState<string | null>(study.target === first ? (study.event ?? null) : null)
+  // A column whose use is to divide is meant for it.
+  const marker = study.plan ? undefined : table.columns.find((c) => c.use === 'split marker')
   const [divided, setDivided] = useState<Divided>({
-    way: study.plan?.way ?? 'chance',
-    by: study.plan?.column ?? null,
+    way: study.plan?.way ?? (marker ? 'marker' : 'chance'),
+    by: study.plan?.column ?? marker?.name ?? null,
     validation: study.plan?.validation ?? null,
     sealedValue: study.plan?.sealedValue ?? null,
   })

@@ -12,6 +12,6 @@ export const explain: Record<string, string> = {
   target: 'What is to be predicted.',
   'set aside': 'Left out of everything.',
   key: 'Says which record it is.',
-  weight: 'How much each record counts.',
+  weight: 'How much each record counts, while learning and in the figure that ranks trials.',
   'split marker': 'Says which rows train and which judge.',
 }

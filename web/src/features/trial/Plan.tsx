@@ -43,6 +43,7 @@ export function Plan() {
     ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 }
     : null
   const fits = plan ? plan.folds * plan.repeats + 1 : 0
+  const weight = register.data?.columns.find((c) => c.use === 'weight')
   const running = job.data && !isOver(job.data) ? job.data : null
 
   if (s && s.target == null)
@@ -280,6 +281,11 @@ export function Plan() {
                   <p className="small brass">
                     {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a regression cannot answer for
                     rows with one of them unless it is told to fill and mark: fill them first to keep those rows.
+                  </p>
+                )}
+                {weight && (
+                  <p className="small">
+                    Records count by <b>{weight.name}</b>, while learning and in the figure that ranks trials.
                   </p>
                 )}
                 <p className="small soft">
