@@ -96,9 +96,9 @@ describe('a trial', () => {
     const trial = { ...judgment.trial, weight: 'days_ahead', weightless: 12 }
     instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, trial } }
     open('/study/2/judgment/1')
-    await heading(/column/)
+    await says(/At a cut-off of/)
     await userEvent.keyboard('n')
-    await heading(/Records count by days_ahead/)
+    await says('Records count by days_ahead')
     await says('12 open rows have no weight above 0: they taught nothing.')
   })
 

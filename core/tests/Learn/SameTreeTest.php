@@ -23,13 +23,14 @@ final class SameTreeTest extends TestCase
     /** @return iterable<string, array{int, int, int, float, bool}> rows, largest code, leaf, share missing, whether rows repeat */
     public static function shapes(): iterable
     {
-        yield 'few rows, so sorted at once' => [50, 9, 1, 0.0, false];
-        yield 'the last size that fits bits' => [62, 200, 1, 0.2, false];
-        yield 'one more' => [63, 200, 1, 0.2, false];
+        yield 'few rows, so put in order' => [24, 9, 1, 0.0, false];
+        yield 'one more, so counted' => [25, 9, 1, 0.0, false];
+        yield 'few rows with missing values' => [60, 200, 1, 0.2, false];
+        yield 'few rows that repeat' => [90, 40, 2, 0.0, true];
         yield 'many rows, few codes' => [900, 4, 3, 0.1, false];
         yield 'many rows, many codes' => [900, 255, 1, 0.1, true];
         yield 'more codes than a byte' => [700, 3000, 2, 0.0, false];
-        yield 'more codes than are chained' => [400, 90_000, 1, 0.3, true];
+        yield 'very many codes' => [400, 90_000, 1, 0.3, true];
     }
 
     /** Packed into whole numbers, in histograms or as bits, or added up as floats: the same divisions. */

@@ -116,9 +116,11 @@ final readonly class RandomForest implements Learner
                 if ($many > 0) {
                     $own[] = $i;
                 }
-                $drawnWeights[] = null === $weights ? (float) $many : $many * $weights[$i];
             }
-            $tree = $grower->on(new Cells($cells, $sizes, $levels, $y, $drawnWeights, $classes, null === $weights ? $times : null))->grow($own);
+            foreach ($weights ?? [] as $i => $weight) {
+                $drawnWeights[] = $times[$i] * $weight;
+            }
+            $tree = $grower->on(new Cells($cells, $sizes, $levels, $y, null === $weights ? $times : $drawnWeights, $classes, null === $weights ? $times : null))->grow($own);
             $grove->plant($tree, $value);
             foreach ($tree->divisions as $by) {
                 if (null !== $by) {

@@ -12,7 +12,7 @@ final readonly class Cells
      * @param list<int>        $sizes   per column, the largest code
      * @param list<?list<int>> $levels  per column: null for an order; else the place in byte order of each code from 1 on
      * @param list<int|float>  $y       the place of the class, or the number
-     * @param ?list<float>     $weights per row
+     * @param ?list<int|float> $weights per row
      * @param int              $classes 0 for a number
      * @param ?list<int>       $times   the weights as whole numbers, where they are how often a row was drawn
      */

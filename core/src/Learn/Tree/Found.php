@@ -14,15 +14,14 @@ final readonly class Found
      * @param ?list<int>            $left    codes of levels on one side, of those present; null for an order
      * @param list<int>             $present codes of levels in the node, missing = 0 among them
      * @param array<int, int|float> $weights by code
-     * @param ?int                  $packed  weight and outcomes on the left, as PackedSearch packs them
      */
-    private function __construct(public int $feature, public float $gain, private int $cut, private int $next, private bool $missingLeft, private bool $missingSeen, private ?array $left = null, private array $present = [], private array $weights = [], public ?int $packed = null)
+    private function __construct(public int $feature, public float $gain, private int $cut, private int $next, private bool $missingLeft, private bool $missingSeen, private ?array $left = null, private array $present = [], private array $weights = [])
     {
     }
 
-    public static function cut(int $feature, float $gain, int $cut, int $next, bool $missingLeft, bool $missingSeen, ?int $packed = null): self
+    public static function cut(int $feature, float $gain, int $cut, int $next, bool $missingLeft, bool $missingSeen): self
     {
-        return new self($feature, $gain, $cut, $next, $missingLeft, $missingSeen, packed: $packed);
+        return new self($feature, $gain, $cut, $next, $missingLeft, $missingSeen);
     }
 
     /**

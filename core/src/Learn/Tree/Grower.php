@@ -13,7 +13,7 @@ use Random\Randomizer;
  */
 final readonly class Grower
 {
-    private function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private int $tried, private ?Randomizer $random, private Search $search)
+    private function __construct(private Cells $cells, private Criterion $criterion, private Limits $limits, private int $tried, private ?Randomizer $random, private Search|PackedSearch $search)
     {
     }
 
@@ -44,18 +44,17 @@ final readonly class Grower
     /** @param list<int> $rows ascending */
     public function grow(array $rows, ?Progress $progress = null): Grown
     {
+        if ($this->search instanceof PackedSearch) {
+            return (new PackedGrower($this->search, $this->criterion, $this->limits, $this->tried, $this->random))->grow($rows, $progress);
+        }
         $grown = new Grown();
-        $packs = $this->search instanceof PackedSearch && 2 === $this->cells->classes ? $this->search : null;
-        $waiting = [[$rows, 0, -1, false, $packs?->sum($rows)]];
+        $waiting = [[$rows, 0, -1, false]];
         $all = max(1, \count($rows));
         $settled = 0;
         // Depth first, left before right: nodes come out in pre-order.
         while ([] !== $waiting) {
-            [$own, $depth, $parent, $isRight, $packed] = array_pop($waiting);
-            if (\is_array($own) && \count($own) <= FewRows::MOST && $this->search instanceof PackedSearch) {
-                $own = FewRows::first($this->search, $own);
-            }
-            $counts = null === $packs || null === $packed ? $this->counts($own instanceof FewRows ? $own->rows() : $own) : $packs->counts($packed);
+            [$own, $depth, $parent, $isRight] = array_pop($waiting);
+            $counts = $this->counts($own);
             $node = $grown->add($counts, $depth);
             if ($parent >= 0) {
                 if ($isRight) {
@@ -64,17 +63,16 @@ final readonly class Grower
                     $grown->left[$parent] = $node;
                 }
             }
-            $best = $this->division($own, $counts, $depth);
+            $best = $this->division($this->search, $own, $counts, $depth);
             if (null === $best) {
-                $progress?->report(0.9 * ($settled += $own instanceof FewRows ? \count($own->rows()) : \count($own)) / $all);
+                $progress?->report(0.9 * ($settled += \count($own)) / $all);
                 continue;
             }
             $grown->divisions[$node] = $by = $best->division($this->cells);
-            [$left, $right] = $own instanceof FewRows ? $own->parted($by) : $this->parted($own, $by);
+            [$left, $right] = $this->parted($own, $by);
             unset($own);
-            $under = null === $packs || null === $packed ? null : ($left instanceof FewRows ? $left->packed() : $best->packed ?? $packs->sum($left));
-            $waiting[] = [$right, $depth + 1, $node, true, null === $under ? null : $packed - $under];
-            $waiting[] = [$left, $depth + 1, $node, false, $under];
+            $waiting[] = [$right, $depth + 1, $node, true];
+            $waiting[] = [$left, $depth + 1, $node, false];
         }
 
         return $grown;
@@ -140,10 +138,10 @@ final readonly class Grower
     }
 
     /**
-     * @param list<int>|FewRows $rows
-     * @param list<float>       $counts
+     * @param list<int>   $rows
+     * @param list<float> $counts
      */
-    private function division(array|FewRows $rows, array $counts, int $depth): ?Found
+    private function division(Search $search, array $rows, array $counts, int $depth): ?Found
     {
         $weight = $this->criterion->weight($counts);
         $total = $this->criterion->total($counts);
@@ -157,24 +155,14 @@ final readonly class Grower
             $features = $this->random->shuffleArray($features);
             $most = min($most, $this->tried);
         }
-        $best = $this->among(\array_slice($features, 0, $most), $rows, $counts);
+        $best = $search->among(\array_slice($features, 0, $most), $rows, $counts);
         // A node that none of the drawn columns can divide goes on drawing.
         for ($i = $most, $all = \count($features); null === $best && $i < $all; ++$i) {
-            $best = $this->among([$features[$i]], $rows, $counts);
+            $best = $search->among([$features[$i]], $rows, $counts);
         }
 
         // What is left of a difference of large sums is no gain.
         return null !== $best && $best->gain > 1e-10 * $total && $best->gain >= $this->limits->gain * $weight ? $best : null;
-    }
-
-    /**
-     * @param list<int>         $features
-     * @param list<int>|FewRows $rows
-     * @param list<float>       $counts
-     */
-    private function among(array $features, array|FewRows $rows, array $counts): ?Found
-    {
-        return $rows instanceof FewRows ? $rows->among($features) : $this->search->among($features, $rows, $counts);
     }
 
     /**

@@ -9,7 +9,7 @@ namespace Dokimos\Core\Learn\Tree;
  * two classes is twice the variance of 0 and 1, so the gain is a matter of weight and sum on each side; both are kept in one whole
  * number per row, the weight in its lower bits, so that one addition fills a histogram.
  */
-final readonly class PackedSearch implements Search
+final readonly class PackedSearch
 {
     private const ROOM = 61;
 
@@ -105,33 +105,35 @@ final readonly class PackedSearch implements Search
         return new self($drawn, $this->leaf, $this->scale, $this->outcomes, $this->packs, $this->shifts, $this->masks);
     }
 
-    /**
-     * @param list<int> $rows
-     */
-    public function sum(array $rows): int
+    /** @param array<int, int> $rows a list */
+    public function sum(array $rows, int $from, int $end): int
     {
         $a = $this->packed;
         $sum = 0;
-        foreach ($rows as $r) {
-            $sum += $a[$r];
+        for ($i = $from; $i < $end; ++$i) {
+            $sum += $a[$rows[$i]];
         }
 
         return $sum;
     }
 
-    public function among(array $features, array $rows, array $counts): ?Found
+    /**
+     * @param list<int>       $features columns to compare
+     * @param array<int, int> $rows     a list
+     * @param int             $packed   weight and outcomes of those from $from on, before $end
+     */
+    public function among(array $features, array $rows, int $from, int $end, int $packed): ?Found
     {
-        $packed = 2 === $this->cells->classes ? (int) ($counts[0] + $counts[1]) | (int) $counts[1] << $this->shift : $this->sum($rows);
         $best = null;
         foreach (array_chunk($features, 4) as $some) {
-            if (4 === \count($some) && $this->isDense($some, \count($rows))) {
-                foreach ($this->four($some, $rows) as $k => $h) {
+            if (4 === \count($some) && $this->isDense($some, $end - $from)) {
+                foreach ($this->four($some, $rows, $from, $end) as $k => $h) {
                     $best = Found::better($best, $this->inHistogram($some[$k], $h, $packed));
                 }
                 continue;
             }
             foreach ($some as $f) {
-                $best = Found::better($best, $this->inHistogram($f, $this->histogram($f, $rows), $packed));
+                $best = Found::better($best, $this->inHistogram($f, $this->histogram($f, $rows, $from, $end), $packed));
             }
         }
 
@@ -146,18 +148,37 @@ final readonly class PackedSearch implements Search
         return [(float) (($packed & $this->mask) - $events), (float) $events];
     }
 
-    /** Whether nothing can gain more, since each side holds one class only. */
-    public function isPure(?Found $found, int $packed): bool
+    /**
+     * @param array<int, int> $rows a list
+     *
+     * @return list<float> weight, sum and sum of squares of a number
+     */
+    public function moments(array $rows, int $from, int $end): array
     {
-        $sum = $packed >> $this->shift;
+        $y = $this->cells->y;
+        $weights = $this->cells->weights;
+        $n = $sum = $squares = 0.0;
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $rows[$i];
+            $w = $weights[$r] ?? 1.0;
+            $v = $y[$r];
+            $n += $w;
+            $sum += $w * $v;
+            $squares += $w * $v * $v;
+        }
 
-        return null !== $found && 2 === $this->cells->classes && $found->gain >= 2 * $sum * (1 - $sum / ($packed & $this->mask)) * (1 - 1e-12);
+        return [$n, $sum, $squares];
     }
 
-    /** What a cut has to surpass, in units of cut(), to gain more than this. */
-    public function bar(float $gain, int $packed): float
+    /** A gain, in units of cut(). */
+    public function score(float $gain, int $packed): float
     {
-        return $gain * ($packed & $this->mask) / $this->scale * (1 + self::SAME);
+        return $gain * ($packed & $this->mask) / $this->scale;
+    }
+
+    public function gain(float $score, int $packed): float
+    {
+        return $this->scale * $score / ($packed & $this->mask);
     }
 
     /** @param list<int> $features */
@@ -175,12 +196,12 @@ final readonly class PackedSearch implements Search
     /**
      * Hot loop: four columns in one pass over the rows.
      *
-     * @param list<int> $features
-     * @param list<int> $rows
+     * @param list<int>       $features
+     * @param array<int, int> $rows     a list
      *
      * @return list<array<int, int>>
      */
-    private function four(array $features, array $rows): array
+    private function four(array $features, array $rows, int $from, int $end): array
     {
         [$f0, $f1, $f2, $f3] = $features;
         $a = $this->packed;
@@ -200,7 +221,8 @@ final readonly class PackedSearch implements Search
         $h1 = array_fill(0, $this->cells->sizes[$f1] + 1, 0);
         $h2 = array_fill(0, $this->cells->sizes[$f2] + 1, 0);
         $h3 = array_fill(0, $this->cells->sizes[$f3] + 1, 0);
-        foreach ($rows as $r) {
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $rows[$i];
             $w = $a[$r];
             $h0[$c0[$r] >> $s0 & $m0] += $w;
             $h1[$c1[$r] >> $s1 & $m1] += $w;
@@ -215,27 +237,29 @@ final readonly class PackedSearch implements Search
      * Weights and sums by code, ascending. Hot loop: one addition a row; where there are far more codes than rows, the codes that occur
      * are sorted instead, since most of a histogram would be empty.
      *
-     * @param list<int> $rows
+     * @param array<int, int> $rows a list
      *
      * @return array<int, int>
      */
-    private function histogram(int $f, array $rows): array
+    public function histogram(int $f, array $rows, int $from, int $end): array
     {
         $c = $this->packs[$f];
         $s = $this->shifts[$f];
         $m = $this->masks[$f];
         $a = $this->packed;
         $size = $this->cells->sizes[$f];
-        if (12 * \count($rows) + 64 >= $size) {
+        if (12 * ($end - $from) + 64 >= $size) {
             $h = array_fill(0, $size + 1, 0);
-            foreach ($rows as $r) {
+            for ($i = $from; $i < $end; ++$i) {
+                $r = $rows[$i];
                 $h[$c[$r] >> $s & $m] += $a[$r];
             }
 
             return $h;
         }
         $h = [];
-        foreach ($rows as $r) {
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $rows[$i];
             $k = $c[$r] >> $s & $m;
             $h[$k] = ($h[$k] ?? 0) + $a[$r];
         }
@@ -253,7 +277,7 @@ final readonly class PackedSearch implements Search
         $missing = $h[0] ?? 0;
         $h[0] = 0;
         $without = $this->cut($h, $packed, 0, 0.0);
-        $with = 0 === $missing ? null : $this->cut($h, $packed, $missing, $without[0] * (1 + self::SAME));
+        $with = 0 === $missing ? null : $this->cut($h, $packed, $missing, $without[0] * (1 + Search::SAME));
 
         return $this->found($f, $without, $with, $missing, $packed);
     }
@@ -295,7 +319,7 @@ final readonly class PackedSearch implements Search
                 $both = $left * ($all - $left);
                 if ($d > $bar * $both) {
                     $best = $d / $both;
-                    $bar = $best * (1 + self::SAME);
+                    $bar = $best * (1 + Search::SAME);
                     $cut = $before;
                     $next = $k;
                     $under = $acc;
@@ -322,12 +346,12 @@ final readonly class PackedSearch implements Search
         if ($apart >= $this->leaf && $n - $apart >= $this->leaf) {
             $d = (float) $n * ($missing >> $this->shift) - (float) ($packed >> $this->shift) * $apart;
             $score = $d * $d / ((float) $apart * ($n - $apart));
-            if ($score > $best * (1 + self::SAME)) {
-                return Found::cut($f, $this->scale * $score / $n, \PHP_INT_MAX, 0, false, true, $packed - $missing);
+            if ($score > $best * (1 + Search::SAME)) {
+                return Found::cut($f, $this->scale * $score / $n, \PHP_INT_MAX, 0, false, true);
             }
         }
 
-        return 0 === $cut ? null : Found::cut($f, $this->scale * $best / $n, $cut, $next, 0 === $missing ? 2 * ($under & $this->mask) > $n : $isLeft, 0 !== $missing, $under);
+        return 0 === $cut ? null : Found::cut($f, $this->scale * $best / $n, $cut, $next, 0 === $missing ? 2 * ($under & $this->mask) > $n : $isLeft, 0 !== $missing);
     }
 
     /**
@@ -358,7 +382,7 @@ final readonly class PackedSearch implements Search
                 $score = $d * $d / ((float) $left * ($n - $left));
                 if ($score > $bar) {
                     $best = $score;
-                    $bar = $score * (1 + self::SAME);
+                    $bar = $score * (1 + Search::SAME);
                     $taken = $place;
                 }
             }
