@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\Term;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Linear\LinearModel;
@@ -66,15 +67,27 @@ final class SubsetsTest extends TestCase
     {
         $task = self::task(self::TASKS[$kind], $seed);
         $coding = $task->coding($task->rows);
+        $price = 3.0;
+        $unit = $price * (null === $task->classes ? self::variance($task, $coding) : 1.0);
+        $terms = array_count_values(array_map(static fn (Term $t): string => $t->column, $coding->terms));
         $bySize = [];
         for ($bits = 0; $bits < 1 << \count(self::INPUTS); ++$bits) {
             $own = array_values(array_filter(self::INPUTS, static fn (int $j): bool => 1 === ($bits >> $j & 1), \ARRAY_FILTER_USE_KEY));
-            $bySize[\count($own)][implode(',', $own)] = self::score($task, $coding, $own);
+            $bySize[\count($own)][implode(',', $own)] = self::score($task, $coding, $own) - $unit * array_sum(array_intersect_key($terms, array_flip($own)));
         }
-        foreach (Screen::of($coding, $task, $task->rows, 3) as $size => $found) {
+        foreach (Screen::of($coding, $task, $task->rows, 3, $price) as $size => $found) {
             arsort($bySize[$size]);
             self::assertSame(\array_slice(array_keys($bySize[$size]), 0, 3), array_map(static fn (array $columns): string => implode(',', $columns), $found), $size.' columns');
         }
+    }
+
+    /** Of the residuals of all columns. */
+    private static function variance(Task $task, Coding $coding): float
+    {
+        $model = Learners::make('linear')->fit($task);
+        self::assertInstanceOf(LinearModel::class, $model);
+
+        return $model->figures->rss / (array_sum($task->weights ?? []) - \count($coding->terms) - 1);
     }
 
     /**
@@ -192,7 +205,7 @@ final class SubsetsTest extends TestCase
     {
         $task = self::task(null, 3);
         $again = new Task($task->table->with('again', $task->table->column('a')), [...self::INPUTS, 'again'], $task->outcome, $task->rows, null, null);
-        $sizes = Screen::of($again->coding($again->rows), $again, $again->rows, 1);
+        $sizes = Screen::of($again->coding($again->rows), $again, $again->rows, 1, 2.0);
         self::assertCount(6, $sizes);
         self::assertNotContains('again', array_merge(...array_merge(...$sizes)));
     }

@@ -106,10 +106,11 @@ final class Choice
         $method = (string) $settings['selection'];
         $by = self::by($settings);
         $error = static fn (array $model): float => $judged($model)['held'] ?? \PHP_FLOAT_MAX;
-        $criterion = $selection->criterion('BIC' === $by ? log(max(1.0, self::size($task, $rows))) : 2.0);
+        $price = 'BIC' === $by ? log(max(1.0, self::size($task, $rows))) : 2.0;
+        $criterion = $selection->criterion($price);
         [$key, $score] = self::HELD_ERROR === $by ? ['error', $error] : ['aic', $criterion];
         $chosen = match (true) {
-            self::BEST === $method => self::best(Screen::of($coding, $task, $rows, self::FITTED), (int) $settings['columns'], $key, $score, $progress),
+            self::BEST === $method => self::best(Screen::of($coding, $task, $rows, self::FITTED, $price), (int) $settings['columns'], $key, $score, $progress),
             'p-value' === $by => $selection->byP($method, (float) $settings['enter'], (float) $settings['stay']),
             default => $selection->byCriterion($method, $key, $score),
         };

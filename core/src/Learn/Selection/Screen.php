@@ -14,8 +14,8 @@ use Dokimos\Core\Math\Cholesky;
 
 /**
  * The most promising subsets of columns of each size, before any is fitted: of a number by the residual sum, which is exact; of classes by
- * the score statistic of the model without columns, Σ over classes of the explained squares of its mark over its share. Definition:
- * docs/methods/selection.md.
+ * the score statistic of the model without columns, Σ over classes of the explained squares of its mark over its share. Terms have their
+ * price, or columns of many would always come first. Definition: docs/methods/selection.md.
  */
 final class Screen
 {
@@ -23,11 +23,12 @@ final class Screen
 
     /**
      * @param list<int> $rows complete in all columns
-     * @param int       $keep subsets of each size
+     * @param int       $keep  subsets of each size
+     * @param float     $price of a term in units of −2 ln L: 2 for AIC, ln n for BIC
      *
      * @return list<list<list<string>>> by size from none to all, best first
      */
-    public static function of(Coding $coding, Task $task, array $rows, int $keep): array
+    public static function of(Coding $coding, Task $task, array $rows, int $keep, float $price): array
     {
         if (\count($coding->columns) > self::MOST) {
             throw new CannotFit(\sprintf('All subsets are compared of up to %d columns; these are %d. Choose step by step instead, or set columns aside.', self::MOST, \count($coding->columns)));
@@ -45,10 +46,28 @@ final class Screen
         }
         $products = array_map(static fn (array $row): array => self::without($row, $dependent), array_values(array_diff_key($products, $dependent)));
         $slopes = array_map(static fn (array $row): array => self::without($row, $dependent), $slopes);
+        if (null === $task->classes) {
+            // With the variance of the full model: Mallows' Cp, times that.
+            $price *= self::variance($products, $slopes[0] ?? [], $total, $sum);
+        }
         // What only repeats columns before it is no candidate; it has no terms left to enter with.
         $names = array_map(strval(...), array_keys($groups));
 
-        return array_map(static fn (array $size): array => array_map(static fn (array $one): array => array_map(static fn (int $g): string => $names[$g], $one['groups']), $size), Subsets::ranked($products, $slopes, $total, array_values($groups), $keep));
+        return array_map(static fn (array $size): array => array_map(static fn (array $one): array => array_map(static fn (int $g): string => $names[$g], $one['groups']), $size), Subsets::ranked($products, $slopes, $total, array_values($groups), $keep, $price));
+    }
+
+    /**
+     * @param list<list<float>> $products
+     * @param list<float>       $slopes
+     */
+    private static function variance(array $products, array $slopes, float $total, float $sum): float
+    {
+        $explained = 0.0;
+        foreach ([] === $products ? [] : Cholesky::of($products)->solve($slopes) as $i => $b) {
+            $explained += $b * $slopes[$i];
+        }
+
+        return max(0.0, $total - $explained) / max(1.0, $sum - \count($products) - 1);
     }
 
     /**

@@ -7,18 +7,29 @@ namespace Dokimos\Core\Learn\Selection;
 use Dokimos\Core\Math\Cholesky;
 
 /**
- * Branch and bound over groups of terms: of each size, the groups that leave least of the outcome's squares. Groups are taken out of the
- * full model one after the other; what no longer can be among the best is not followed, since leaving out more only leaves more
- * (Furnival and Wilson 1974). Definition: docs/methods/selection.md.
+ * Branch and bound over groups of terms: of each size, the groups that cost least, which is what they leave of the outcome's squares and a
+ * price for each term. Groups are taken out of the full model one after the other; what no longer can be among the best is not followed,
+ * since leaving out more only leaves more (Furnival and Wilson 1974). Definition: docs/methods/selection.md.
  */
 final class Subsets
 {
-    /** @var array<int, list<array{float, int}>> by size: what is left, and the groups as bits, best first */
+    /** @var array<int, list<array{float, int}>> by size: what it costs, and the groups as bits, best first */
     private array $best = [];
+    /** @var array<int, list<int>> by place and number: the fewest terms that so many of the groups from there on have */
+    private array $fewest = [];
 
     /** @param list<int> $widths terms of each group, in the order of the search */
-    private function __construct(private readonly array $widths, private readonly int $keep)
+    private function __construct(private readonly array $widths, private readonly int $keep, private readonly float $price)
     {
+        for ($from = 0, $p = \count($widths); $from <= $p; ++$from) {
+            $own = \array_slice($widths, $from);
+            sort($own);
+            $sums = [0];
+            foreach ($own as $k => $width) {
+                $sums[] = $sums[$k] + $width;
+            }
+            $this->fewest[] = $sums;
+        }
     }
 
     /**
@@ -27,13 +38,14 @@ final class Subsets
      * @param float             $total     Σ y'Wy over the responses
      * @param list<list<int>>   $groups    places of the terms that enter and leave together
      * @param int               $keep      subsets of each size
+     * @param float             $price     of a term, in the unit of what is left; 0 where all groups have as many
      *
-     * @return list<list<array{left: float, groups: list<int>}>> by size from none to all, best first
+     * @return list<list<array{cost: float, groups: list<int>}>> by size from none to all, best first
      */
-    public static function ranked(array $products, array $responses, float $total, array $groups, int $keep): array
+    public static function ranked(array $products, array $responses, float $total, array $groups, int $keep, float $price = 0.0): array
     {
         if ([] === $groups) {
-            return [[['left' => $total, 'groups' => []]]];
+            return [[['cost' => $total, 'groups' => []]]];
         }
         $inverse = Cholesky::of($products)->inverse();
         $slopes = [];
@@ -59,9 +71,10 @@ final class Subsets
         arsort($costs);
         $order = array_keys($costs);
         [$v, $b] = self::part($inverse, $slopes, array_merge(...array_map(static fn (int $g): array => $groups[$g], $order)));
-        $search = new self(array_map(static fn (int $g): int => \count($groups[$g]), $order), $keep);
-        $search->keep(\count($groups), $left, (1 << \count($groups)) - 1);
-        $search->follow($v, $b, $left, (1 << \count($groups)) - 1, 0, \count($groups));
+        $search = new self(array_map(static fn (int $g): int => \count($groups[$g]), $order), $keep, $price);
+        $terms = \count($products);
+        $search->keep(\count($groups), $left + $price * $terms, (1 << \count($groups)) - 1);
+        $search->follow($v, $b, $left, (1 << \count($groups)) - 1, 0, \count($groups), $terms, 0);
         ksort($search->best);
 
         return array_map(static fn (array $own): array => array_map(static function (array $one) use ($order): array {
@@ -69,7 +82,7 @@ final class Subsets
             $found = array_values(array_filter($order, static fn (int $place): bool => 1 === ($bits >> $place & 1), \ARRAY_FILTER_USE_KEY));
             sort($found);
 
-            return ['left' => $one[0], 'groups' => $found];
+            return ['cost' => $one[0], 'groups' => $found];
         }, $own), array_values($search->best));
     }
 
@@ -139,9 +152,11 @@ final class Subsets
      * @param list<list<float>> $v    of the groups from $from on
      * @param list<list<float>> $b
      * @param int               $from groups before it stay
-     * @param int               $size groups still in
+     * @param int               $size  groups still in
+     * @param int               $terms of them
+     * @param int               $kept  terms of those before $from
      */
-    private function follow(array $v, array $b, float $left, int $bits, int $from, int $size): void
+    private function follow(array $v, array $b, float $left, int $bits, int $from, int $size, int $terms, int $kept): void
     {
         $starts = [0];
         for ($g = $from, $p = \count($this->widths); $g < $p; ++$g) {
@@ -154,19 +169,25 @@ final class Subsets
             $own = array_map(static fn (array $row): array => \array_slice($row, $at, $width), \array_slice($v, $at, $width));
             $less = $left + self::without($own, array_map(static fn (array $row): array => \array_slice($row, $at, $width), $b), $width)[2];
             $rest = $bits & ~(1 << $g);
-            $this->keep($size - 1, $less, $rest);
-            if ($g < $p - 1 && $this->hopes($less, $size - 2, $p - 1 - $g)) {
+            $this->keep($size - 1, $less + $this->price * ($terms - $width), $rest);
+            // Those between $from and this one stay as well.
+            $stay = $kept + $starts[$g - $from];
+            if ($g < $p - 1 && $this->hopes($less, $size - 2, $g + 1, $stay)) {
                 [$smaller, $slopes] = self::without(array_map(static fn (array $row): array => \array_slice($row, $at), \array_slice($v, $at)), array_map(static fn (array $row): array => \array_slice($row, $at), $b), $width);
-                $this->follow($smaller, $slopes, $less, $rest, $g + 1, $size - 1);
+                $this->follow($smaller, $slopes, $less, $rest, $g + 1, $size - 1, $terms - $width, $stay);
             }
         }
     }
 
-    /** Whether a subset of this size or up to $more groups less, leaving at least $left, could still be among the best. */
-    private function hopes(float $left, int $size, int $more): bool
+    /**
+     * Whether a subset of at most this many groups, the terms kept and some of the groups from $from on, could still be among the best
+     * when it leaves at least $left.
+     */
+    private function hopes(float $left, int $size, int $from, int $kept): bool
     {
-        for ($s = $size; $s > $size - $more; --$s) {
-            if (!isset($this->best[$s][$this->keep - 1]) || $left < $this->best[$s][$this->keep - 1][0]) {
+        // At $size all but one of them are still in, and so on down to none.
+        for ($in = \count($this->fewest[$from]) - 2; $in >= 0; --$in, --$size) {
+            if (!isset($this->best[$size][$this->keep - 1]) || $left + $this->price * ($kept + $this->fewest[$from][$in]) < $this->best[$size][$this->keep - 1][0]) {
                 return true;
             }
         }
@@ -174,15 +195,15 @@ final class Subsets
         return false;
     }
 
-    private function keep(int $size, float $left, int $bits): void
+    private function keep(int $size, float $cost, int $bits): void
     {
         $list = $this->best[$size] ?? [];
         $at = \count($list);
-        while ($at > 0 && $left < $list[$at - 1][0]) {
+        while ($at > 0 && $cost < $list[$at - 1][0]) {
             --$at;
         }
         if ($at < $this->keep) {
-            array_splice($list, $at, 0, [[$left, $bits]]);
+            array_splice($list, $at, 0, [[$cost, $bits]]);
             $this->best[$size] = \array_slice($list, 0, $this->keep);
         }
     }
