@@ -105,6 +105,26 @@ final readonly class Coding
     }
 
     /**
+     * The same for some of the columns.
+     *
+     * @param list<string> $columns
+     */
+    public function only(array $columns): self
+    {
+        $in = array_flip($columns);
+
+        return new self(
+            array_values(array_filter($this->columns, static fn (string $c): bool => isset($in[$c]))),
+            array_values(array_filter($this->terms, static fn (Term $t): bool => isset($in[$t->column]))),
+            array_intersect_key($this->levels, $in),
+            array_intersect_key($this->leftOut, $in),
+            array_intersect_key($this->fills, $in),
+            array_intersect_key($this->means, $in),
+            array_intersect_key($this->rare, $in),
+        );
+    }
+
+    /**
      * The levels of the training rows in the order of their terms, and those too rare for a term of their own.
      *
      * @param list<int> $rows

@@ -49,7 +49,7 @@ final class HeldOut
             $w = $task->weights[$row] ?? 1.0;
             $weight += $w;
             $loss += $w * match (true) {
-                null === $task->classes => ($y - $p) ** 2,
+                null === $task->classes => ($y - $p) * ($y - $p),
                 \count($shares) > 1 => -log(max(self::LEAST, $p)),
                 default => -log(max(self::LEAST, $y > 0.5 ? $p : 1.0 - $p)),
             };

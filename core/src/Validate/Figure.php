@@ -53,7 +53,7 @@ final readonly class Figure
             return (new BinaryScores($known, $own, null === $weights ? null : $counts))->auc();
         }
         $sum = 0.0;
-        foreach (AboutLearner::MORE === $this->task ? ClassJudgment::losses(array_fill(0, \count($own), 0), [$own]) : array_map(static fn (float $y, float $p): float => ($y - $p) ** 2, $known, $own) as $i => $loss) {
+        foreach (AboutLearner::MORE === $this->task ? ClassJudgment::losses(array_fill(0, \count($own), 0), [$own]) : array_map(static fn (float $y, float $p): float => ($y - $p) * ($y - $p), $known, $own) as $i => $loss) {
             $sum += $counts[$i] * $loss;
         }
 

@@ -92,7 +92,8 @@ final class OutOfBag
             ++$n;
             foreach ($this->sums as $k => $sums) {
                 $truth = $this->classes > 2 ? ($k === (int) $this->y[$row] ? 1.0 : 0.0) : $this->y[$row];
-                $sum += ($sums[$place] / $times - $truth) ** 2;
+                $d = $sums[$place] / $times - $truth;
+                $sum += $d * $d;
             }
         }
 

@@ -33,7 +33,8 @@ final readonly class LinearFigures
             $mean = $sum / $weight;
             $square = 0.0;
             foreach ($roots as $i => $root) {
-                $square += ($x[$i] - $root * $mean) ** 2;
+                $d = $x[$i] - $root * $mean;
+                $square += $d * $d;
             }
 
             return $square;

@@ -4,18 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Logistic;
 
-use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Reading;
-use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
-use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Readings;
-use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\Task;
@@ -85,129 +81,110 @@ final readonly class LogisticRegression implements Learner
     private function plain(Task $task, ?Progress $progress): LogisticModel
     {
         if (Choice::isAll($this->settings)) {
-            return $this->fitted($task, [], $progress);
+            return $this->fitted($this->design($task), [], $progress);
         }
         $usable = $task->usable();
         $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($task): array {
-            $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights), []);
+        $of = static fn (array $columns, array $rows): Task => new Task($task->table, array_values(array_filter($columns, is_string(...))), $task->outcome, array_values(array_filter($rows, is_int(...))), $task->weights);
+        $designs = new DesignsByRows(fn (array $rows): LogisticDesign => $this->design($of($all->columns, $rows)));
+        $before = new NearestFit();
+        $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($designs, $before): array {
+            $design = $designs->on($rows)->only($columns);
+            $near = $before->to($columns);
+            $model = $this->fitted($design, [], null, null === $near ? null : $design->near($near));
+            $before->keep($columns, $model);
 
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed)];
         }, $progress ?? new Silent());
 
-        return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights), $chosen['trace'], $progress);
+        return $this->fitted($this->design($of($chosen['final'], $rows)), $chosen['trace'], $progress);
     }
 
-    /** @param list<array<string, mixed>> $trace */
-    private function fitted(Task $task, array $trace, ?Progress $progress = null): LogisticModel
+    private function design(Task $task): LogisticDesign
     {
-        $usable = $task->usable();
-        $coding = $task->coding($usable, $this->reading());
-        $rows = $coding->complete($task->table, $usable);
-        [$y, $weights, $rowsUsed, $positives, $weightSum, $weightedPositives] = self::outcome($task, $rows);
-        if ($weightedPositives <= 0.0 || $weightedPositives >= $weightSum) {
-            throw new CannotFit(0 === $rowsUsed
-                ? 'No training row has a value in every column used. Fill or set aside the columns with missing values first.'
-                : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format($rowsUsed)));
-        }
-        Room::demand(\count($rows), \count($coding->terms) + 1, 3);
-        $raw = $coding->matrix($task->table, $rows, true);
-        [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum, Penalty::scales($this->settings));
-        $null = $weightedPositives * log($weightedPositives / $weightSum) + ($weightSum - $weightedPositives) * log(1.0 - $weightedPositives / $weightSum);
+        return LogisticDesign::of($task, $this->reading(), Penalty::scales($this->settings));
+    }
+
+    /**
+     * @param list<array<string, mixed>> $trace
+     * @param ?list<float>               $near  where Newton's method may begin
+     */
+    private function fitted(LogisticDesign $design, array $trace, ?Progress $progress = null, ?array $near = null): LogisticModel
+    {
         $penalty = Penalty::of($this->settings);
         if (null !== $penalty) {
-            return $this->heldBack($penalty, $coding, $scaled, $y, $weights, $means, $spreads, $trace, static fn (float $logLikelihood, int $parameters, int $steps) => new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $logLikelihood, $null, $parameters, $steps), log($weightedPositives / ($weightSum - $weightedPositives)), $progress);
+            return self::heldBack($penalty, $design, $trace, $progress);
         }
+        $scaled = $design->scaled;
         if (\count($scaled->names) > self::MOST) {
-            return self::climbed($coding, $scaled, $y, $weights, $means, $spreads, $trace, static fn (float $logLikelihood, int $parameters, int $steps) => new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $logLikelihood, $null, $parameters, $steps), $progress);
+            return self::climbed($design, $trace, $progress);
         }
-        $start = self::start($scaled, $y, $weights, log($weightedPositives / ($weightSum - $weightedPositives)));
-        $newton = new NewtonFit($scaled, $y, $weights);
+        $start = $near ?? self::start($scaled, $design->y, $design->weights, $design->constant());
+        $newton = new NewtonFit($scaled, $design->y, $design->weights);
         $aliased = Cholesky::dependent($newton->informationAt($start));
         if ([] !== $aliased) {
             $scaled = $scaled->without($aliased);
-            $newton = new NewtonFit($scaled, $y, $weights);
+            $newton = new NewtonFit($scaled, $design->y, $design->weights);
             $start = array_values(array_diff_key($start, array_flip($aliased)));
         }
         $width = \count($scaled->names);
         // One level with one outcome separates for certain: no need to watch its coefficient run away first.
-        $separated = self::pureTerms($raw, $y);
+        $separated = self::pureTerms($design->raw, $design->y);
         $ridge = 0.0;
         if (null === $separated) {
             try {
                 $fit = $newton->run($start, $progress);
                 $covariance = Cholesky::of($fit->information)->inverse();
-                $separated = self::separation($fit, $covariance, $scaled->names, $weightSum);
+                $separated = self::separation($fit, $covariance, $scaled->names, $design->weightSum);
             } catch (NotPositiveDefinite) {
                 $separated = [];
             }
         }
         if (null !== $separated || !isset($fit, $covariance)) {
             $ridge = self::RIDGE;
-            $fit = (new NewtonFit($scaled, $y, $weights, $ridge))->run($start, $progress);
+            $fit = (new NewtonFit($scaled, $design->y, $design->weights, $ridge))->run($start, $progress);
             $covariance = Cholesky::of($fit->information)->inverse();
         }
-        $keep = array_values(array_diff(array_keys($raw->names), $aliased));
-        [$beta, $carried] = self::carryBack($fit->beta, $covariance, array_map(static fn (int $k) => $means[$k], $keep), array_map(static fn (int $k) => $spreads[$k], $keep));
+        $keep = array_values(array_diff(array_keys($design->raw->names), $aliased));
+        $means = array_map(static fn (int $k): float => $design->means[$k], $keep);
+        [$beta, $carried] = self::carryBack($fit->beta, $covariance, $means, array_map(static fn (int $k): float => $design->spreads[$k], $keep));
         $coefficients = [];
         foreach ($keep as $place => $k) {
-            $coefficients[] = new Coefficient($raw->names[$k], $beta[$place], $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])));
+            $coefficients[] = new Coefficient($design->raw->names[$k], $beta[$place], $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])));
         }
 
-        return new LogisticModel(
-            $coding,
-            $coefficients,
-            $carried,
-            array_map(static fn (int $k) => $means[$k], $keep),
-            array_map(static fn (int $k) => $raw->names[$k], $aliased),
-            $separated,
-            $ridge,
-            new LogisticFigures(\count($task->rows), $rowsUsed, $positives, $weightSum, $fit->logLikelihood, $null, $width, $fit->steps),
-            $trace,
-        );
+        return new LogisticModel($design->coding, $coefficients, $carried, $means, array_map(static fn (int $k): string => $design->raw->names[$k], $aliased), $separated, $ridge, $design->figures($fit->logLikelihood, $width, $fit->steps), $trace);
     }
 
-    /**
-     * @param list<list<float>>                          $y
-     * @param list<list<float>>                          $weights
-     * @param list<float>                                $means
-     * @param list<float>                                $spreads
-     * @param list<array<string, mixed>>                 $trace
-     * @param \Closure(float, int, int): LogisticFigures $figures
-     */
-    private function heldBack(Penalty $penalty, Coding $coding, Matrix $scaled, array $y, array $weights, array $means, array $spreads, array $trace, \Closure $figures, float $constant, ?Progress $progress): LogisticModel
+    /** @param list<array<string, mixed>> $trace */
+    private static function heldBack(Penalty $penalty, LogisticDesign $design, array $trace, ?Progress $progress): LogisticModel
     {
-        $width = \count($scaled->names);
+        $width = \count($design->scaled->names);
         $start = array_fill(0, $width, 0.0);
-        $start[0] = $constant;
-        $fit = (new SparseFit(new NewtonFit($scaled, $y, $weights, $penalty->price * (1 - $penalty->mix)), $penalty->price * $penalty->mix))->run(array_values($start), $progress);
+        $start[0] = $design->constant();
+        $fit = (new SparseFit(new NewtonFit($design->scaled, $design->y, $design->weights, $penalty->price * (1 - $penalty->mix)), $penalty->price * $penalty->mix))->run(array_values($start), $progress);
         $nothing = array_values(array_fill(0, $width, array_values(array_fill(0, $width, 0.0))));
-        [$beta] = self::carryBack($fit->beta, $nothing, $means, $spreads);
-        $coefficients = array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $scaled->names, $beta);
+        [$beta] = self::carryBack($fit->beta, $nothing, $design->means, $design->spreads);
+        $coefficients = array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $design->scaled->names, $beta);
         $kept = \count(array_filter($fit->beta, static fn (float $b) => 0.0 !== $b));
 
-        return new LogisticModel($coding, $coefficients, $nothing, $means, [], null, 0.0, $figures($fit->logLikelihood, $kept, 0), $trace, $penalty->reaching($fit->objective));
+        return new LogisticModel($design->coding, $coefficients, $nothing, $design->means, [], null, 0.0, $design->figures($fit->logLikelihood, $kept, 0), $trace, $penalty->reaching($fit->objective));
     }
 
     /**
      * By slopes alone, where the table of curvatures would be too large.
      *
-     * @param list<list<float>>                          $y
-     * @param list<list<float>>                          $weights
-     * @param list<float>                                $means
-     * @param list<float>                                $spreads
-     * @param list<array<string, mixed>>                 $trace
-     * @param \Closure(float, int, int): LogisticFigures $figures
+     * @param list<array<string, mixed>> $trace
      */
-    private static function climbed(Coding $coding, Matrix $scaled, array $y, array $weights, array $means, array $spreads, array $trace, \Closure $figures, ?Progress $progress): LogisticModel
+    private static function climbed(LogisticDesign $design, array $trace, ?Progress $progress): LogisticModel
     {
-        $width = \count($scaled->names);
+        $width = \count($design->scaled->names);
         $nothing = array_values(array_fill(0, $width, 0.0));
         $separated = null;
         foreach ([0.0, self::RIDGE] as $ridge) {
-            $fit = new NewtonFit($scaled, $y, $weights, $ridge);
+            $fit = new NewtonFit($design->scaled, $design->y, $design->weights, $ridge);
             $found = Lbfgs::highest($nothing, $fit->slope(...), $progress);
             if ($ridge > 0.0 || ($found['converged'] && max([0.0, ...array_map(abs(...), $found['place'])]) <= 30.0)) {
                 break;
@@ -216,39 +193,11 @@ final readonly class LogisticRegression implements Learner
         }
         $beta = $found['place'];
         for ($j = 1; $j < $width; ++$j) {
-            $beta[$j] /= $spreads[$j];
-            $beta[0] -= $beta[$j] * $means[$j];
+            $beta[$j] /= $design->spreads[$j];
+            $beta[0] -= $beta[$j] * $design->means[$j];
         }
 
-        return new LogisticModel($coding, array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $scaled->names, $beta), [], $means, [], $separated, $ridge, $figures($found['value'] + $fit->penalty($found['place']), $width, $found['steps']), $trace);
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return array{list<list<float>>, list<list<float>>, int, int, float, float}
-     */
-    private static function outcome(Task $task, array $rows): array
-    {
-        $y = $weights = [];
-        $positives = 0;
-        $weightSum = $weightedPositives = 0.0;
-        foreach (array_chunk($rows, Matrix::BLOCK) as $chunk) {
-            $yBlock = $wBlock = [];
-            foreach ($chunk as $row) {
-                $w = $task->weights[$row] ?? 1.0;
-                $event = $task->outcome[$row];
-                $yBlock[] = $event;
-                $wBlock[] = $w;
-                $weightSum += $w;
-                $weightedPositives += $w * $event;
-                $positives += $event > 0.5 ? 1 : 0;
-            }
-            $y[] = $yBlock;
-            $weights[] = $wBlock;
-        }
-
-        return [$y, $weights, \count($rows), $positives, $weightSum, $weightedPositives];
+        return new LogisticModel($design->coding, array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $design->scaled->names, $beta), [], $design->means, [], $separated, $ridge, $design->figures($found['value'] + $fit->penalty($found['place']), $width, $found['steps']), $trace);
     }
 
     /**

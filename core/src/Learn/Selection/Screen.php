@@ -22,7 +22,7 @@ final class Screen
     public const MOST = 20;
 
     /**
-     * @param list<int> $rows complete in all columns
+     * @param list<int> $rows  complete in all columns
      * @param int       $keep  subsets of each size
      * @param float     $price of a term in units of −2 ln L: 2 for AIC, ln n for BIC
      *

@@ -149,9 +149,9 @@ final class Subsets
     }
 
     /**
-     * @param list<list<float>> $v    of the groups from $from on
+     * @param list<list<float>> $v     of the groups from $from on
      * @param list<list<float>> $b
-     * @param int               $from groups before it stay
+     * @param int               $from  groups before it stay
      * @param int               $size  groups still in
      * @param int               $terms of them
      * @param int               $kept  terms of those before $from
