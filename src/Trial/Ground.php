@@ -76,7 +76,8 @@ final readonly class Ground
     }
 
     /**
-     * How much records count: 0 where there is no weight, or one below 0.
+     * How much records count: 0 where there is no weight, or one below 0. Whole numbers are counts, as they are; others are brought to a
+     * mean of 1, so that their unit does not matter: a leaf of ten rows is to be one of ten rows.
      *
      * @param list<int> $rows of the table
      *
@@ -89,7 +90,12 @@ final readonly class Ground
         }
         $weights = array_map(static fn (float $w): float => is_finite($w) && $w > 0.0 ? $w : 0.0, $this->reader->outcome($column, null));
 
-        return array_map(static fn (int $row): float => $weights[$row], $rows);
+        $own = array_map(static fn (int $row): float => $weights[$row], $rows);
+        $there = array_filter($own);
+        $isCount = [] === array_filter($there, static fn (float $w): bool => floor($w) !== $w);
+        $mean = $isCount ? 1.0 : array_sum($there) / max(1, \count($there));
+
+        return array_map(static fn (float $w): float => $w / $mean, $own);
     }
 
     /** @return list<string> columns known at decision time that are meant as inputs */

@@ -146,7 +146,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $weights = $this->ground->weights($study, $rows);
         $figures = TrialFigures::of($study->task(), $study->classes(), self::at($outcome, $seen), $answered, null === $weights ? null : self::at($weights, $seen));
         if (null !== $weights) {
-            $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0))];
+            $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0)), 'sum' => array_sum($weights)];
         }
         $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);

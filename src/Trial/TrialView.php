@@ -25,6 +25,7 @@ final readonly class TrialView
      * @param string                     $size       how much there is to read
      * @param ?string                    $weight     the column by which records counted
      * @param int                        $weightless rows that had no weight above 0: they taught nothing and count nothing
+     * @param ?float                     $weightSum  what the open rows stand for together
      */
     public function __construct(
         public int $id,
@@ -53,6 +54,7 @@ final readonly class TrialView
         public ?float $baseline,
         public ?string $weight,
         public int $weightless,
+        public ?float $weightSum,
         public bool $sealOpened,
         public string $createdAt,
     ) {
@@ -72,7 +74,7 @@ final readonly class TrialView
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $pooled */
         $pooled = \is_array($f[$name] ?? null) ? $f[$name] : [];
         $baseline = \is_array($f['baseline'] ?? null) ? $f['baseline'][$name] ?? null : null;
-        /** @var array{column?: string, without?: int} $weight */
+        /** @var array{column?: string, without?: int, sum?: float|int} $weight */
         $weight = \is_array($f['weight'] ?? null) ? $f['weight'] : [];
         // One fold has no spread of folds: then the pooled figure with DeLong's interval stands in.
         $main = isset($folds['high']) ? $folds : $pooled;
@@ -105,6 +107,7 @@ final readonly class TrialView
             \is_float($baseline) || \is_int($baseline) ? (float) $baseline : null,
             $weight['column'] ?? null,
             $weight['without'] ?? 0,
+            isset($weight['sum']) ? (float) $weight['sum'] : null,
             null !== $trial->sealedFigures(),
             $trial->createdAt()->format(\DATE_ATOM),
         );

@@ -65,6 +65,7 @@ final class WeightsTest extends ApiTestCase
         $after = $this->tried('logistic');
         self::assertSame(['days_ahead', []], [$after['weight'], $after['stale']]);
         self::assertNotContains('days_ahead', $after['inputs']);
+        self::assertGreaterThan($after['rows'], $after['weightSum'], 'whole numbers are counts');
         self::assertGreaterThan(0, $after['weightless'], 'visits booked for the same day count nothing');
         $lines = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id');
         self::assertIsArray($lines[$before['id']]);
@@ -80,6 +81,15 @@ final class WeightsTest extends ApiTestCase
         foreach (['tree', 'baseline'] as $learner) {
             self::assertSame('days_ahead', $this->tried($learner)['weight']);
         }
+    }
+
+    public function testWeightsThatAreNoCountsHaveNoUnit(): void
+    {
+        $this->change('quoted_cost', ['use' => 'weight']);
+        $line = $this->tried('tree');
+        $study = $this->call('GET', '/api/studies/1');
+        self::assertEqualsWithDelta($study['openRows'] - $line['weightless'], $line['weightSum'], 1e-6, 'a row is a row on average');
+        self::assertGreaterThan(0.55, $line['value'], 'its leaves are not of a single row');
     }
 
     public function testAColumnWithoutAWeightAboveNoughtIsRefused(): void

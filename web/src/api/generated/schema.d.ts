@@ -1614,6 +1614,8 @@ export interface components {
             baseline?: number | null;
             weight?: string | null;
             weightless: number;
+            /** Format: float */
+            weightSum?: number | null;
             sealOpened: boolean;
             createdAt: string;
         };

@@ -45,7 +45,8 @@ export function JudgmentPage() {
       {data?.trial.weight && (
         <Note title={`Records count by ${data.trial.weight}`}>
           While learning, and in the figure that ranks trials, log loss, Brier, RMSE, MAE and bias. Counts, curves and the other figures
-          count each record once.
+          count each record once.{' '}
+          {data.trial.weightSum != null && `Together the open rows stand for ${whole(data.trial.weightSum)} records. `}
           {data.trial.weightless > 0 &&
             ` ${count(data.trial.weightless, 'open row has', 'open rows have')} no weight above 0: they taught nothing.`}
         </Note>
