@@ -27,8 +27,8 @@ use Symfony\Contracts\Cache\ItemInterface;
 /** Draws tables; a picture is kept for a day while nothing it depends on changes. */
 final readonly class Pictures
 {
-    /** Raised when what is kept changes its form. */
-    private const FORM = 1;
+    /** Raised when what is kept changes its form or its figures. */
+    private const FORM = 2;
     /** Pictures of single columns are made from at most so many records, taken evenly. */
     private const MOST = 102400;
 

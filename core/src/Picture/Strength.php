@@ -135,12 +135,13 @@ final class Strength
     private static function byGroups(string $first, string $second, array $codes, array $values): ?Pair
     {
         $out = Association::groups($codes, $values);
-        if (null === $out['eta_squared'] || null === $out['f']) {
+        if (null === $out['eta_squared']) {
             return null;
         }
         // Corrected for what chance gives to many groups (Kelley 1935), as Cramér's V is.
         $ratio = sqrt(max(0.0, 1.0 - (1.0 - $out['eta_squared']) * ($out['n'] - 1) / $out['df2']));
-        if (!is_finite($out['f'])) {
+        // Nothing varies within the groups.
+        if (null === $out['f']) {
             return new Pair($first, $second, 'correlation ratio', $ratio, null, null, 0.0, null, $out['n'], 1.0);
         }
         // With as many records as tables have, df1 times F is nearly a noncentral chi-square; eta² = λ / (λ + n).

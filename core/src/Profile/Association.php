@@ -80,6 +80,7 @@ final class Association
         if ($n < 3) {
             return ['n' => $n, 'r' => null, 'p' => null];
         }
+        [$x, $y] = [self::within($x), self::within($y)];
         $mx = array_sum($x) / $n;
         $my = array_sum($y) / $n;
         $xx = $yy = $xy = 0.0;
@@ -167,10 +168,11 @@ final class Association
      * @param list<int>   $codes
      * @param list<float> $values
      *
-     * @return array{n: int, eta_squared: ?float, f: ?float, df1: int, df2: int, p: ?float}
+     * @return array{n: int, eta_squared: ?float, f: ?float, df1: int, df2: int, p: ?float} f is null where nothing varies within the groups, too
      */
     public static function groups(array $codes, array $values): array
     {
+        $values = self::within($values);
         $sum = $count = [];
         $total = 0.0;
         $n = 0;
@@ -205,6 +207,28 @@ final class Association
         }
         $f = $within > 0.0 ? $between / $df1 / ($within / $df2) : \INF;
 
-        return ['n' => $n, 'eta_squared' => $between / ($between + $within), 'f' => $f, 'df1' => $df1, 'df2' => $df2, 'p' => is_finite($f) ? (new FisherF($df1, $df2))->upper($f) : 0.0];
+        return ['n' => $n, 'eta_squared' => $between / ($between + $within), 'f' => is_finite($f) ? $f : null, 'df1' => $df1, 'df2' => $df2, 'p' => is_finite($f) ? (new FisherF($df1, $df2))->upper($f) : 0.0];
+    }
+
+    /**
+     * Values whose squares would leave what a double holds, as shares of the largest: neither figure here depends on the unit.
+     *
+     * @param list<float> $values
+     *
+     * @return list<float>
+     */
+    private static function within(array $values): array
+    {
+        $largest = 0.0;
+        foreach ($values as $v) {
+            if ($v > $largest || -$v > $largest) {
+                $largest = abs($v);
+            }
+        }
+        if (!is_finite($largest) || 0.0 === $largest || ($largest < 1e100 && $largest > 1e-100)) {
+            return $values;
+        }
+
+        return array_map(static fn (float $v): float => $v / $largest, $values);
     }
 }

@@ -55,11 +55,15 @@ final readonly class NumberSummary
             return new self(0, $missing, 0, [], []);
         }
         $sum = self::sum($values, $counts);
-        $mean = $sum / $n;
-        // A second pass on the remainders takes out what rounding left in the mean.
-        $mean += self::sum(array_map(static fn (float $v) => $v - $mean, $values), $counts) / $n;
-        [$m2, $m3, $m4] = self::moments($values, $counts, $mean);
-        $variance = $n > 1 ? $m2 / ($n - 1) : null;
+        $mean = is_finite($sum) ? $sum / $n : self::sum(array_map(static fn (float $v) => $v / $n, $values), $counts);
+        if (is_finite($sum)) {
+            // A second pass on the remainders takes out what rounding left in the mean.
+            $mean += self::sum(array_map(static fn (float $v) => $v - $mean, $values), $counts) / $n;
+        }
+        $unit = self::unit($values, $mean);
+        [$m2, $m3, $m4] = self::moments($values, $counts, $mean, $unit);
+        $sd = $n > 1 ? $unit * sqrt($m2 / ($n - 1)) : null;
+        $variance = $n > 1 ? $m2 / ($n - 1) * $unit * $unit : null;
         $m2 /= $n;
         $g1 = $m2 > 0 ? $m3 / $n / $m2 ** 1.5 : null;
         $g2 = $m2 > 0 ? $m4 / $n / ($m2 * $m2) - 3 : null;
@@ -79,7 +83,7 @@ final readonly class NumberSummary
         $mad = self::mad($values, $counts, $n, $quantiles[2]);
         $top = self::top($values, $counts);
         $figures = [
-            'sum' => $sum, 'mean' => $mean, 'sd' => null === $variance ? null : sqrt($variance), 'variance' => $variance,
+            'sum' => $sum, 'mean' => $mean, 'sd' => $sd, 'variance' => $variance,
             'min' => $values[0], 'q1' => $quantiles[1], 'median' => $quantiles[2], 'q3' => $quantiles[3], 'max' => $values[\count($values) - 1],
             'p05' => $quantiles[0], 'p95' => $quantiles[4],
             'zeros' => self::countWhere($values, $counts, static fn (float $v) => 0.0 === $v),
@@ -95,7 +99,8 @@ final readonly class NumberSummary
             'robust_z_over_3_5' => $mad > 0 ? self::countWhere($values, $counts, static fn (float $v) => abs($v - $quantiles[2]) / (1.482602218505602 * $mad) > 3.5) : null,
         ];
 
-        return new self($n, $missing, \count($values), $figures, $top);
+        // What is beyond the largest number there is has no figure.
+        return new self($n, $missing, \count($values), array_map(static fn (int|float|null $f): int|float|null => \is_float($f) && !is_finite($f) ? null : $f, $figures), $top);
     }
 
     /** A figure by its name in docs/methods/summary.md; null when not defined. */
@@ -140,16 +145,28 @@ final readonly class NumberSummary
     }
 
     /**
+     * What deviations are counted in: 1, unless their fourth powers would leave what a double holds.
+     *
+     * @param list<float> $values ascending
+     */
+    private static function unit(array $values, float $mean): float
+    {
+        $largest = max(abs($values[0] / 2 - $mean / 2), abs($values[\count($values) - 1] / 2 - $mean / 2));
+
+        return $largest > 1e70 || ($largest > 0.0 && $largest < 1e-70) ? $largest : 1.0;
+    }
+
+    /**
      * @param list<float> $values
      * @param list<int>   $counts
      *
-     * @return array{float, float, float} sums of the second, third and fourth powers of the deviations
+     * @return array{float, float, float} sums of the second, third and fourth powers of the deviations in units
      */
-    private static function moments(array $values, array $counts, float $mean): array
+    private static function moments(array $values, array $counts, float $mean, float $unit): array
     {
         $m2 = $m3 = $m4 = 0.0;
         foreach ($values as $i => $v) {
-            $d = $v - $mean;
+            $d = 1.0 === $unit ? $v - $mean : $v / $unit - $mean / $unit;
             $square = $d * $d * $counts[$i];
             $m2 += $square;
             $m3 += $square * $d;
@@ -181,7 +198,8 @@ final readonly class NumberSummary
             }
             $low = $values[$i];
             $high = $j + 1 < $n && $upTo <= $j + 1 ? $values[$i + 1] : $low;
-            $out[] = $low + ($h - $j) * ($high - $low);
+            $apart = $high - $low;
+            $out[] = is_finite($apart) ? $low + ($h - $j) * $apart : (1 - $h + $j) * $low + ($h - $j) * $high;
         }
 
         return $out;

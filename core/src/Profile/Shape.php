@@ -18,6 +18,10 @@ final class Shape
         if ([] === $values) {
             return [];
         }
+        if (max(abs($values[0]), abs($values[\count($values) - 1])) > 1e300) {
+            // Widths and round edges have to stay within what a double holds.
+            return array_map(static fn (array $b): array => ['low' => max(-\PHP_FLOAT_MAX, min(\PHP_FLOAT_MAX, $b['low'] * 1e20)), 'high' => max(-\PHP_FLOAT_MAX, min(\PHP_FLOAT_MAX, $b['high'] * 1e20)), 'count' => $b['count']], self::ofNumbers(array_map(static fn (float $v): float => $v / 1e20, $values), $counts, $most));
+        }
         $n = array_sum($counts);
         // A single far outlier would press all other cells into one bin.
         [$low, $high] = NumberSummary::quantiles($values, $counts, $n, [0.005, 0.995]);

@@ -116,7 +116,7 @@ final readonly class LinearRegression implements Learner
         $figures = LinearFigures::of($columns, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
         foreach ([...$qr->solution, $figures->rss, $figures->tss, ...$figures->sumsOfSquares] as $v) {
             if (!is_finite($v)) {
-                throw self::tooLarge();
+                throw self::tooLarge($matrix);
             }
         }
 
@@ -169,7 +169,7 @@ final readonly class LinearRegression implements Learner
         }
         foreach ([...$estimates, $fit['rss']] as $v) {
             if (!is_finite($v)) {
-                throw self::tooLarge();
+                throw self::tooLarge($raw);
             }
         }
         $kept = \count(array_filter($fit['beta'], static fn (float $b) => 0.0 !== $b));
@@ -177,8 +177,17 @@ final readonly class LinearRegression implements Learner
         return new LinearModel($coding, $raw->names, array_values($estimates), [], [], LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)), $trace, $penalty->reaching($fit['objective']), $path);
     }
 
-    private static function tooLarge(): CannotFit
+    private static function tooLarge(Matrix $matrix): CannotFit
     {
-        return new CannotFit('The numbers are too large: their squares are beyond what can be added up. Scale the columns first.');
+        $large = [];
+        foreach ($matrix->blocks as $block) {
+            foreach ($block as $j => $values) {
+                if ([] !== $values && max(max($values), -min($values)) > 1e140) {
+                    $large[$matrix->names[$j]] = true;
+                }
+            }
+        }
+
+        return new CannotFit(\sprintf('The numbers%s are too large: their squares are beyond what can be added up. Scale or set aside such columns first.', [] === $large ? '' : ' of '.implode(', ', array_keys($large))));
     }
 }

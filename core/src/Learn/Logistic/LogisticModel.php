@@ -105,7 +105,8 @@ final readonly class LogisticModel implements Model
         $sum = 0.0;
         foreach ($x as $i => $xi) {
             foreach ($x as $j => $xj) {
-                $sum += $xi * $xj * $this->covariance[$i][$j];
+                // In this order, since the square of a very large value would leave what a double holds.
+                $sum += $xi * $this->covariance[$i][$j] * $xj;
             }
         }
 
