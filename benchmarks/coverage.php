@@ -104,6 +104,29 @@ for ($run = 0; $run < $runs; ++$run) {
     $count('share in a leaf of 40, Wilson', $i->low, $i->high, $truth['rate']);
 }
 
+/** Chances of three classes, somewhat wrong, with the class drawn from the right ones. */
+$several = static function (int $n) use ($normal, $share): array {
+    $shares = [[], [], []];
+    $actual = [];
+    for ($i = 0; $i < $n; ++$i) {
+        $raised = [1.0, exp(0.9 * $normal() - 0.4), exp(0.7 * $normal() + 0.2)];
+        $all = array_sum($raised);
+        foreach ($raised as $k => $e) {
+            $shares[$k][] = $e / $all;
+        }
+        $u = $share() * $all;
+        $actual[] = $u < $raised[0] ? 0 : ($u < $raised[0] + $raised[1] ? 1 : 2);
+    }
+
+    return [$actual, $shares];
+};
+$mean = static fn (array $actual, array $shares): Interval => DeLong::mean(array_map(static fn (array $own, int $k): DeLong => DeLong::of(array_map(static fn (int $a): float => (float) ($a === $k), $actual), $own), $shares, array_keys($shares)));
+$macro = (float) $mean(...$several(300_000))->value;
+for ($run = 0; $run < $runs; ++$run) {
+    $i = $mean(...$several(400));
+    $count('mean AUC of three classes, 400 rows', $i->low, $i->high, $macro);
+}
+
 /** Numbers whose errors lean to one side. */
 $numbers = static function (int $n) use ($normal, $share): array {
     $actual = $predicted = [];

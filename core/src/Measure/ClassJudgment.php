@@ -24,7 +24,7 @@ final class ClassJudgment
         $confusion = $figures['confusion'];
         $right = $largest = 0;
         $entropy = 0.0;
-        $each = [];
+        $each = $areas = [];
         foreach ($classes as $c => $name) {
             $hits = $confusion[$c][$c];
             $support = array_sum($confusion[$c]);
@@ -32,7 +32,10 @@ final class ClassJudgment
             $right += $hits;
             $largest = max($largest, $support);
             $entropy -= $support > 0 ? $support / $n * log($support / $n) : 0.0;
-            $events = array_map(static fn (int $a): float => $a === $c ? 1.0 : 0.0, $actual);
+            $area = 0 === $support || $support === $n ? null : DeLong::of(array_map(static fn (int $a): float => $a === $c ? 1.0 : 0.0, $actual), $shares[$c]);
+            if (null !== $area) {
+                $areas[] = $area;
+            }
             $each[] = [
                 'name' => $name,
                 'rows' => $support,
@@ -40,7 +43,7 @@ final class ClassJudgment
                 'precision' => Interval::wilson($hits, $called)->toArray(),
                 'recall' => Interval::wilson($hits, $support)->toArray(),
                 'f1' => Interval::f1($hits, $called - $hits, $support - $hits)->toArray(),
-                'auc' => 0 === $support || $support === $n ? null : DeLong::of($events, $shares[$c])->interval()->toArray(),
+                'auc' => $area?->interval()->toArray(),
             ];
         }
 
@@ -51,7 +54,8 @@ final class ClassJudgment
             'logLoss' => Interval::mean(self::losses($actual, $shares))->toArray(),
             'balancedAccuracy' => $drawn['balancedAccuracy']->toArray(),
             'kappa' => null === $figures['kappa'] ? null : $drawn['kappa']->toArray(),
-            'macroAuc' => $figures['macro_auc'],
+            // Where a class does not occur, the mean over all of them is not defined.
+            'macroAuc' => [] === $areas || \count($areas) < \count($classes) ? null : DeLong::mean($areas)->toArray(),
             'confusion' => $confusion,
             'classes' => $each,
             'baseline' => ['accuracy' => $largest / $n, 'logLoss' => $entropy, 'balancedAccuracy' => 1 / max(1, \count($classes)), 'macroAuc' => 0.5, 'kappa' => 0.0, 'rows' => $n],

@@ -18,8 +18,9 @@ final readonly class DeLong
      * @param list<float> $byOther structural component per other record
      * @param list<float> $w       weight per event
      * @param list<float> $v       weight per other record
+     * @param list<int>   $records places of the events, then of the others
      */
-    private function __construct(public float $auc, private array $byEvent, private array $byOther, private array $w, private array $v)
+    private function __construct(public float $auc, private array $byEvent, private array $byOther, private array $w, private array $v, private array $records)
     {
     }
 
@@ -30,7 +31,7 @@ final readonly class DeLong
      */
     public static function of(array $event, array $score, ?array $weights = null): self
     {
-        $events = $others = $w = $v = [];
+        $events = $others = $w = $v = $at = $apart = [];
         foreach ($score as $i => $s) {
             $weight = $weights[$i] ?? 1.0;
             if ($weight <= 0.0) {
@@ -39,9 +40,11 @@ final readonly class DeLong
             if ($event[$i] > 0.5) {
                 $events[] = $s;
                 $w[] = $weight;
+                $at[] = $i;
             } else {
                 $others[] = $s;
                 $v[] = $weight;
+                $apart[] = $i;
             }
         }
         $m = array_sum($w);
@@ -62,7 +65,7 @@ final readonly class DeLong
             $byOther[] = 1.0 - ($all[\count($events) + $j] - $rank) / $m;
         }
 
-        return new self($auc / $m, $byEvent, $byOther, $w, $v);
+        return new self($auc / $m, $byEvent, $byOther, $w, $v, [...$at, ...$apart]);
     }
 
     public function variance(): float
@@ -75,6 +78,47 @@ final readonly class DeLong
         $half = Normal::Z95 * sqrt($this->variance());
 
         return new Interval($this->auc, max(0.0, $this->auc - $half), min(1.0, $this->auc + $half));
+    }
+
+    /**
+     * The mean of several areas on the same records, such as of each class against the others: what each record adds to each area is added
+     * up before it is squared, since the areas go together.
+     *
+     * @param non-empty-list<self> $areas
+     */
+    public static function mean(array $areas): Interval
+    {
+        $by = [];
+        $mean = 0.0;
+        foreach ($areas as $area) {
+            $mean += $area->auc / \count($areas);
+            foreach ($area->influences() as $record => $influence) {
+                $by[$record] = ($by[$record] ?? 0.0) + $influence / \count($areas);
+            }
+        }
+        $variance = 0.0;
+        foreach ($by as $influence) {
+            $variance += $influence * $influence;
+        }
+        $half = Normal::Z95 * sqrt($variance);
+
+        return new Interval($mean, max(0.0, $mean - $half), min(1.0, $mean + $half));
+    }
+
+    /** @return array<int, float> what each record adds to the error of the area, by its place; their squares add up to the variance */
+    private function influences(): array
+    {
+        $out = [];
+        $k = 0;
+        foreach ([[$this->byEvent, $this->w], [$this->byOther, $this->v]] as [$components, $weights]) {
+            $n = \count($components);
+            $all = array_sum($weights);
+            foreach ($components as $i => $component) {
+                $out[$this->records[$k++]] = $n > 1 ? sqrt($n / ($n - 1)) * $weights[$i] / $all * ($component - $this->auc) : 0.0;
+            }
+        }
+
+        return $out;
     }
 
     /** Of two scores of the same records. */

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Measure;
 
+use Dokimos\Core\Measure\ClassFigures;
 use Dokimos\Core\Measure\ClassJudgment;
+use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\NumberFigures;
 use Dokimos\Core\Measure\NumberJudgment;
 use PHPUnit\Framework\TestCase;
@@ -86,5 +88,24 @@ final class JudgmentsTest extends TestCase
         self::assertSame([2, 2, 2], array_column($all['classes'], 'called'));
         self::assertEqualsWithDelta(-log(0.7), ClassJudgment::losses([0], [[0.7], [0.3]])[0], 1e-12);
         self::assertFalse(is_infinite(ClassJudgment::losses([1], [[1.0], [0.0]])[0]));
+    }
+
+    /** Of two classes both areas are the same area, so that their mean has its interval; the mean is that of the reference's figures. */
+    public function testTheMeanAreaOfClassesHasAnInterval(): void
+    {
+        $random = new Randomizer(new Mt19937(7));
+        $actual = $first = [];
+        for ($i = 0; $i < 200; ++$i) {
+            $first[] = $p = $random->getInt(0, 100) / 100;
+            $actual[] = (int) ($random->getInt(0, 100) > 100 * $p);
+        }
+        $shares = [$first, array_map(static fn (float $p): float => 1 - $p, $first)];
+        $judged = ClassJudgment::of(['a', 'b'], $actual, $shares);
+        /** @var array{value: float, low: float, high: float} $macro */
+        $macro = $judged['macroAuc'];
+        $one = DeLong::of(array_map(floatval(...), $actual), $shares[1])->interval();
+        self::assertEqualsWithDelta(array_values($one->toArray()), array_values($macro), 1e-12);
+        self::assertEqualsWithDelta(ClassFigures::of(['a', 'b'], $actual, $shares)['macro_auc'], $macro['value'], 1e-12);
+        self::assertNull(ClassJudgment::of(['a', 'b', 'c'], $actual, [...$shares, array_fill(0, 200, 0.0)])['macroAuc'], 'a class that does not occur has none');
     }
 }

@@ -158,6 +158,7 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
   const sealed = judgment.sealed as unknown as ClassFigures | null
   const base = f.baseline
   const kappa = interval(f.kappa)
+  const macro = interval(f.macroAuc)
   const beats = f.logLoss?.high != null && base != null && f.logLoss.high < base.logLoss
   const lines: FigureLine[] = [
     {
@@ -184,9 +185,9 @@ function Ledger({ judgment, figures: f }: { judgment: Judgment; figures: ClassFi
     {
       name: 'AUC, mean of classes',
       plain: 'Each class against all others.',
-      value: fixed(f.macroAuc),
+      value: withInterval(macro.value, macro.low, macro.high),
       baseline: fixed(base?.macroAuc),
-      sealed: fixed(sealed?.macroAuc),
+      sealed: fixed(interval(sealed?.macroAuc).value),
     },
     {
       name: 'Kappa',

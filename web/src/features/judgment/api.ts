@@ -95,7 +95,7 @@ export type ClassFigures = {
   logLoss?: Interval
   balancedAccuracy?: number | Interval
   kappa?: number | Interval | null
-  macroAuc?: number | null
+  macroAuc?: number | Interval | null
   confusion?: number[][]
   classes?: { name: string; rows: number; called: number; precision: Interval; recall: Interval; f1: Interval; auc: Interval | null }[]
   baseline?: { accuracy: number; logLoss: number; balancedAccuracy: number; macroAuc: number; kappa: number }
