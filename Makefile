@@ -35,6 +35,7 @@ coverage: build ## how often 95 % intervals hold the truth
 bench: build
 	@php $(JIT) benchmarks/run.php
 	@php $(JIT) benchmarks/learners.php
+	@php $(JIT) benchmarks/workers.php
 	@php $(JIT) -d memory_limit=1G benchmarks/coverage.php
 
 findings: build
