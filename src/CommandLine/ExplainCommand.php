@@ -24,7 +24,7 @@ final class ExplainCommand extends CoreCommand
     {
         parent::configure();
         $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED);
-        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own', 'with' => 'A second column, changed together with the first'] as $name => $text) {
+        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'figure' => 'What shuffling is weighed by, such as AUC, log loss, RMSE, R2; the one that trials are ranked by when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own', 'with' => 'A second column, changed together with the first'] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
@@ -68,7 +68,7 @@ final class ExplainCommand extends CoreCommand
             'several classes' => 'classes',
             default => 'number',
         }, '' === $model->event ? null : $model->event, null)->values;
-        $measure = Figure::of($model->task);
+        $measure = null === $options->text('figure') ? Figure::of($model->task) : Figure::named($model->task, $options->required('figure'));
         $repeats = max(2, (int) ($options->text('repeats') ?? 10));
         $known = array_keys(array_filter($outcome, static fn (float $y) => !is_nan($y)));
         $selected = $selected->take($known);

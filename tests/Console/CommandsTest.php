@@ -140,6 +140,9 @@ final class CommandsTest extends TestCase
         self::assertSame('size', $importance['columns'][0]['column']);
         self::assertGreaterThan(0.0, $lines['size']['ci_low']);
         self::assertEqualsWithDelta(0.0, $lines['noise']['importance'] ?? 0.0, 0.05 * $lines['size']['importance']);
+        $explained = $ask(['--repeats=3', '--figure=r2', '--columns=size']);
+        self::assertSame('R2', $explained['figure']);
+        self::assertGreaterThan(0.5, $explained['columns'][0]['importance'], 'what is lost is positive, though more of it is better');
         $curve = $ask(['--method=dependence', '--columns=size', '--grid=0,30,59', '--single=2'])['partial_dependence']['size'];
         self::assertLessThan($curve['partial_dependence'][2], $curve['partial_dependence'][0]);
         self::assertCount(2, $curve['ice']);
@@ -148,6 +151,8 @@ final class CommandsTest extends TestCase
         $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--columns=no such'], must: false);
         self::assertSame(1, $process->getExitCode());
         self::assertSame('The model does not ask for no such.', trim($process->getErrorOutput()));
+        $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--figure=AUC'], must: false);
+        self::assertSame('There is no figure "AUC"; there are RMSE, MAE, R2.', trim($process->getErrorOutput()));
     }
 
     public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void

@@ -6,11 +6,12 @@ namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Measure\BinaryScores;
-use Dokimos\Core\Measure\ClassJudgment;
 
-/** The one figure that trials of a task are ranked by. */
+/** A figure that answers are judged by. The first of a task is the one that trials are ranked by. */
 final readonly class Figure
 {
+    private const LEAST = 1e-15;
+
     /**
      * @param string $name as columns are headed
      * @param bool   $more whether more is better
@@ -19,13 +20,32 @@ final readonly class Figure
     {
     }
 
+    /** The one that trials of a task are ranked by. */
     public static function of(string $task): self
     {
-        return match ($task) {
-            AboutLearner::NUMBER => new self('RMSE', 'root of the mean squared error', false, $task),
-            AboutLearner::MORE => new self('log loss', 'mean log loss', false, $task),
-            default => new self('AUC', 'area under the ROC curve', true, $task),
-        };
+        return self::all($task)[0];
+    }
+
+    /** @return non-empty-list<self> */
+    public static function all(string $task): array
+    {
+        return array_map(static fn (array $f): self => new self($f[0], $f[1], $f[2], $task), match ($task) {
+            AboutLearner::NUMBER => [['RMSE', 'root of the mean squared error', false], ['MAE', 'mean absolute error', false], ['R2', 'share of the variance explained', true]],
+            AboutLearner::MORE => [['log loss', 'mean log loss', false], ['accuracy', 'share of rows whose likeliest class is right', true]],
+            default => [['AUC', 'area under the ROC curve', true], ['average precision', 'area under the precision-recall curve', true], ['log loss', 'mean log loss', false], ['Brier', 'mean squared error of the chance', false], ['accuracy', 'share of rows on the right side of one half', true]],
+        });
+    }
+
+    /** @throws \InvalidArgumentException when the task has no such figure */
+    public static function named(string $task, string $name): self
+    {
+        foreach (self::all($task) as $figure) {
+            if (0 === strcasecmp($figure->name, $name)) {
+                return $figure;
+            }
+        }
+
+        throw new \InvalidArgumentException(\sprintf('There is no figure "%s"; there are %s.', $name, implode(', ', array_map(static fn (self $f): string => $f->name, self::all($task)))));
     }
 
     /**
@@ -33,7 +53,7 @@ final readonly class Figure
      * @param list<float>  $answers of several classes the chances of all, row after row; NAN = cannot answer
      * @param ?list<float> $weights per row; those of 0 do not count
      *
-     * @return ?float null when no row can be answered, or all have one outcome
+     * @return ?float null when no row can be answered, or the figure is not defined, as of one outcome alone
      */
     public function value(array $outcome, array $answers, ?array $weights = null): ?float
     {
@@ -42,24 +62,58 @@ final readonly class Figure
         foreach ($outcome as $i => $y) {
             if (!is_nan($answers[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
                 $known[] = $y;
-                $own[] = $width > 1 ? $answers[$i * $width + (int) $y] : $answers[$i];
+                $own[] = $width > 1 ? $this->ofSeveral(\array_slice($answers, $i * $width, $width), (int) $y) : $answers[$i];
                 $counts[] = $weights[$i] ?? 1.0;
             }
         }
         if ([] === $known) {
             return null;
         }
-        if (AboutLearner::TWO === $this->task) {
-            return (new BinaryScores($known, $own, null === $weights ? null : $counts))->auc();
+        if ('AUC' === $this->name || 'average precision' === $this->name) {
+            $scores = new BinaryScores($known, $own, null === $weights ? null : $counts);
+
+            return 'AUC' === $this->name ? $scores->auc() : $scores->averagePrecision();
         }
+        $mean = self::mean(AboutLearner::MORE === $this->task ? $own : array_map($this->ofRow(...), $known, $own), $counts);
+        if ('R2' === $this->name) {
+            $middle = self::mean($known, $counts);
+            $variance = self::mean(array_map(static fn (float $y): float => ($y - $middle) * ($y - $middle), $known), $counts);
+
+            return $variance > 0.0 ? 1 - $mean / $variance : null;
+        }
+
+        return 'RMSE' === $this->name ? sqrt($mean) : $mean;
+    }
+
+    /** What one row adds to a mean. */
+    private function ofRow(float $y, float $p): float
+    {
+        return match ($this->name) {
+            'MAE' => abs($y - $p),
+            'log loss' => -log(max(self::LEAST, $y > 0.5 ? $p : 1.0 - $p)),
+            'accuracy' => $p >= 0.5 === $y > 0.5 ? 1.0 : 0.0,
+            default => ($y - $p) * ($y - $p),
+        };
+    }
+
+    /** @param list<float> $chances of all classes */
+    private function ofSeveral(array $chances, int $class): float
+    {
+        return 'accuracy' === $this->name ? (float) (array_search(max([0.0, ...$chances]), $chances, true) === $class) : -log(max(self::LEAST, $chances[$class]));
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<float> $weights
+     */
+    private static function mean(array $values, array $weights): float
+    {
         $sum = 0.0;
-        foreach (AboutLearner::MORE === $this->task ? ClassJudgment::losses(array_fill(0, \count($own), 0), [$own]) : array_map(static fn (float $y, float $p): float => ($y - $p) * ($y - $p), $known, $own) as $i => $loss) {
-            $sum += $counts[$i] * $loss;
+        foreach ($values as $i => $v) {
+            $sum += $weights[$i] * $v;
         }
 
-        $mean = $sum / array_sum($counts);
-
-        return AboutLearner::NUMBER === $this->task ? sqrt($mean) : $mean;
+        return $sum / array_sum($weights);
     }
 
     /** Of two values the better one first. */
