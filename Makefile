@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: demo demo-reset start test check bench coverage findings reference screenshots openapi install build format
+.PHONY: demo demo-reset start test check bench coverage findings reference properties screenshots openapi install build format
 
 demo: build
 	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
@@ -43,6 +43,10 @@ findings: build
 
 reference:
 	@php bin/reference $(DIR)
+
+properties: build ## what holds for every learner, figure and step
+	@bin/install tests
+	@bin/properties
 
 screenshots: build
 	@bin/install tests
