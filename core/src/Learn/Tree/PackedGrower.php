@@ -14,11 +14,11 @@ use Random\Randomizer;
 final readonly class PackedGrower
 {
     /** Above it a histogram is quicker (measured). */
-    private const FEW = 24;
+    private const FEW = 31;
     private const BITS = 5;
     private const PLACE = 31;
     /** Room for as many keys. */
-    private const PLACES = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+    private const PLACES = [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
 
     /** @param int $tried columns tried at each node, drawn anew; 0 = all */
     public function __construct(private PackedSearch $search, private Criterion $criterion, private Limits $limits, private int $tried, private ?Randomizer $random)
