@@ -26,6 +26,7 @@ final class OutOfBag
     /** @var list<array{trees: int, out_of_bag: float}> */
     private array $curve = [];
     private int $next = 1;
+    private int $told = 0;
 
     /**
      * @param list<int|float> $y
@@ -67,6 +68,7 @@ final class OutOfBag
         if ([] === $places) {
             return;
         }
+        $this->told = $tree;
         for ($k = 0; $k < $this->width; ++$k) {
             $this->sums[$k] = $grove->add($this->codes, $this->sums[$k], $k, $tree, $tree + 1, 1, $places);
         }
@@ -100,9 +102,11 @@ final class OutOfBag
         return $n > 0 ? $sum / $n : 0.0;
     }
 
-    /** @return list<array{trees: int, out_of_bag: float}> */
+    /** @return list<array{trees: int, out_of_bag: float}> up to the last tree that was told */
     public function curve(): array
     {
-        return $this->curve;
+        $last = $this->curve[\count($this->curve) - 1]['trees'] ?? 0;
+
+        return $this->told > $last ? [...$this->curve, ['trees' => $this->told, 'out_of_bag' => $this->error()]] : $this->curve;
     }
 }

@@ -41,7 +41,11 @@ final readonly class Part
         $known = $this->levels;
         $levels = null === $deeper->levels || null === $known ? $deeper->levels ?? $known : array_values(array_filter($deeper->levels, static fn (string $l): bool => \in_array($l, $known, true)));
 
-        return new self($levels, $deeper->over ?? $this->over, $deeper->most ?? $this->most, null === $deeper->missing ? $this->missing : $deeper->missing && ($this->missing ?? true), $this->date || $deeper->date);
+        // "Any value at all", further down, does not widen what was demanded above.
+        $over = null === $deeper->over || null === $this->over ? $deeper->over ?? $this->over : max($deeper->over, $this->over);
+        $most = null === $deeper->most || null === $this->most ? $deeper->most ?? $this->most : min($deeper->most, $this->most);
+
+        return new self($levels, $over, $most, null === $deeper->missing ? $this->missing : $deeper->missing && ($this->missing ?? true), $this->date || $deeper->date);
     }
 
     /**
