@@ -32,7 +32,7 @@ final class FitReport
         return match (true) {
             $model instanceof LogisticModel => self::logistic($model, $task, $options, $new) + self::chosen($model, $options),
             $model instanceof LinearModel => LinearReport::of($model, $task) + (null === $new ? [] : ['predictions_new' => LinearReport::predictions($model, $new)]) + ([] === $model->trace ? [] : ['selection' => ['final' => $model->columns(), 'trace' => $model->trace]]),
-            $model instanceof MultinomialModel => $model->report() + (null === $new ? [] : ['predictions_new' => $model->predictions($new)]),
+            $model instanceof MultinomialModel => $model->report() + ([] === $model->trace ? [] : ['selection' => ['final' => $model->columns(), 'trace' => $model->trace]]) + (null === $new ? [] : ['predictions_new' => $model->predictions($new)]),
             $model instanceof TreeModel => TreeReport::of($model, $task->classes, (string) ($options->pairs('set')['criterion'] ?? 'Gini')),
             $model instanceof ForestModel, $model instanceof BoostedModel => ['trees' => $model->trees(), 'importance' => $model->importance, 'curve' => $model->curve],
             default => ['chance' => $scoring->baseRate],
