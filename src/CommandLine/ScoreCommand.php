@@ -6,9 +6,9 @@ namespace App\CommandLine;
 
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Learn\AboutLearner;
-use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\NumberColumn;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
@@ -38,9 +38,15 @@ final class ScoreCommand extends CoreCommand
         }
         /** @var array<string, mixed> $data */
         $model = ScoringModel::fromArray($data);
-        $table = $options->table('file');
+        $file = new CsvFile($options->required('file'));
+        $dialect = $file->dialect();
+        $imported = $file->look($dialect, $options->kinds());
+        $kinds = [];
+        foreach ($imported->columns as $j => $column) {
+            $kinds[$imported->names[$j]] = $column->kind;
+        }
         $matching = $problems = [];
-        foreach (ColumnMatch::of($model->asked, array_map(static fn (Column $c) => $c->kind(), $table->columns()), $options->pairs('match')) as $line) {
+        foreach (ColumnMatch::of($model->asked, $kinds, $options->pairs('match')) as $line) {
             if (null !== $line['found']) {
                 $matching[$line['asked']] = $line['found'];
             }
@@ -48,26 +54,45 @@ final class ScoreCommand extends CoreCommand
                 $problems[] = $line['problem'];
             }
         }
-        $selected = $model->select($table, $matching);
-        $lines = $model->score($selected, $options->is('reasons'));
-        $shares = AboutLearner::MORE === $model->task ? $model->shares($selected) : [];
+        $carry = [] !== $options->list('carry') ? $options->list('carry') : $imported->names;
         $isEvent = AboutLearner::TWO === $model->task;
         $cutoff = (float) $options->required('cutoff');
-        if (null !== $out = $options->text('out')) {
-            $carry = [] !== $options->list('carry') ? $options->list('carry') : $table->names();
-            $handle = fopen($out, 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $out));
-            $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
-            $target = $name($model->target);
-            fwrite($handle, CsvWriter::line([...$carry, ...($isEvent ? [$target.'_chance', 'called'] : [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), array_keys($shares))]), 'because']));
-            foreach ($lines as $row => $line) {
-                $cells = array_map(static fn (string $c) => $table->column($c)->text($row), $carry);
-                fwrite($handle, CsvWriter::line([...$cells, ...self::answer($line['chance'], array_map(static fn (array $own): float => $own[$row], $shares), $isEvent ? $cutoff : null), $line['why'] ?? $line['reasons']]));
+        $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $options->required('out'))));
+        $scored = $called = 0;
+        $classes = null;
+        foreach ($file->parts($dialect, $kinds) as $table) {
+            $selected = $model->select($table, $matching);
+            $lines = $model->score($selected, $options->is('reasons'));
+            $shares = AboutLearner::MORE === $model->task ? $model->shares($selected) : [];
+            if (null !== $list && null === $classes) {
+                fwrite($list, self::header($model->target, $carry, array_map(strval(...), array_keys($shares)), $isEvent));
             }
-            fclose($handle);
+            $classes = array_keys($shares);
+            foreach ($lines as $row => $line) {
+                $scored += null === $line['chance'] ? 0 : 1;
+                $called += null !== $line['chance'] && $line['chance'] >= $cutoff ? 1 : 0;
+                if (null !== $list) {
+                    $cells = array_map(static fn (string $c) => $table->column($c)->text($row), $carry);
+                    fwrite($list, CsvWriter::line([...$cells, ...self::answer($line['chance'], array_map(static fn (array $own): float => $own[$row], $shares), $isEvent ? $cutoff : null), $line['why'] ?? $line['reasons']]));
+                }
+            }
         }
-        $scored = array_filter($lines, static fn (array $l) => null !== $l['chance']);
+        if (null !== $list) {
+            fclose($list);
+        }
 
-        return ['rows' => \count($lines), 'scored' => \count($scored)] + ($isEvent ? ['called' => \count(array_filter($scored, static fn (array $l) => $l['chance'] >= $cutoff))] : []) + ['problems' => $problems];
+        return ['rows' => $imported->rows, 'scored' => $scored] + ($isEvent ? ['called' => $called] : []) + ['problems' => $problems];
+    }
+
+    /**
+     * @param list<string> $carry
+     * @param list<string> $classes of several
+     */
+    private static function header(string $target, array $carry, array $classes, bool $isEvent): string
+    {
+        $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
+
+        return CsvWriter::line([...$carry, ...($isEvent ? [$name($target).'_chance', 'called'] : [$name($target).'_predicted', ...array_map(static fn (string $c): string => $name($target).'_chance_'.$name($c), $classes)]), 'because']);
     }
 
     /**

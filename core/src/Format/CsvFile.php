@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Format;
 
+use Dokimos\Core\Table\ColumnAssembler;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
@@ -61,5 +63,39 @@ final readonly class CsvFile
         $imported = (new TableImporter($dialect ?? $this->dialect(), $frames))->import(fn () => $this->blocks(), $kinds);
 
         return [$frames->table($imported), $imported];
+    }
+
+    /**
+     * What the whole file holds, read once without keeping its cells: kinds, and how many rows.
+     *
+     * @param array<string, Kind> $kinds settled beforehand
+     */
+    public function look(Dialect $dialect, array $kinds = []): ImportedTable
+    {
+        return (new TableImporter($dialect, new NoFrames()))->import(fn () => $this->blocks(), $kinds);
+    }
+
+    /**
+     * The file a few thousand rows at a time, so that a large one needs no more memory than a small one.
+     *
+     * @param array<string, Kind> $kinds of all columns
+     *
+     * @return \Generator<int, Table>
+     */
+    public function parts(Dialect $dialect, array $kinds): \Generator
+    {
+        $parser = new CellParser($dialect->decimal, $dialect->missing, $dialect->thousands, $dialect->dates);
+        $reader = $dialect->reader($this->blocks(...));
+        foreach ($reader->batches(FrameCodec::ROWS) as $batch) {
+            $columns = [];
+            foreach ($reader->names() as $j => $name) {
+                $encoder = new ColumnEncoder($parser, $kinds[$name] ?? Kind::Text);
+                $encoder->take($batch->columns[$j]);
+                $bytes = $encoder->frame();
+                $encoded = $encoder->finish();
+                $columns[$name] = ColumnAssembler::assemble($encoded->kind, [[$bytes, $batch->rows]], $encoded->levels);
+            }
+            yield Table::of($columns, $batch->rows);
+        }
     }
 }
