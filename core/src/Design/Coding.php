@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Dokimos\Core\Design;
 
 use Dokimos\Core\Table\CodedColumn;
-use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
@@ -46,7 +45,7 @@ final readonly class Coding
         $marks = $reading->marks;
         foreach ($inputs as $name) {
             $column = $table->column($name);
-            $missing = $marks && self::lacks($column, $rows);
+            $missing = $marks && Measured::lacks($column, $rows);
             if ($column instanceof CodedColumn) {
                 $way = $reading->way($name);
                 [$seen, $rare] = self::seen($column, $rows, $reading->rare, Reading::ORDERED === $way);
@@ -79,8 +78,8 @@ final readonly class Coding
                     $fills[$name] = 0.0;
                 }
             } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
-                $mean = $marks ? self::mean($column, $rows) : null;
-                $constant = self::isConstant($column, $rows);
+                $mean = $marks ? Measured::mean($column, $rows) : null;
+                $constant = Measured::isConstant($column, $rows);
                 if ($constant && (!$missing || null === $mean)) {
                     $leftOut[$name] = $missing ? 'no value in any training row' : 'the same value in every training row';
                     continue;
@@ -148,86 +147,6 @@ final readonly class Coding
         return [$seen, $rare];
     }
 
-    /** What overflowed while it was read is no number to add up. */
-    private static function isKnown(Column $column, int $row): bool
-    {
-        return $column instanceof NumberColumn ? is_finite($column->values[$row]) : !$column->isMissing($row);
-    }
-
-    /** @param list<int> $rows */
-    private static function lacks(Column $column, array $rows): bool
-    {
-        foreach ($rows as $row) {
-            if (!self::isKnown($column, $row)) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
-    /**
-     * The mean of the values there are, in the unit of the matrix; null when there are none.
-     *
-     * @param list<int> $rows
-     */
-    private static function mean(NumberColumn|DateColumn $column, array $rows): ?float
-    {
-        $values = self::numbers($column, $rows);
-        $sum = 0.0;
-        $count = 0;
-        foreach ($values as $v) {
-            if (is_finite($v)) {
-                // Step by step, since the sum of very large numbers may be no number.
-                $sum += ($v - $sum) / ++$count;
-            }
-        }
-
-        return $count > 0 ? $sum : null;
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return list<float> numbers as they are, dates as days since 1970; NAN = missing
-     */
-    private static function numbers(NumberColumn|DateColumn $column, array $rows): array
-    {
-        $out = [];
-        if ($column instanceof NumberColumn) {
-            $values = $column->values;
-            foreach ($rows as $row) {
-                $out[] = $values[$row];
-            }
-
-            return $out;
-        }
-        $seconds = $column->seconds;
-        foreach ($rows as $row) {
-            $out[] = DateColumn::MISSING === $seconds[$row] ? \NAN : (float) ($seconds[$row] / DateColumn::DAY);
-        }
-
-        return $out;
-    }
-
-    /** @param list<int> $rows */
-    private static function isConstant(NumberColumn|DateColumn $column, array $rows): bool
-    {
-        $values = $column instanceof NumberColumn ? $column->values : $column->seconds;
-        $first = null;
-        foreach ($rows as $row) {
-            if ($column->isMissing($row)) {
-                continue;
-            }
-            $first ??= $values[$row];
-            if ($values[$row] !== $first) {
-                return false;
-            }
-        }
-
-        return true;
-    }
-
     /**
      * The given rows that have a finite value in every column used, where missing values are not filled.
      *
@@ -283,7 +202,7 @@ final readonly class Coding
             } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
                 $b = $coefficients[$name] ?? 0.0;
                 $else = $filled ? $b * $this->fills[$name] + $mark : \NAN;
-                foreach (self::numbers($column, $rows) as $i => $v) {
+                foreach (Measured::of($column, $rows) as $i => $v) {
                     $out[$i] += is_finite($v) ? $b * $v : $else;
                 }
             } else {
@@ -379,11 +298,11 @@ final readonly class Coding
         $out = [];
         if ($term->missing) {
             foreach ($rows as $row) {
-                $out[] = self::isKnown($column, $row) ? 0.0 : 1.0;
+                $out[] = Measured::isKnown($column, $row) ? 0.0 : 1.0;
             }
         } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
             $fill = $this->fills[$term->column] ?? \NAN;
-            foreach (self::numbers($column, $rows) as $v) {
+            foreach (Measured::of($column, $rows) as $v) {
                 $out[] = is_finite($v) ? $v : $fill;
             }
         } elseif ($column instanceof CodedColumn) {
