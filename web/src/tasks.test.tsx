@@ -161,6 +161,22 @@ describe('the target', () => {
     })
   })
 
+  it('is divided by the column whose use is to divide, unless another way is chosen', async () => {
+    const study = answers['GET /api/studies/2'] as object
+    const table = answers['GET /api/tables/5'] as { columns: { name: string }[] }
+    instead['GET /api/studies/2'] = { status: 200, body: { ...study, target: null, event: null, plan: null } }
+    const columns = table.columns.map((c) => (c.name === 'reminder_sent' ? { ...c, use: 'split marker' } : c))
+    instead['GET /api/tables/5'] = { status: 200, body: { ...table, columns } }
+    open('/study/2/trials')
+    await userEvent.click(await button('Choose target…'))
+    expect(await button(/^Divided: by a marker/)).toBeVisible()
+    expect(await button(/^Column that divides: reminder_sent/)).toBeVisible()
+    expect(await button('Choose and seal')).toBeDisabled()
+    await userEvent.click(await button(/^Divided: /))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^by chance/ }))
+    expect(await button('Choose and seal')).toBeEnabled()
+  })
+
   it('is chosen as a number, divided by time', async () => {
     instead['PUT /api/studies/2/target'] = { status: 200, body: answers['GET /api/studies/2'] }
     open('/study/2/trials')

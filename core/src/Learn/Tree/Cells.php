@@ -25,4 +25,26 @@ final readonly class Cells
     {
         return null === $this->weights || null !== $this->times;
     }
+
+    /**
+     * @param array<int, int> $rows a list
+     *
+     * @return list<float> weight, sum and sum of squares of a number
+     */
+    public function moments(array $rows, int $from, int $end): array
+    {
+        $y = $this->y;
+        $weights = $this->weights;
+        $n = $sum = $squares = 0.0;
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $rows[$i];
+            $w = $weights[$r] ?? 1.0;
+            $v = $y[$r];
+            $n += $w;
+            $sum += $w * $v;
+            $squares += $w * $v * $v;
+        }
+
+        return [$n, $sum, $squares];
+    }
 }

@@ -125,16 +125,8 @@ final readonly class Grower
 
             return array_values($counts);
         }
-        $n = $sum = $squares = 0.0;
-        foreach ($rows as $r) {
-            $w = null === $weights ? 1.0 : $weights[$r];
-            $v = $y[$r];
-            $n += $w;
-            $sum += $w * $v;
-            $squares += $w * $v * $v;
-        }
 
-        return [$n, $sum, $squares];
+        return $this->cells->moments($rows, 0, \count($rows));
     }
 
     /**

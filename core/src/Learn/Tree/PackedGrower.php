@@ -43,7 +43,7 @@ final readonly class PackedGrower
             $packed = $sums[$top];
             $depth = $depths[$top];
             $parent = $parents[$top];
-            $counts = $two ? $search->counts($packed) : $search->moments($rows, $from, $end);
+            $counts = $two ? $search->counts($packed) : $search->cells->moments($rows, $from, $end);
             $node = $grown->add($counts, $depth);
             if ($parent >= 0) {
                 if ($sides[$top]) {

@@ -148,28 +148,6 @@ final readonly class PackedSearch
         return [(float) (($packed & $this->mask) - $events), (float) $events];
     }
 
-    /**
-     * @param array<int, int> $rows a list
-     *
-     * @return list<float> weight, sum and sum of squares of a number
-     */
-    public function moments(array $rows, int $from, int $end): array
-    {
-        $y = $this->cells->y;
-        $weights = $this->cells->weights;
-        $n = $sum = $squares = 0.0;
-        for ($i = $from; $i < $end; ++$i) {
-            $r = $rows[$i];
-            $w = $weights[$r] ?? 1.0;
-            $v = $y[$r];
-            $n += $w;
-            $sum += $w * $v;
-            $squares += $w * $v * $v;
-        }
-
-        return [$n, $sum, $squares];
-    }
-
     /** A gain, in units of cut(). */
     public function score(float $gain, int $packed): float
     {
