@@ -103,6 +103,12 @@ final readonly class Coding
         return new self($columns, $terms, $levels, $leftOut, $fills, $means, $rares);
     }
 
+    /** @return list<string> columns that were given and left out, so that a model of some of the others still says why */
+    public function unused(): array
+    {
+        return array_map(strval(...), array_keys($this->leftOut));
+    }
+
     /**
      * The same for some of the columns.
      *
@@ -116,7 +122,7 @@ final readonly class Coding
             array_values(array_filter($this->columns, static fn (string $c): bool => isset($in[$c]))),
             array_values(array_filter($this->terms, static fn (Term $t): bool => isset($in[$t->column]))),
             array_intersect_key($this->levels, $in),
-            array_intersect_key($this->leftOut, $in),
+            $this->leftOut,
             array_intersect_key($this->fills, $in),
             array_intersect_key($this->means, $in),
             array_intersect_key($this->rare, $in),

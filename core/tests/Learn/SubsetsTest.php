@@ -201,6 +201,18 @@ final class SubsetsTest extends TestCase
         Learners::make('linear', ['selection' => 'best subsets'])->fit(new Task(Table::of($columns), array_keys($columns), array_map(static fn (): float => $random->getInt(0, 1000) / 1000, range(0, 59)), range(0, 59), null, null));
     }
 
+    #[DataProvider('learners')]
+    public function testAConstantColumnIsNamedThoughOthersWereChosen(string $learner, string $by): void
+    {
+        $task = self::task(self::TASKS[['linear' => 'number', 'logistic' => 'two classes', 'multinomial' => 'several classes'][$learner]], 8);
+        $table = $task->table->with('same', new NumberColumn(array_fill(0, 160, 4.0)));
+        foreach ([['selection' => 'best subsets', 'compare' => $by], ['selection' => 'forward', 'by' => $by]] as $settings) {
+            $model = Learners::make($learner, $settings)->fit(new Task($table, [...self::INPUTS, 'same'], $task->outcome, $task->rows, $task->weights, $task->classes));
+            self::assertNotContains('same', $model->columns());
+            self::assertStringContainsString('same is not used: the same value in every training row', implode(' ', $model->notes()));
+        }
+    }
+
     public function testWhatRepeatsAnotherColumnIsNoCandidate(): void
     {
         $task = self::task(null, 3);

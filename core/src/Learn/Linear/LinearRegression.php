@@ -71,7 +71,7 @@ final readonly class LinearRegression implements Learner
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss)];
         }, $progress ?? new Silent());
 
-        return $this->fitted(new Task($task->table, $chosen['final'], $task->outcome, $rows, $task->weights, null), $chosen['trace'], $progress);
+        return $this->fitted(new Task($task->table, [...$chosen['final'], ...$all->unused()], $task->outcome, $rows, $task->weights, null), $chosen['trace'], $progress);
     }
 
     /** @param list<array<string, mixed>> $trace */

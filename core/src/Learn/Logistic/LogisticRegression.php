@@ -99,7 +99,7 @@ final readonly class LogisticRegression implements Learner
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed)];
         }, $progress ?? new Silent());
 
-        return $this->fitted($this->design($of($chosen['final'], $rows)), $chosen['trace'], $progress);
+        return $this->fitted($this->design($of([...$chosen['final'], ...$all->unused()], $rows)), $chosen['trace'], $progress);
     }
 
     private function design(Task $task): LogisticDesign

@@ -73,7 +73,7 @@ final readonly class MultinomialRegression implements Learner
             return [$model, $model->candidate()];
         }, $progress ?? new Silent());
 
-        return $this->fitted($of($chosen['final'], $rows), $balance, $chosen['trace'], $progress);
+        return $this->fitted($of([...$chosen['final'], ...$all->unused()], $rows), $balance, $chosen['trace'], $progress);
     }
 
     private function reading(): Reading
