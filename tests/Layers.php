@@ -38,4 +38,24 @@ final class Layers
             ->classes(Selector::inNamespace('App\Storage'), Selector::inNamespace('App\Table'), Selector::inNamespace('App\Study'), Selector::inNamespace('App\Trial'), Selector::inNamespace('App\Job'))
             ->because('anyone can check a figure without a database');
     }
+
+    public function testStoredCellsAreReadPastTheSeal(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('App'))
+            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'))
+            ->shouldNotDependOn()
+            ->classes(Selector::classname('App\Table\TableReader'))
+            ->because('OpenCells hides what is sealed; only it and SealedCells read cells as they are stored');
+    }
+
+    public function testFewLookBehindTheSeal(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('App'))
+            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'), Selector::classname('App\Study\Targets'), Selector::classname('App\Trial\Ground'))
+            ->shouldNotDependOn()
+            ->classes(Selector::classname('App\Question\SealedCells'))
+            ->because('sealed outcomes serve the draw and the one examination');
+    }
 }

@@ -24,7 +24,7 @@ class Invitation
     private bool $used = false;
 
     private function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private User $by,
         #[ORM\Column(length: 64, unique: true)]
         private string $codeHash,

@@ -16,11 +16,11 @@ class Combination
 {
     /** @param array<string, mixed> $recipe */
     public function __construct(
-        #[ORM\Id, ORM\OneToOne, ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\Id, ORM\OneToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private DataTable $source,
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: true, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: true, onDelete: 'CASCADE')]
         private ?DataTable $other,
         #[ORM\Column(type: Types::JSON)]
         private array $recipe,

@@ -8,11 +8,11 @@ use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Logbook\Logbook;
+use App\Question\OpenCells;
 use App\Storage\CellStore;
 use App\Storage\ChunkSink;
 use App\Table\DataTable;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
 use Dokimos\Core\Format\CsvWriter;
@@ -29,7 +29,7 @@ final readonly class CombineRunner implements PieceRunner
     public const KIND = 'combine';
     private const BLOCK = 1 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private TableReader $reader, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private OpenCells $reader, private Logbook $logbook)
     {
     }
 
@@ -57,18 +57,38 @@ final readonly class CombineRunner implements PieceRunner
         $sink = new ChunkSink($this->store, $table->id());
         $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), $kinds);
         $sink->flush();
+        $origins = $combination->recipe()->origins(array_map(static fn (TableColumn $c) => $c->name(), $combination->source()->columns()));
         foreach ($imported->columns as $position => $encoded) {
             $column = new TableColumn($table, $position, $imported->names[$position]);
             $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
-            $from = $combination->source()->column($imported->names[$position]);
-            $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : (null === $from || ColumnUse::Target === $from->use() ? ColumnUse::Input : $from->use()));
-            $column->setKnown($from?->isKnown() ?? true);
+            $this->settle($column, $combination, $origins[$imported->names[$position]] ?? ['own' => [], 'other' => []]);
             $table->addColumn($column);
         }
         $table->describe($imported->rows, $hash, $imported->repairs);
         $table->becomeReady();
         $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Made %s from %s%s, which %s: %s records, %d columns.', $table->name(), $combination->source()->name(), null === $combination->other() ? '' : ' and '.$combination->other()->name(), $combination->recipe()->sentence(), number_format($table->rows()), \count($table->columns())));
         $this->entities->flush();
+    }
+
+    /**
+     * What is made from an outcome, or from what is known only afterwards, is known only afterwards too and never an input by itself.
+     *
+     * @param array{own: list<string>, other: list<string>} $origins
+     */
+    private function settle(TableColumn $column, Combination $combination, array $origins): void
+    {
+        $from = array_values(array_filter([
+            ...array_map(static fn (string $name) => $combination->source()->column($name), $origins['own']),
+            ...array_map(static fn (string $name) => $combination->other()?->column($name), $origins['other']),
+        ]));
+        $told = [] !== array_filter($from, static fn (TableColumn $c) => ColumnUse::Target === $c->use() || !$c->isKnown());
+        $same = 1 === \count($from) && $from[0]->name() === $column->name() ? $from[0]->use() : ColumnUse::Input;
+        $column->setKnown(!$told);
+        $column->changeUse(match (true) {
+            $told => ColumnUse::Aside,
+            Kind::Identifier === $column->kind() => ColumnUse::Key,
+            default => $same,
+        });
     }
 
     /** @return string the hash of what was put away */

@@ -12,8 +12,9 @@ final readonly class CombineView
     /**
      * @param list<string>            $names
      * @param list<list<string|null>> $records the first ten
+     * @param ?string                 $sealed  what stays empty because it is sealed
      */
-    public function __construct(public string $sentence, public CombineToll $toll, public array $names, public array $records)
+    public function __construct(public string $sentence, public CombineToll $toll, public array $names, public array $records, public ?string $sealed = null)
     {
     }
 }

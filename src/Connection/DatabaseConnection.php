@@ -20,7 +20,7 @@ class DatabaseConnection
 
     /** @param string $sealed the password, encrypted with a key that does not lie in this store */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private User $user,
         #[ORM\Column(length: 120)]
         private string $host,

@@ -35,11 +35,11 @@ class Scoring implements InStudy
 
     /** @param array<string, string> $matching asked column => found column */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Trial $trial,
-        #[ORM\ManyToOne, ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
         #[ORM\Column(type: Types::JSON)]
         private array $matching,

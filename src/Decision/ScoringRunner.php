@@ -9,7 +9,7 @@ use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
-use App\Table\TableReader;
+use App\Question\OpenCells;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Progress;
 
@@ -19,7 +19,7 @@ final readonly class ScoringRunner implements PieceRunner
     public const KIND = 'scoring';
     private const CHUNK = 4096;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Judgments $judgments, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Logbook $logbook)
     {
     }
 

@@ -11,10 +11,10 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
+use App\Question\OpenCells;
 use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ColumnMatch;
@@ -27,7 +27,7 @@ final readonly class Scorings
 {
     private const QUICK_ROWS = 50000;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private Logbook $logbook)
     {
     }
 

@@ -22,13 +22,13 @@ class Dismissal
     private \DateTimeImmutable $at;
 
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
         #[ORM\Column(name: 'finding_key', length: 600)]
         private string $key,
         #[ORM\Column(length: 300)]
         private string $reason,
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
         private ?User $user,
     ) {
         $this->at = new \DateTimeImmutable();

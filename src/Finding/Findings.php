@@ -7,9 +7,10 @@ namespace App\Finding;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use App\Table\DataTable;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Findings\Finder;
 use Dokimos\Core\Findings\Finding;
@@ -28,7 +29,7 @@ final readonly class Findings
     /** Raised when what is kept changes its form. */
     private const FORM = 4;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Logbook $logbook)
     {
     }
 
@@ -62,7 +63,7 @@ final readonly class Findings
         $study = $table->study();
         $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
 
-        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $judged ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null, gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
+        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), Seal::of($study)->stamp($table), gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
     }
 
     private function thresholds(DataTable $table): Thresholds
@@ -88,12 +89,15 @@ final readonly class Findings
         if (null !== $target) {
             $all = $this->reader->event($target, (string) $study->event());
             // Neither findings nor relations look at the outcomes of sealed rows.
-            foreach ($study->sealedRows() as $row) {
+            foreach (Seal::of($study)->rows() as $row) {
                 $all[$row] = \NAN;
             }
             $event = array_map(static fn (int $row): float => $all[$row], $numbers);
         }
-        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time());
+        $seal = Seal::of($study);
+        $hidden = $seal->hiddenColumns($table);
+        $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
+        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))));
         $known = array_filter($event ?? [], static fn (float $e) => !is_nan($e));
 
         return [

@@ -15,7 +15,7 @@ class FoundDocument
 {
     /** @param array<string, mixed> $found */
     public function __construct(
-        #[ORM\Id, ORM\OneToOne, ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\Id, ORM\OneToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
         #[ORM\Column(length: 64)]
         private string $stamp,

@@ -16,7 +16,7 @@ class StudyThresholds
 {
     /** @param array<string, float> $changed */
     public function __construct(
-        #[ORM\Id, ORM\OneToOne, ORM\JoinColumn(name: 'study_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\Id, ORM\OneToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'study_id', nullable: false, onDelete: 'CASCADE')]
         private Study $study,
         #[ORM\Column(type: Types::JSON)]
         private array $changed,

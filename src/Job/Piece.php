@@ -37,7 +37,7 @@ class Piece
 
     /** @param array<string, mixed> $payload */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Job $job,
         #[ORM\Column(name: 'piece_key', length: 40)]
         private string $key,

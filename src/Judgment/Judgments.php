@@ -7,8 +7,10 @@ namespace App\Judgment;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\OpenCells;
+use App\Question\Seal;
+use App\Question\Veils;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use App\Trial\Ancestry;
 use App\Trial\Ground;
 use App\Trial\Trial;
@@ -33,7 +35,7 @@ use Dokimos\Core\Validate\Figure;
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
 {
-    public function __construct(private Ground $ground, private TableReader $reader, private Logbook $logbook, private EntityManagerInterface $entities)
+    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils)
     {
     }
 
@@ -78,7 +80,7 @@ final readonly class Judgments
         $trace = $regression->trace ?? ($model instanceof MultinomialModel ? $model->trace : []);
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), \count($trial->study()->sealedRows()), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
     }
 
     /** @return list<CoefficientView> */
@@ -240,11 +242,13 @@ final readonly class Judgments
         }
         $model = $this->model($trial);
         $study = $trial->study();
-        if ([] === $study->sealedRows()) {
+        if (0 === Seal::of($study)->count()) {
             throw new Problem(409, 'This study has no sealed rows.');
         }
         $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
         [$table, $outcome, $rows] = $this->ground->sealed($study, array_values($model->byName()));
+        $study->openSeal();
+        $this->veils->draw($study);
         $answers = $model->answers($table);
         $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $this->ground->weights($study, $rows)) + ['opening' => $before + 1]);
         $measure = Figure::of($model->task);

@@ -5,20 +5,17 @@ declare(strict_types=1);
 namespace App\Picture;
 
 use App\Http\Problem;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use App\Table\DataTable;
 use App\Table\Outcomes;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use Dokimos\Core\Picture\Lopsided;
 use Dokimos\Core\Picture\MissingPattern;
 use Dokimos\Core\Picture\Repeats;
 use Dokimos\Core\Picture\StandsApart;
 use Dokimos\Core\Picture\Together;
 use Dokimos\Core\Picture\TwoColumns;
-use Dokimos\Core\Table\CodedColumn;
-use Dokimos\Core\Table\Column;
-use Dokimos\Core\Table\DateColumn;
-use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Contracts\Cache\CacheInterface;
@@ -28,17 +25,17 @@ use Symfony\Contracts\Cache\ItemInterface;
 final readonly class Pictures
 {
     /** Raised when what is kept changes its form or its figures. */
-    private const FORM = 2;
+    private const FORM = 3;
     /** Pictures of single columns are made from at most so many records, taken evenly. */
     private const MOST = 102400;
 
-    public function __construct(private TableReader $reader, private Outcomes $outcomes, private CacheInterface $cache, private CacheItemPoolInterface $pool)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache, private CacheItemPoolInterface $pool)
     {
     }
 
     public function missing(DataTable $table): MissingPattern
     {
-        return $this->kept($table, 'missing', [], fn () => MissingPattern::of($this->reader->sample($table, array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), self::MOST)[0]));
+        return $this->kept($table, 'missing', [], fn () => MissingPattern::of(self::open($table, ...$this->sample($table, null))[0]));
     }
 
     /** @param ?list<string> $names */
@@ -101,26 +98,26 @@ final readonly class Pictures
      */
     private function sample(DataTable $table, ?array $names, int $most = self::MOST): array
     {
-        [$cells, $numbers] = $this->reader->sample($table, $names ?? array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), $most);
-        $study = $table->study();
-        $target = $study->target();
-        if ($study->table() === $table && null !== $target && $cells->has($target)) {
-            $hidden = array_fill_keys($study->sealedRows(), true);
-            $cells = $cells->with($target, self::without($cells->column($target), array_map(static fn (int $row) => isset($hidden[$row]), $numbers)));
-        }
-
-        return [$cells, $numbers];
+        return $this->reader->sample($table, $names ?? array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), $most);
     }
 
-    /** @param list<bool> $hidden */
-    private static function without(Column $column, array $hidden): Column
+    /**
+     * The same without sealed rows where some of their cells are hidden: what is hidden is neither missing nor equal.
+     *
+     * @param list<int> $numbers
+     *
+     * @return array{Table, list<int>}
+     */
+    private static function open(DataTable $table, Table $cells, array $numbers): array
     {
-        return match (true) {
-            $column instanceof NumberColumn => new NumberColumn(array_map(static fn (float $v, bool $h) => $h ? \NAN : $v, $column->values, $hidden)),
-            $column instanceof DateColumn => new DateColumn(array_map(static fn (int $v, bool $h) => $h ? DateColumn::MISSING : $v, $column->seconds, $hidden)),
-            $column instanceof CodedColumn => new CodedColumn(array_map(static fn (int $v, bool $h) => $h ? -1 : $v, $column->codes, $hidden), $column->levels, $column->kind()),
-            default => $column,
-        };
+        $seal = Seal::of($table->study());
+        if ([] === array_intersect($seal->hiddenColumns($table), $cells->names())) {
+            return [$cells, $numbers];
+        }
+        $sealed = array_fill_keys($seal->rowsIn($table), true);
+        $places = array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row])));
+
+        return [$cells->take($places), array_map(static fn (int $place) => $numbers[$place], $places)];
     }
 
     /**
@@ -163,6 +160,6 @@ final readonly class Pictures
     {
         $study = $table->study();
 
-        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $study->table() === $table ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null], \JSON_THROW_ON_ERROR));
+        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), Seal::of($study)->stamp($table)], \JSON_THROW_ON_ERROR));
     }
 }

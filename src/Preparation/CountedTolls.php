@@ -9,6 +9,7 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Job\JobView;
 use App\Job\Piece;
+use App\Question\Seal;
 use App\Study\Study;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
@@ -65,6 +66,6 @@ final readonly class CountedTolls
         $table = $study->table();
         $bare = array_map(static fn (array $s) => array_diff_key($s, ['note' => 1]), $steps);
 
-        return 'tolls.'.hash('xxh128', json_encode([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), $study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))], \JSON_THROW_ON_ERROR));
+        return 'tolls.'.hash('xxh128', json_encode([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : Seal::of($study)->stamp($table)], \JSON_THROW_ON_ERROR));
     }
 }

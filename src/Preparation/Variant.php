@@ -24,7 +24,7 @@ class Variant implements InStudy
     private array $steps = [];
 
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
         #[ORM\Column(length: 1)]
         private string $letter,

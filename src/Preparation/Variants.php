@@ -7,8 +7,9 @@ namespace App\Preparation;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use App\Study\Study;
-use App\Table\TableReader;
 use App\Trial\Ground;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
@@ -36,7 +37,7 @@ final readonly class Variants
     private const ADVISED_ROWS = 40000;
     private const LEVELS_OFFERED = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted)
     {
     }
 
@@ -222,7 +223,7 @@ final readonly class Variants
      */
     private function lesson(Study $study, array $numbers): array
     {
-        $sealed = array_fill_keys($study->sealedRows(), true);
+        $sealed = Seal::of($study)->set();
         $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
         $target = null === $study->target() ? null : $this->ground->table($study)->column($study->target());
         if (null === $target || null === $study->event()) {

@@ -7,9 +7,10 @@ namespace App\Reasons;
 use App\Decision\Scoring;
 use App\Http\Problem;
 use App\Judgment\Judgments;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use App\Study\Access;
 use App\Table\DataTable;
-use App\Table\TableReader;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Contributions;
@@ -23,7 +24,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Reasons')]
 final readonly class ReasonsController
 {
-    public function __construct(private Access $access, private Judgments $judgments, private TableReader $reader)
+    public function __construct(private Access $access, private Judgments $judgments, private OpenCells $reader)
     {
     }
 
@@ -35,7 +36,7 @@ final readonly class ReasonsController
         $table = $trial->study()->table() ?? throw Problem::notFound('table');
         $model = $this->judgments->ofEvent($trial, 'Reasons for single records are there');
 
-        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, \in_array($number - 1, $trial->study()->sealedRows(), true)));
+        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, Seal::of($trial->study())->holds($number - 1)));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]

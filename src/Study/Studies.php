@@ -8,6 +8,7 @@ use App\Account\User;
 use App\Decision\Scoring;
 use App\Logbook\Logbook;
 use App\Logbook\LogEntry;
+use App\Question\Seal;
 use App\Table\DataTable;
 use App\Trial\Trial;
 use App\Trial\TrialView;
@@ -50,7 +51,7 @@ final readonly class Studies
             null !== $study->target() => 2,
             default => 1,
         };
-        $sealed = \count($study->sealedRows());
+        $sealed = Seal::of($study)->count();
         $rows = $table?->rows() ?? 0;
 
         return new StudyView(
@@ -79,7 +80,29 @@ final readonly class Studies
             $log->count(['study' => $study]),
             $last?->sentence(),
             ($last?->at() ?? $study->createdAt())->format(\DATE_ATOM),
+            $this->otherSeals($study),
         );
+    }
+
+    /**
+     * A second question asked of the same source is told what an earlier one keeps sealed there: who looks at those outcomes here opens that
+     * seal without a record.
+     *
+     * @return list<string>
+     */
+    private function otherSeals(Study $study): array
+    {
+        $prints = array_values(array_unique(array_map(static fn (DataTable $t) => $t->fingerprint(), $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => DataTable::READY]))));
+        $says = [];
+        foreach ([] === $prints ? [] : $this->entities->getRepository(DataTable::class)->findBy(['fingerprint' => $prints, 'state' => DataTable::READY], ['id' => 'ASC']) as $table) {
+            $other = $table->study();
+            $seal = Seal::of($other);
+            if ($other !== $study && !$other->isDeleted() && $other->table() === $table && $seal->isClosed()) {
+                $says[] = \sprintf('Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.', number_format($seal->count()), (string) $other->target());
+            }
+        }
+
+        return $says;
     }
 
     /**

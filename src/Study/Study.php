@@ -23,7 +23,7 @@ class Study
     #[ORM\Version, ORM\Column(type: 'integer')]
     private int $version = 1;
 
-    #[ORM\ManyToOne(targetEntity: DataTable::class), ORM\JoinColumn(onDelete: 'SET NULL')]
+    #[ORM\ManyToOne(targetEntity: DataTable::class, fetch: 'EAGER'), ORM\JoinColumn(onDelete: 'SET NULL')]
     private ?DataTable $table = null;
 
     #[ORM\Column(length: 255, nullable: true)]
@@ -47,6 +47,9 @@ class Study
     /** Sealed rows of the table, packed as uint32. */
     #[ORM\Column(type: Types::TEXT, nullable: true)]
     private ?string $sealed = null;
+
+    #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
+    private ?\DateTimeImmutable $sealOpenedAt = null;
 
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
@@ -98,7 +101,7 @@ class Study
     public function useTable(DataTable $table): void
     {
         if ($this->table !== $table) {
-            $this->target = $this->event = $this->plan = $this->sealed = $this->classes = null;
+            $this->target = $this->event = $this->plan = $this->sealed = $this->classes = $this->sealOpenedAt = null;
             $this->task = AboutLearner::TWO;
         }
         $this->table = $table;
@@ -117,6 +120,7 @@ class Study
         $this->classes = $classes;
         $this->plan = $plan->toArray();
         $this->sealed = base64_encode([] === $sealed ? '' : pack('V*', ...$sealed));
+        $this->sealOpenedAt = null;
     }
 
     public function target(): ?string
@@ -145,13 +149,29 @@ class Study
         return null === $this->plan ? null : SplitPlan::fromArray($this->plan);
     }
 
-    /** @return list<int> rows of the table that stay sealed */
+    /** @return list<int> rows of the table that stay sealed; asked by the Seal only, which says what that hides */
     public function sealedRows(): array
     {
         /** @var array<int, int> $rows */
         $rows = null === $this->sealed || '' === $this->sealed ? [] : (unpack('V*', (string) base64_decode($this->sealed, true)) ?: []);
 
         return array_values($rows);
+    }
+
+    public function hasSealedRows(): bool
+    {
+        return null !== $this->sealed && '' !== $this->sealed;
+    }
+
+    /** From the first opening on, outcomes of sealed rows may be seen; nothing is ever learned from them. */
+    public function openSeal(): void
+    {
+        $this->sealOpenedAt ??= new \DateTimeImmutable();
+    }
+
+    public function isSealOpened(): bool
+    {
+        return null !== $this->sealOpenedAt;
     }
 
     /** What figures depend on besides the trial's own settings. */

@@ -10,13 +10,14 @@ use Dokimos\Core\Validate\SplitPlan;
 final readonly class StudyView
 {
     /**
-     * @param string                 $task     what is predicted: "two classes" (an event), "several classes" or "number"
-     * @param list<string>           $classes  of several, in order
-     * @param int                    $station  the furthest station reached, 1 to 6
-     * @param list<string>           $waits    what waits for a decision
+     * @param string                 $task       what is predicted: "two classes" (an event), "several classes" or "number"
+     * @param list<string>           $classes    of several, in order
+     * @param int                    $station    the furthest station reached, 1 to 6
+     * @param list<string>           $waits      what waits for a decision
      * @param list<StudyTableView>   $tables
      * @param list<StudyTrialView>   $trials
      * @param list<StudyScoringView> $scorings
+     * @param list<string>           $otherSeals
      */
     public function __construct(
         public int $id,
@@ -44,6 +45,8 @@ final readonly class StudyView
         public int $logEntries,
         public ?string $lastSentence,
         public string $lastAt,
+        /** What other questions sealed of the same records, in a sentence each */
+        public array $otherSeals = [],
     ) {
     }
 }

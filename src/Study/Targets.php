@@ -7,9 +7,11 @@ namespace App\Study;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\Seal;
+use App\Question\SealedCells;
+use App\Question\Veils;
 use App\Table\DataTable;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\ColumnUse;
@@ -23,7 +25,7 @@ final readonly class Targets
     private const LEAST = 10;
     private const MOST_CLASSES = 50;
 
-    public function __construct(private EntityManagerInterface $entities, private TableReader $reader, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private SealedCells $cells, private Veils $veils, private Logbook $logbook)
     {
     }
 
@@ -34,7 +36,7 @@ final readonly class Targets
             throw Problem::notFound('table');
         }
         $column = $table->column($request->column) ?? throw Problem::invalid(\sprintf('There is no column %s in %s.', $request->column, $table->name()), 'column');
-        [$outcome, $classes, $event, $said] = match ($request->task) {
+        [$outcome, $classes, $event] = match ($request->task) {
             AboutLearner::NUMBER => $this->number($column),
             AboutLearner::MORE => $this->classes($column),
             default => $this->event($column, $request->event ?? ''),
@@ -45,13 +47,33 @@ final readonly class Targets
         $study->useTable($table);
         foreach ($table->columns() as $other) {
             if (ColumnUse::Target === $other->use()) {
-                $other->changeUse(ColumnUse::Input);
+                $other->changeUse(ColumnUse::Aside);
             }
         }
         $column->changeUse(ColumnUse::Target);
         $study->chooseTarget($column->name(), $request->task, $event, $classes, $plan, $sealed);
-        $this->logbook->write($study, $user, 'trials', \sprintf('Target: %s, %s. %s rows sealed, %s%s; seed %d.', $column->name(), $said, number_format(\count($sealed)), 1 === $plan->folds ? 'one validation part' : \sprintf('%d folds × %d', $plan->folds, $plan->repeats), SplitPlan::CHANCE === $plan->way ? '' : \sprintf(', by %s (%s)', $plan->way, $plan->column), $plan->seed));
+        $this->veils->draw($study);
+        $this->logbook->write($study, $user, 'trials', \sprintf('Target: %s, %s. %s rows sealed, %s%s; seed %d.', $column->name(), self::said(Seal::of($study)->openRows($outcome), $outcome, $classes, $event), number_format(\count($sealed)), 1 === $plan->folds ? 'one validation part' : \sprintf('%d folds × %d', $plan->folds, $plan->repeats), SplitPlan::CHANCE === $plan->way ? '' : \sprintf(', by %s (%s)', $plan->way, $plan->column), $plan->seed));
         $this->entities->flush();
+    }
+
+    /**
+     * What the open rows hold; of the sealed ones nothing is said.
+     *
+     * @param list<int>     $open
+     * @param list<float>   $outcome
+     * @param ?list<string> $classes
+     */
+    private static function said(array $open, array $outcome, ?array $classes, ?string $event): string
+    {
+        $known = \count($open);
+        if (null !== $event) {
+            $hits = (int) array_sum(array_map(static fn (int $row): float => $outcome[$row], $open));
+
+            return \sprintf('event "%s" (%s of %s open records, %.1f %%)', $event, number_format($hits), number_format($known), 100 * $hits / max(1, $known));
+        }
+
+        return null === $classes ? \sprintf('a number known in %s open records', number_format($known)) : \sprintf('%d classes, known in %s open records', \count($classes), number_format($known));
     }
 
     /** @return ?list<int|float|string|null> what divides the rows, when it is not chance */
@@ -59,10 +81,10 @@ final readonly class Targets
     {
         $by = null === $plan->column ? null : $table->column($plan->column);
 
-        return null === $by ? null : $this->reader->labels($by);
+        return null === $by ? null : $this->cells->labels($by);
     }
 
-    /** @return array{list<float>, null, string, string} */
+    /** @return array{list<float>, null, string} */
     private function event(TableColumn $column, string $name): array
     {
         if (!$column->kind()->isCoded() && Kind::Number !== $column->kind()) {
@@ -71,47 +93,46 @@ final readonly class Targets
         if ('' === $name) {
             throw Problem::invalid('Choose the class that counts as the event.', 'event');
         }
-        $event = $this->reader->event($column, $name);
+        $event = $this->cells->outcome($column, null, $name);
         $known = array_filter($event, static fn (float $e) => !is_nan($e));
         $hits = (int) array_sum($known);
         if ($hits < self::LEAST || \count($known) - $hits < self::LEAST) {
             throw Problem::invalid(\sprintf('%s of %s records with a known %s are "%s". At least ten of either kind are needed.', number_format($hits), number_format(\count($known)), $column->name(), $name), 'event');
         }
 
-        return [$event, null, $name, \sprintf('event "%s" (%s of %s, %.1f %%)', $name, number_format($hits), number_format(\count($known)), 100 * $hits / \count($known))];
+        return [$event, null, $name];
     }
 
-    /** @return array{list<float>, null, null, string} */
+    /** @return array{list<float>, null, null} */
     private function number(TableColumn $column): array
     {
         if (Kind::Number !== $column->kind()) {
             throw Problem::invalid(\sprintf('%s holds %s; a number to predict has to be a column of numbers.', $column->name(), $column->kind()->value), 'column');
         }
-        $outcome = $this->reader->outcome($column, null);
+        $outcome = $this->cells->outcome($column, null, null);
         $known = array_values(array_filter($outcome, static fn (float $y) => !is_nan($y)));
         if (\count($known) < 2 * self::LEAST || min($known) === max($known)) {
             throw Problem::invalid(\sprintf('%s is known in %s records%s: there is nothing to learn.', $column->name(), number_format(\count($known)), [] !== $known && min($known) === max($known) ? ' and the same in all' : ''), 'column');
         }
 
-        return [$outcome, null, null, \sprintf('a number known in %s records', number_format(\count($known)))];
+        return [$outcome, null, null];
     }
 
-    /** @return array{list<float>, list<string>, null, string} */
+    /** @return array{list<float>, list<string>, null} */
     private function classes(TableColumn $column): array
     {
         if (!$column->kind()->isCoded()) {
             throw Problem::invalid(\sprintf('%s holds %s; classes to tell apart have to be a category.', $column->name(), $column->kind()->value), 'column');
         }
-        $counts = array_count_values(array_filter($this->reader->labels($column), is_string(...)));
+        $counts = array_count_values(array_filter($this->cells->labels($column), is_string(...)));
         $often = array_filter($counts, static fn (int $n) => $n >= self::LEAST);
         if (\count($often) < 3 || \count($often) > self::MOST_CLASSES) {
             throw Problem::invalid(\sprintf('%s has %d values with at least ten records. Several classes are 3 to %d; of two, one is the event.', $column->name(), \count($often), self::MOST_CLASSES), 'column');
         }
         $classes = array_map(strval(...), array_keys($often));
         sort($classes, \SORT_STRING);
-        $rare = array_sum($counts) - array_sum($often);
 
-        return [$this->reader->outcome($column, $classes), $classes, null, \sprintf('%d classes%s', \count($classes), $rare > 0 ? \sprintf('; %s records of classes with fewer than ten are left out', number_format($rare)) : '')];
+        return [$this->cells->outcome($column, $classes, null), $classes, null];
     }
 
     private function plan(DataTable $table, TableColumn $target, TargetRequest $request): SplitPlan

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Question\OpenCells;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Profile\ScaledBins;
 use Dokimos\Core\Table\Column;
@@ -14,7 +15,7 @@ use Dokimos\Core\Table\TextColumn;
 /** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
 final readonly class ColumnDetail
 {
-    public function __construct(private TableReader $reader, private Outcomes $outcomes)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes)
     {
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Question\OpenCells;
 use Dokimos\Core\Format\KindFits;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Measure\Interval;
@@ -24,7 +25,7 @@ final readonly class ColumnMore
     /** Terms in fewer texts say nothing surely. */
     private const FEWEST_TEXTS = 5;
 
-    public function __construct(private TableReader $reader, private Outcomes $outcomes)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes)
     {
     }
 

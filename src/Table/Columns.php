@@ -7,6 +7,8 @@ namespace App\Table;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\Seal;
+use App\Question\Veils;
 use App\Storage\CellStore;
 use App\Storage\ChunkSink;
 use Doctrine\ORM\EntityManagerInterface;
@@ -20,7 +22,7 @@ use Dokimos\Core\Table\Kind;
 /** Settles kinds and uses. A kind belongs to the table: changing it reads the column again from the kept source. */
 final readonly class Columns
 {
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Logbook $logbook, private Veils $veils)
     {
     }
 
@@ -37,6 +39,7 @@ final readonly class Columns
         } elseif ([] !== $said = $this->put($column, $use, $known)) {
             $this->log($column->table(), $user, $column->name(), ...$said);
         }
+        $this->veils->over($column->table());
         $this->entities->flush();
     }
 
@@ -59,8 +62,8 @@ final readonly class Columns
         }
         $looked = [] === $again || null === $request->kind ? [] : $this->readAgain($table, $again, $request->kind, $request->preview);
         foreach ($columns as $column) {
-            $found = $looked[$column->position()] ?? null;
-            $out[] = new ColumnEffect($column->id(), $column->name(), $table->rows(), $found->misfitCount ?? 0, array_values(array_unique(array_column(\array_slice($found->misfits ?? [], 0, 200), 1))), $refused[$column->id()]);
+            [$misfits, $texts] = self::visible($column, $looked[$column->position()] ?? null);
+            $out[] = new ColumnEffect($column->id(), $column->name(), $table->rows(), $misfits, $texts, $refused[$column->id()]);
             if (!$request->preview && null === $refused[$column->id()]) {
                 $this->put($column, $request->use, $request->known);
             }
@@ -75,10 +78,24 @@ final readonly class Columns
                     null === $request->known ? null : ($request->known ? 'known when the decision is made' : 'known only afterwards'),
                 ]));
             }
+            $this->veils->over($table);
             $this->entities->flush();
         }
 
         return new ColumnsView(!$request->preview, array_map(static fn (ColumnEffect $e) => new ColumnEffect($e->id, $e->name, $e->cells, $e->misfits, \array_slice($e->examples, 0, 5), $e->refused), $out));
+    }
+
+    /**
+     * Cells that do not fit, without those of sealed rows where they are hidden.
+     *
+     * @return array{int, list<string>} how many, and some of them
+     */
+    private static function visible(TableColumn $column, ?EncodedColumn $found): array
+    {
+        $hidden = array_fill_keys(Seal::of($column->study())->hidden($column), true);
+        $misfits = array_values(array_filter($found->misfits ?? [], static fn (array $m) => !isset($hidden[$m[0]])));
+
+        return [[] === $hidden ? $found->misfitCount ?? 0 : \count($misfits), array_values(array_unique(array_column(\array_slice($misfits, 0, 200), 1)))];
     }
 
     private function refusal(TableColumn $column, ?Kind $kind, ?ColumnUse $use): ?Problem

@@ -36,6 +36,10 @@ class DataTable implements InStudy
     #[ORM\Column(type: Types::JSON)]
     private array $repairs = [];
 
+    /** Rows that are sealed records of an earlier edition, packed as uint32. */
+    #[ORM\Column(type: Types::TEXT, nullable: true)]
+    private ?string $sealedRecords = null;
+
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $importedAt;
 
@@ -46,7 +50,7 @@ class DataTable implements InStudy
 
     /** @param array<string, mixed> $dialect */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
         #[ORM\Column(length: 120)]
         private string $name,
@@ -71,6 +75,21 @@ class DataTable implements InStudy
     public function study(): Study
     {
         return $this->study;
+    }
+
+    /** @param list<int> $rows */
+    public function sealRecords(array $rows): void
+    {
+        $this->sealedRecords = [] === $rows ? null : base64_encode(pack('V*', ...$rows));
+    }
+
+    /** @return list<int> rows of this edition that are sealed records of the edition that the study is about */
+    public function sealedRecords(): array
+    {
+        /** @var array<int, int> $rows */
+        $rows = null === $this->sealedRecords ? [] : (unpack('V*', (string) base64_decode($this->sealedRecords, true)) ?: []);
+
+        return array_values($rows);
     }
 
     public function name(): string

@@ -31,6 +31,12 @@ final readonly class Editions
         return null;
     }
 
+    /** Whether a table is a later edition of another. */
+    public static function isLater(DataTable $table, DataTable $than): bool
+    {
+        return $table->study() === $than->study() && $table->name() === $than->name() && $table->edition() > $than->edition();
+    }
+
     /** @return array<string, Kind> the kinds settled in the edition before, by column name */
     public function kinds(DataTable $table): array
     {

@@ -4,7 +4,13 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Account\User;
 use App\Http\Problem;
+use App\Logbook\Logbook;
+use App\Question\OpenCells;
+use App\Question\Seal;
+use App\Storage\CellStore;
+use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Format\WorkbookWriter;
@@ -16,8 +22,22 @@ final readonly class Exports
 {
     public const FORMATS = ['csv', 'jsonl', 'xlsx'];
 
-    public function __construct(private TableReader $reader)
+    public function __construct(private OpenCells $reader, private CellStore $store, private Logbook $logbook, private EntityManagerInterface $entities)
     {
+    }
+
+    /**
+     * The source as it was imported, with every outcome in it; that somebody took it is written down.
+     *
+     * @return iterable<string>
+     */
+    public function source(DataTable $table, User $user): iterable
+    {
+        $sealed = \count(Seal::of($table->study())->rowsIn($table));
+        $this->logbook->write($table->study(), $user, 'table', \sprintf('Took the source of %s as it was imported%s.', $table->name(), 0 === $sealed ? '' : \sprintf(', with the outcomes of its %s sealed rows', number_format($sealed))));
+        $this->entities->flush();
+
+        return $this->store->source($table->id());
     }
 
     /** @return string the bytes of an XLSX workbook */

@@ -9,6 +9,7 @@ use App\Job\Jobs;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Logbook\Logbook;
+use App\Question\Veils;
 use App\Storage\CellStore;
 use App\Storage\ChunkSink;
 use Doctrine\ORM\EntityManagerInterface;
@@ -29,7 +30,7 @@ final readonly class ImportRunner implements PieceRunner
     /** Seconds between finished columns being shown. */
     private const SHOWN_EVERY = 0.5;
 
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions, private Veils $veils)
     {
     }
 
@@ -162,6 +163,7 @@ final readonly class ImportRunner implements PieceRunner
     {
         $this->editions->carryOver($table);
         $table->becomeReady();
+        $this->veils->over($table);
         if (null === $table->study()->table()) {
             $table->study()->useTable($table);
         }

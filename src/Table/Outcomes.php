@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Question\OpenCells;
+use App\Question\Seal;
+
 /** The outcomes that may be looked at when a column is shown: those of the study's target on rows that are not sealed. */
 final readonly class Outcomes
 {
-    public function __construct(private TableReader $reader)
+    public function __construct(private OpenCells $reader)
     {
     }
 
@@ -26,7 +29,7 @@ final readonly class Outcomes
             return null;
         }
         $event = $this->reader->event($target, $study->event());
-        foreach ($study->sealedRows() as $row) {
+        foreach (Seal::of($study)->rows() as $row) {
             $event[$row] = \NAN;
         }
 

@@ -13,9 +13,10 @@ final readonly class RowsView
      * @param list<string>  $names
      * @param list<RowView> $rows
      * @param list<int>     $without how many would answer without each condition
-     * @param int           $sealed  records left out because the question was about the outcome and they are sealed
+     * @param int           $sealed  records that were not asked, since the question was about what is hidden in them
+     * @param list<string>  $hidden  columns whose cells are hidden in sealed records
      */
-    public function __construct(public int $total, public int $offset, public array $names, public array $rows, public int $all, public array $without, public int $sealed, public ?ShareView $share)
+    public function __construct(public int $total, public int $offset, public array $names, public array $rows, public int $all, public array $without, public int $sealed, public ?ShareView $share, public array $hidden)
     {
     }
 }

@@ -10,7 +10,7 @@ final readonly class Selection
     /**
      * @param string    $rows    uint32 little-endian, rows from 0
      * @param list<int> $without how many would be found without each condition
-     * @param int       $sealed  records left out because the question was about the outcome and they are sealed
+     * @param int       $sealed  records that were not asked, since the question was about what is hidden in them
      */
     public function __construct(private string $rows, public int $count, public array $without, public int $sealed, public ?ShareView $share)
     {

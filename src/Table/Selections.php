@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Http\Problem;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Select\Condition;
@@ -21,7 +23,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 /** Finds the records that answer a query. What was found is kept for an hour: paging on does not ask again. */
 final readonly class Selections
 {
-    public function __construct(private TableReader $reader, private Outcomes $outcomes, private CacheInterface $cache)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache)
     {
     }
 
@@ -29,9 +31,7 @@ final readonly class Selections
     {
         $conditions = $query->conditions();
         $only = $query->only();
-        $study = $table->study();
-        $judged = $study->table() === $table && null !== $study->event() ? [$study->target(), $study->event(), hash('xxh3', implode(',', $study->sealedRows()))] : null;
-        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $judged, $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
+        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), Seal::of($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
 
         return $this->cache->get($key, function (ItemInterface $item) use ($table, $query, $conditions, $only): Selection {
             $item->expiresAfter(3600);
@@ -43,19 +43,13 @@ final readonly class Selections
     /** @param list<int> $only */
     private function look(DataTable $table, RowQuery $query, Conditions $conditions, array $only): Selection
     {
-        $study = $table->study();
+        $seal = Seal::of($table->study());
+        // Who asks for what is hidden in sealed rows is answered from the others alone, and not told how many of them would fit.
+        $sealed = [] === array_intersect($conditions->columns(), $seal->hiddenColumns($table)) ? [] : $seal->rowsIn($table);
         try {
-            [$found, $without] = $conditions->rows(fn (string $name): Column => $this->reader->column($table->column($name) ?? throw new UnclearCondition(\sprintf('There is no column %s.', $name))), $table->rows());
+            [$found, $without] = $conditions->rows(fn (string $name): Column => $this->reader->column($table->column($name) ?? throw new UnclearCondition(\sprintf('There is no column %s.', $name))), $table->rows(), except: $sealed);
         } catch (UnclearCondition $e) {
             throw Problem::invalid($e->getMessage(), 'where');
-        }
-        $sealed = [];
-        $target = $study->table() === $table && null !== $study->event() ? $table->column((string) $study->target()) : null;
-        if (null !== $target && \in_array($target->name(), $conditions->columns(), true)) {
-            // Who asks for outcomes is not told those of sealed rows.
-            $hidden = array_fill_keys($study->sealedRows(), true);
-            $sealed = array_values(array_filter($found, static fn (int $row) => isset($hidden[$row])));
-            $found = array_values(array_filter($found, static fn (int $row) => !isset($hidden[$row])));
         }
         if ('' !== trim($query->search)) {
             $found = $this->searched($table, mb_strtolower(trim($query->search)), $found);
@@ -64,30 +58,16 @@ final readonly class Selections
             $found = array_values(array_intersect($found, $only));
         }
         $events = $this->outcomes->ofTable($table);
-        $share = null === $events ? null : self::share((string) $study->event(), $events, $found);
+        $share = null === $events ? null : self::share((string) $table->study()->event(), $events, $found);
         if (null !== $query->sort) {
             $column = $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
             $wanted = array_fill_keys($found, true);
-            $found = array_values(array_filter(self::directed($this->reader->order($column), $query->descending, (int) ($column->profile()['missing'] ?? 0)), static fn (int $row) => isset($wanted[$row])));
+            $found = array_values(array_filter($this->reader->directed($column, $query->descending), static fn (int $row) => isset($wanted[$row])));
         } elseif ($query->descending) {
             $found = array_reverse($found);
         }
 
         return new Selection(pack('V*', ...$found), \count($found), $without, \count($sealed), $share);
-    }
-
-    /**
-     * Missing cells stay last in either direction.
-     *
-     * @param list<int> $order
-     *
-     * @return list<int>
-     */
-    private static function directed(array $order, bool $descending, int $missing): array
-    {
-        $known = \count($order) - $missing;
-
-        return $descending ? [...array_reverse(\array_slice($order, 0, $known)), ...\array_slice($order, $known)] : $order;
     }
 
     /**

@@ -43,8 +43,16 @@ class TableColumn implements InStudy
     #[ORM\Column]
     private int $misfitCount = 0;
 
+    /**
+     * What may be known of the column while some of its cells are sealed; null when none is.
+     *
+     * @var array{levels: list<string>, profile: array<string, mixed>, misfits: list<array{int, string}>, misfitCount: int}|null
+     */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $visible = null;
+
     public function __construct(
-        #[ORM\ManyToOne(inversedBy: 'columns'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(inversedBy: 'columns', fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
         #[ORM\Column]
         private int $position,
@@ -128,29 +136,48 @@ class TableColumn implements InStudy
         $this->profile = $profile;
         $this->misfits = $misfits;
         $this->misfitCount = $misfitCount;
+        $this->visible = null;
+    }
+
+    /** @param array{levels: list<string>, profile: array<string, mixed>, misfits: list<array{int, string}>, misfitCount: int}|null $visible */
+    public function show(?array $visible): void
+    {
+        $this->visible = $visible;
+    }
+
+    /** @return list<string> the levels that stored codes mean, whether or not a visible cell has them */
+    public function storedLevels(): array
+    {
+        return $this->levels;
+    }
+
+    /** @return list<array{int, string}> */
+    public function storedMisfits(): array
+    {
+        return $this->misfits;
     }
 
     /** @return list<string> */
     public function levels(): array
     {
-        return $this->levels;
+        return $this->visible['levels'] ?? $this->levels;
     }
 
     /** @return array<string, mixed> */
     public function profile(): array
     {
-        return $this->profile;
+        return $this->visible['profile'] ?? $this->profile;
     }
 
     /** @return list<array{int, string}> */
     public function misfits(): array
     {
-        return $this->misfits;
+        return $this->visible['misfits'] ?? $this->misfits;
     }
 
     public function misfitCount(): int
     {
-        return $this->misfitCount;
+        return $this->visible['misfitCount'] ?? $this->misfitCount;
     }
 
     /** @return array{string, string, string, bool} what a model learned from it depends on */

@@ -129,6 +129,23 @@ final readonly class TableController
         return $response;
     }
 
+    #[Route('/api/tables/{id<\d{1,18}>}/source', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The file as it was imported, sealed outcomes included: for the owner of the study, and written in the logbook', content: new OA\MediaType(mediaType: 'text/plain', schema: new OA\Schema(type: 'string')))]
+    public function source(int $id, Exports $exports): Response
+    {
+        $table = Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Owner));
+        $blocks = $exports->source($table, $this->access->user());
+        $response = new StreamedResponse(static function () use ($blocks): void {
+            foreach ($blocks as $block) {
+                echo $block;
+            }
+        });
+        $response->headers->set('Content-Type', 'text/plain; charset=utf-8');
+        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'-source.csv'));
+
+        return $response;
+    }
+
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
     public function column(int $id, ColumnDetail $detail, #[MapQueryParameter(options: ['min_range' => 2, 'max_range' => 100], validationFailedStatusCode: 422)] ?int $bins = null, #[MapQueryParameter] bool $log = false): JsonResponse

@@ -21,7 +21,7 @@ final readonly class TableReader
 
     public function column(TableColumn $column): Column
     {
-        return ColumnAssembler::assemble($column->kind(), $this->store->frames($column->table()->id(), $column->position()), $column->levels());
+        return ColumnAssembler::assemble($column->kind(), $this->store->frames($column->table()->id(), $column->position()), $column->storedLevels());
     }
 
     /** @param ?list<string> $names all columns when null */
@@ -59,7 +59,7 @@ final readonly class TableReader
         $columns = [];
         foreach ($table->columns() as $column) {
             if (\in_array($column->name(), $names, true)) {
-                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f) => $this->store->frame($table->id(), $column->position(), $f), $picked), $column->levels());
+                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f) => $this->store->frame($table->id(), $column->position(), $f), $picked), $column->storedLevels());
             }
         }
 
@@ -86,7 +86,7 @@ final readonly class TableReader
                 continue;
             }
             foreach ($byFrame as $frame => $inFrame) {
-                $part = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->levels());
+                $part = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->storedLevels());
                 foreach ($inFrame as $row) {
                     $out[$row][] = $part->text($row - $frame * FrameCodec::ROWS);
                 }
@@ -102,7 +102,7 @@ final readonly class TableReader
         $frame = CellStore::frameOf($row);
         $columns = [];
         foreach ($table->columns() as $column) {
-            $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->levels())->take([$row - $frame * FrameCodec::ROWS]);
+            $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->storedLevels())->take([$row - $frame * FrameCodec::ROWS]);
         }
 
         return Table::of($columns, 1);

@@ -8,6 +8,8 @@ use App\Account\User;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
+use App\Question\OpenCells;
+use App\Question\Seal;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\Dialect;
@@ -17,7 +19,7 @@ final readonly class Tables
 {
     private const QUICK_BYTES = 8 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads, private TableReader $reader, private Selections $selections)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads, private OpenCells $reader, private Selections $selections)
     {
     }
 
@@ -82,6 +84,10 @@ final readonly class Tables
         $cells = $this->reader->rows($table, $rows, $names);
         $shown = array_values(array_filter(array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), static fn (string $name) => null === $names || \in_array($name, $names, true)));
 
-        return new RowsView($total, $offset, $shown, array_map(static fn (int $r) => new RowView($r + 1, $cells[$r]), array_keys($cells)), $table->rows(), $found->without ?? [], $found->sealed ?? 0, $found?->share);
+        $seal = Seal::of($table->study());
+        $hidden = $seal->hiddenColumns($table);
+        $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
+
+        return new RowsView($total, $offset, $shown, array_map(static fn (int $r) => new RowView($r + 1, $cells[$r], isset($sealed[$r])), array_keys($cells)), $table->rows(), $found->without ?? [], $found->sealed ?? 0, $found?->share, $hidden);
     }
 }

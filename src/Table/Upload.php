@@ -26,14 +26,14 @@ class Upload
     private \DateTimeImmutable $createdAt;
 
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private User $user,
         #[ORM\Column(length: 255)]
         private string $fileName,
         #[ORM\Column(type: Types::BIGINT)]
         private int $size,
         /** Set when it stands for a database on a server rather than for a file. */
-        #[ORM\ManyToOne, ORM\JoinColumn(onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(onDelete: 'CASCADE')]
         private ?DatabaseConnection $connection = null,
     ) {
         $this->createdAt = new \DateTimeImmutable();

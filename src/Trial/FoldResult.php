@@ -17,7 +17,7 @@ class FoldResult
 
     /** @param array<string, mixed> $figures */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Trial $trial,
         #[ORM\Column(name: 'piece_key', length: 40)]
         private string $key,

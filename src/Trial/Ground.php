@@ -5,17 +5,19 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Http\Problem;
+use App\Question\OpenCells;
+use App\Question\Seal;
+use App\Question\SealedCells;
 use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
-use App\Table\TableReader;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Table;
 
 /** What a study's trials stand on: which rows may be looked at, which columns may serve. */
 final readonly class Ground
 {
-    public function __construct(private TableReader $reader)
+    public function __construct(private OpenCells $reader, private SealedCells $behind)
     {
     }
 
@@ -36,7 +38,7 @@ final readonly class Ground
         return [$table, $column];
     }
 
-    /** @return list<float> what is predicted, per row of the table: a number, the place of a class, 1 for the event; NAN where it is not known */
+    /** @return list<float> what is predicted, per row of the table: a number, the place of a class, 1 for the event; NAN where it is not known or sealed */
     public function outcome(Study $study): array
     {
         [, $column] = $this->target($study);
@@ -113,15 +115,7 @@ final readonly class Ground
      */
     public function openRows(Study $study, array $outcome): array
     {
-        $sealed = array_fill_keys($study->sealedRows(), true);
-        $rows = [];
-        foreach ($outcome as $row => $e) {
-            if (!isset($sealed[$row]) && !is_nan($e)) {
-                $rows[] = $row;
-            }
-        }
-
-        return $rows;
+        return Seal::of($study)->openRows($outcome);
     }
 
     /**
@@ -148,10 +142,11 @@ final readonly class Ground
      */
     public function sealed(Study $study, array $names): array
     {
-        $outcome = $this->outcome($study);
-        $rows = $study->sealedRows();
+        [$table, $target] = $this->target($study);
+        $outcome = $this->behind->outcome($target, $study->classes(), $study->event());
+        $rows = Seal::of($study)->rows();
 
-        return [$this->reader->table($this->table($study), $names)->take($rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
+        return [$this->behind->table($table, $names, $rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
     }
 
     /**

@@ -55,11 +55,11 @@ class Trial implements InStudy
      * @param array<string, string>      $ancestry what it is made from: part => hash
      */
     public function __construct(
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
         #[ORM\Column]
         private int $number,
-        #[ORM\ManyToOne, ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
         private ?Variant $variant,
         #[ORM\Column(length: 40)]
         private string $learner,

@@ -9,6 +9,7 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use App\Preparation\Variant;
+use App\Question\Seal;
 use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
@@ -123,7 +124,7 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, self::distances($trials, $study), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, \count($study->sealedRows()), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
+        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, self::distances($trials, $study), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
     }
 
     /**

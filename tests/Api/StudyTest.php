@@ -137,6 +137,6 @@ final class StudyTest extends ApiTestCase
         self::assertSame(['past_returns', '0'], [$study['target'], $study['event']]);
         $uses = array_column($this->call('GET', '/api/tables/1')['columns'], 'use', 'name');
         self::assertSame('target', $uses['past_returns']);
-        self::assertSame('input', $uses['return_visit'], 'the target of before is an input again');
+        self::assertSame('set aside', $uses['return_visit'], 'the target of before never becomes an input by itself');
     }
 }

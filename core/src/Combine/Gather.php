@@ -62,6 +62,20 @@ final readonly class Gather implements Recipe
         return Table::of($columns, \count($groups));
     }
 
+    public function origins(array $names): array
+    {
+        $origins = [$this->key => ['own' => [$this->key], 'other' => []]];
+        foreach ($this->figures as $figure) {
+            $name = $new = self::name($figure);
+            for ($i = 2; isset($origins[$new]); ++$i) {
+                $new = $name.'_'.$i;
+            }
+            $origins[$new] = ['own' => array_values(array_filter([$figure['column'] ?? '', $figure['by'] ?? ''])), 'other' => []];
+        }
+
+        return $origins;
+    }
+
     public function toArray(): array
     {
         return ['recipe' => 'gather', 'key' => $this->key, 'figures' => $this->figures];

@@ -65,6 +65,23 @@ final readonly class LookUp implements Recipe
         return $table;
     }
 
+    public function origins(array $names): array
+    {
+        $origins = [];
+        foreach ($names as $name) {
+            $origins[$name] = ['own' => [$name], 'other' => []];
+        }
+        foreach ($this->columns as $name) {
+            $new = $name;
+            for ($i = 2; isset($origins[$new]); ++$i) {
+                $new = $name.'_'.$i;
+            }
+            $origins[$new] = ['own' => [], 'other' => [$name]];
+        }
+
+        return $origins;
+    }
+
     public function toArray(): array
     {
         return ['recipe' => 'look up', 'key' => $this->key, 'otherKey' => $this->otherKey, 'columns' => $this->columns];

@@ -17,6 +17,15 @@ interface Recipe
 
     public function apply(Table $table, ?Table $other): Table;
 
+    /**
+     * Which columns each column of the result is made from.
+     *
+     * @param list<string> $names columns of the table
+     *
+     * @return array<string, array{own: list<string>, other: list<string>}>
+     */
+    public function origins(array $names): array;
+
     /** @return array<string, mixed> */
     public function toArray(): array;
 }

@@ -22,10 +22,13 @@ final readonly class Finder
         $out = [];
         foreach ($subject->table->columns() as $name => $column) {
             $name = (string) $name;
-            array_push($out, ...$columns->of($name, $column, $subject));
-            if ($column instanceof NumberColumn && ColumnUse::Target !== $subject->use($name)) {
-                array_push($out, ...$numbers->of($name, $column));
+            $open = \in_array($name, $subject->hidden, true) ? $subject->open : null;
+            $seen = null === $open ? $column : $column->take($open);
+            $found = $columns->of($name, $seen, $subject);
+            if ($seen instanceof NumberColumn && ColumnUse::Target !== $subject->use($name)) {
+                array_push($found, ...$numbers->of($name, $seen));
             }
+            array_push($out, ...array_map(static fn (Finding $f) => null === $open ? $f : $f->at($open), $found));
         }
         array_push($out, ...(new RelationChecks($this->thresholds))->of($subject));
         array_push($out, ...(new TargetChecks($this->thresholds))->of($subject));

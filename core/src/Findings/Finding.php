@@ -31,4 +31,14 @@ final readonly class Finding
     {
         return $this->sort.': '.implode(', ', $this->columns);
     }
+
+    /**
+     * The same about rows that were a part of the table.
+     *
+     * @param list<int> $places of the part's rows in the table
+     */
+    public function at(array $places): self
+    {
+        return new self($this->sort, $this->severity, $this->columns, $this->sentence, $this->figures, array_map(static fn (int $row): int => $places[$row], $this->rows), $this->remedies);
+    }
 }

@@ -35,18 +35,22 @@ final readonly class RelationChecks
     {
         $table = $subject->table;
 
-        return [...$this->rows($table), ...$this->keys($subject), ...$this->columns($subject)];
+        return [...$this->rows($table, [] === $subject->hidden ? null : $subject->open), ...$this->keys($subject), ...$this->columns($subject)];
     }
 
-    /** @return list<Finding> */
-    private function rows(Table $table): array
+    /**
+     * @param ?list<int> $open rows that can be compared; all when null
+     *
+     * @return list<Finding>
+     */
+    private function rows(Table $table, ?array $open): array
     {
         if ($table->rows < 2 || [] === $table->columns()) {
             return [];
         }
         $seen = $again = [];
         $texts = array_values($table->columns());
-        for ($row = 0; $row < $table->rows; ++$row) {
+        foreach ($open ?? range(0, $table->rows - 1) as $row) {
             $cells = [];
             foreach ($texts as $column) {
                 $cells[] = $column->text($row) ?? "\0";
@@ -62,9 +66,10 @@ final readonly class RelationChecks
         if (0 === $count) {
             return [];
         }
-        $share = $count / $table->rows;
+        $looked = null === $open ? $table->rows : \count($open);
+        $share = $count / $looked;
 
-        return [new Finding('duplicate rows', $share >= $this->thresholds->of('duplicate_rows_share') ? Severity::High : Severity::Medium, [], \sprintf('%s of %s records repeat an earlier one in every column: one and the same may come to train and to judge.', number_format($count), number_format($table->rows)), ['records' => $count, 'share' => $share], \array_slice($again, 0, self::EVIDENCE), [['do' => 'step', 'step' => ['step' => 'duplicates', 'choose' => ['kinds' => [], 'missing' => false]]]])];
+        return [new Finding('duplicate rows', $share >= $this->thresholds->of('duplicate_rows_share') ? Severity::High : Severity::Medium, [], \sprintf('%s of %s records repeat an earlier one in every column: one and the same may come to train and to judge.', number_format($count), number_format($looked)), ['records' => $count, 'share' => $share], \array_slice($again, 0, self::EVIDENCE), [['do' => 'step', 'step' => ['step' => 'duplicates', 'choose' => ['kinds' => [], 'missing' => false]]]])];
     }
 
     /**

@@ -11,11 +11,13 @@ use Dokimos\Core\Table\Table;
 final readonly class Subject
 {
     /**
-     * @param array<array-key, ColumnUse> $uses  by column name; input when left out
-     * @param list<string>                $late  columns known only after the decision
-     * @param ?list<float>                $event 1, 0, or NAN where the target is unknown or sealed
+     * @param array<array-key, ColumnUse> $uses   by column name; input when left out
+     * @param list<string>                $late   columns known only after the decision
+     * @param ?list<float>                $event  1, 0, or NAN where the target is unknown or sealed
+     * @param list<string>                $hidden columns that are empty in sealed rows, where nothing is missing
+     * @param ?list<int>                  $open   rows that are not sealed; all when null
      */
-    public function __construct(public Table $table, public array $uses = [], public array $late = [], public ?string $target = null, public ?string $eventName = null, public ?array $event = null, public ?int $today = null)
+    public function __construct(public Table $table, public array $uses = [], public array $late = [], public ?string $target = null, public ?string $eventName = null, public ?array $event = null, public ?int $today = null, public array $hidden = [], public ?array $open = null)
     {
         if (null !== $event && \count($event) !== $table->rows) {
             throw new \LengthException('Events need one value per row.');

@@ -55,16 +55,18 @@ final readonly class Conditions
      *
      * @param \Closure(string): Column $column the cells of a column; called once per column
      * @param bool                     $strict a value that a column never holds is an error
+     * @param list<int>                $except rows that are neither found nor counted
      *
      * @return array{list<int>, list<int>}
      */
-    public function rows(\Closure $column, int $rows, bool $strict = true): array
+    public function rows(\Closure $column, int $rows, bool $strict = true, array $except = []): array
     {
         $cells = $answers = [];
         foreach ($this->conditions as $condition) {
             $cells[$condition->column] ??= $column($condition->column);
             $answers[] = $condition->holds($cells[$condition->column], $strict);
         }
+        $out = array_fill_keys($except, true);
         $found = [];
         $without = [];
         $failing = array_fill(0, $rows, 0);
@@ -77,6 +79,9 @@ final readonly class Conditions
         }
         $count = \count($answers);
         foreach ($failing as $row => $fails) {
+            if (isset($out[$row])) {
+                continue;
+            }
             if ($this->any ? $fails < $count || 0 === $count : 0 === $fails) {
                 $found[] = $row;
             }
@@ -84,6 +89,9 @@ final readonly class Conditions
         foreach ($answers as $holds) {
             $kept = 0;
             foreach ($holds as $row => $yes) {
+                if (isset($out[$row])) {
+                    continue;
+                }
                 // What the others say: one failure fewer when this one fails.
                 $rest = $yes ? $failing[$row] : $failing[$row] - 1;
                 $kept += ($this->any ? $rest < $count - 1 || 1 === $count : 0 === $rest) ? 1 : 0;

@@ -1028,6 +1028,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{id}/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_table_table_source"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/columns/{id}": {
         parameters: {
             query?: never;
@@ -1381,6 +1397,8 @@ export interface components {
             toll: components["schemas"]["CombineToll"];
             names: string[];
             records: (string | null)[][];
+            /** @default null */
+            sealed?: string | null;
         };
         FigureSoFar: {
             name: string;
@@ -2249,6 +2267,11 @@ export interface components {
             logEntries: number;
             lastSentence?: string | null;
             lastAt: string;
+            /**
+             * What other questions sealed of the same records, in a sentence each
+             * @default []
+             */
+            otherSeals?: string[];
         };
         DeletedStudyView: {
             id: number;
@@ -2340,6 +2363,8 @@ export interface components {
             misfits: number;
             /** While the table is read: of how many records at its beginning all this was found; null once the column is read to its end */
             first?: number | null;
+            /** Cells that are hidden while their records are sealed; all other figures are of the rest */
+            sealed: number;
         };
         DifferenceView: {
             column: string;
@@ -2371,6 +2396,7 @@ export interface components {
         RowView: {
             number: number;
             cells: (string | null)[];
+            sealed: boolean;
         };
         ShareView: {
             event: string;
@@ -2394,6 +2420,7 @@ export interface components {
             without: number[];
             sealed: number;
             share?: components["schemas"]["ShareView"] | (never | null);
+            hidden: string[];
         };
         DistributionPart: {
             label: string;
@@ -4343,6 +4370,28 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_table_table_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file as it was imported, sealed outcomes included: for the owner of the study, and written in the logbook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
         };

@@ -1,0 +1,201 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Question;
+
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Table\TableReader;
+use Dokimos\Core\Table\Blanked;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\Table;
+
+/** Reads cells of stored tables as far as they may be looked at: what the seal hides reads as missing. */
+final readonly class OpenCells
+{
+    public function __construct(private TableReader $reader)
+    {
+    }
+
+    public function column(TableColumn $column): Column
+    {
+        return Blanked::of($this->reader->column($column), self::hidden($column));
+    }
+
+    /** @param ?list<string> $names all columns when null */
+    public function table(DataTable $table, ?array $names = null): Table
+    {
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            if (null === $names || \in_array($column->name(), $names, true)) {
+                $columns[$column->name()] = $this->column($column);
+            }
+        }
+
+        return Table::of($columns, $table->rows());
+    }
+
+    /**
+     * Whole frames spread evenly over a large table, at most so many rows; smaller tables whole.
+     *
+     * @param list<string> $names
+     *
+     * @return array{Table, list<int>} the rows read, and their numbers in the table
+     */
+    public function sample(DataTable $table, array $names, int $most): array
+    {
+        [$cells, $numbers] = $this->reader->sample($table, $names, $most);
+
+        return [self::blanked($cells, $table, $numbers), $numbers];
+    }
+
+    /**
+     * The cells of some rows.
+     *
+     * @param list<int>     $rows
+     * @param ?list<string> $names all columns when null
+     *
+     * @return array<int, list<?string>> by row: one cell per column, in the order of the table
+     */
+    public function rows(DataTable $table, array $rows, ?array $names = null): array
+    {
+        $out = $this->reader->rows($table, $rows, $names);
+        $place = 0;
+        foreach ($table->columns() as $column) {
+            if (null !== $names && !\in_array($column->name(), $names, true)) {
+                continue;
+            }
+            $hidden = array_fill_keys(self::hidden($column), true);
+            foreach ([] === $hidden ? [] : $rows as $row) {
+                if (isset($hidden[$row])) {
+                    $out[$row][$place] = null;
+                }
+            }
+            ++$place;
+        }
+
+        return array_map(array_values(...), $out);
+    }
+
+    /** One record as a table of one row, with its kinds. */
+    public function record(DataTable $table, int $row): Table
+    {
+        return self::blanked($this->reader->record($table, $row), $table, [$row]);
+    }
+
+    /**
+     * The order of all rows by a column, missing and hidden cells last; equal cells keep their order.
+     *
+     * @return list<int>
+     */
+    public function order(TableColumn $column): array
+    {
+        return $this->known($column)[0];
+    }
+
+    /**
+     * All rows by a column in either direction; missing cells stay last.
+     *
+     * @return list<int>
+     */
+    public function directed(TableColumn $column, bool $descending): array
+    {
+        [$order, $known] = $this->known($column);
+
+        return $descending ? [...array_reverse(\array_slice($order, 0, $known)), ...\array_slice($order, $known)] : $order;
+    }
+
+    /**
+     * A page of the rows in the order of a column; missing cells come last in both directions.
+     *
+     * @return list<int>
+     */
+    public function ordered(TableColumn $column, bool $descending, int $offset, int $limit): array
+    {
+        return [] === self::hidden($column) ? $this->reader->ordered($column, $descending, $offset, $limit) : \array_slice($this->directed($column, $descending), $offset, $limit);
+    }
+
+    /** @return array{list<int>, int} the order, and how many cells are known */
+    private function known(TableColumn $column): array
+    {
+        $order = $this->reader->order($column);
+        $hidden = self::hidden($column);
+        if ([] === $hidden) {
+            $missing = $column->profile()['missing'] ?? 0;
+
+            return [$order, \count($order) - (\is_int($missing) ? $missing : 0)];
+        }
+        $set = array_fill_keys($hidden, true);
+        $open = array_values(array_filter($order, static fn (int $row) => !isset($set[$row])));
+
+        return [[...$open, ...$hidden], \count($order) - $this->column($column)->missing()];
+    }
+
+    /**
+     * What is predicted, per row: a number, or the place of the class; NAN where it is missing, hidden or of a class that is left out.
+     *
+     * @param ?list<string> $classes null for a number
+     *
+     * @return list<float>
+     */
+    public function outcome(TableColumn $target, ?array $classes): array
+    {
+        return self::without($this->reader->outcome($target, $classes), self::hidden($target));
+    }
+
+    /**
+     * 1 for the event, 0 for other values, NAN where the target is missing or hidden.
+     *
+     * @return list<float>
+     */
+    public function event(TableColumn $target, string $event): array
+    {
+        return self::without($this->reader->event($target, $event), self::hidden($target));
+    }
+
+    /** @return list<int|float|string|null> per row what groups, dates or marks it: seconds of a date, a number, or the text; null = missing or hidden */
+    public function labels(TableColumn $column): array
+    {
+        $labels = $this->reader->labels($column);
+        foreach (self::hidden($column) as $row) {
+            $labels[$row] = null;
+        }
+
+        return array_values($labels);
+    }
+
+    /** @param list<int> $numbers rows of the stored table that the cells are of */
+    private static function blanked(Table $cells, DataTable $table, array $numbers): Table
+    {
+        foreach ($table->columns() as $column) {
+            $hidden = $cells->has($column->name()) ? array_fill_keys(self::hidden($column), true) : [];
+            if ([] !== $hidden) {
+                $cells = $cells->with($column->name(), Blanked::of($cells->column($column->name()), array_keys(array_filter($numbers, static fn (int $row) => isset($hidden[$row])))));
+            }
+        }
+
+        return $cells;
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<int>   $rows
+     *
+     * @return list<float>
+     */
+    private static function without(array $values, array $rows): array
+    {
+        foreach ($rows as $row) {
+            $values[$row] = \NAN;
+        }
+
+        return array_values($values);
+    }
+
+    /** @return list<int> */
+    private static function hidden(TableColumn $column): array
+    {
+        return Seal::of($column->study())->hidden($column);
+    }
+}
