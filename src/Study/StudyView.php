@@ -46,7 +46,7 @@ final readonly class StudyView
         public ?string $lastSentence,
         public string $lastAt,
         /** What other questions sealed of the same records, in a sentence each */
-        public array $otherSeals = [],
+        public array $otherSeals,
     ) {
     }
 }

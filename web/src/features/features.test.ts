@@ -1,3 +1,4 @@
+import { looksLikeTarget, tasksOf } from './study/TargetDialog'
 import { describe, expect, it } from 'vitest'
 import { errorOf } from '../api/client'
 import { stationsOf } from './frame/stations'
@@ -30,6 +31,7 @@ const study: Study = {
   logEntries: 5,
   lastSentence: '',
   lastAt: '2026-01-01T00:00:00Z',
+  otherSeals: [],
 }
 
 describe('the thread of a study', () => {
@@ -116,5 +118,25 @@ describe('the thread at the preparation', () => {
       ['4 set aside', 'not done', undefined],
     ])
     expect(stationsOf(study, '/study/7/trials', 3, variant)[1]?.steps).toEqual([])
+  })
+})
+
+describe('the proposed target', () => {
+  const column = (name: string, kind: string, distinct: number, position: number, use = 'input') =>
+    ({ name, kind, distinct, position, use, missingShare: 0 }) as Parameters<typeof looksLikeTarget>[0]
+  it.each([
+    ['a named yes/no before a later flag', [column('return_visit', 'yes/no', 2, 1), column('reminder', 'yes/no', 2, 5)]],
+    ['a yes/no before numbers', [column('late', 'yes/no', 2, 0), column('minutes', 'number', 90, 5)]],
+    ['few classes before many', [column('grade', 'category', 4, 0), column('street', 'category', 300, 5)]],
+    ['the later of two alike', [column('b', 'yes/no', 2, 5), column('a', 'yes/no', 2, 1)]],
+    ['an input before a column set aside', [column('cost', 'number', 90, 0), column('result', 'yes/no', 2, 5, 'set aside')]],
+  ])('is %s', (_, [better, worse]) => {
+    expect(looksLikeTarget(better!, 6)).toBeGreaterThan(looksLikeTarget(worse!, 6))
+  })
+  it('is no constant, and classes before an event where there are several', () => {
+    expect(tasksOf(column('same', 'number', 1, 0))).toEqual([])
+    expect(tasksOf(column('grade', 'category', 6, 0))).toEqual(['several classes', 'two classes'])
+    expect(tasksOf(column('flag', 'number', 2, 0))).toEqual(['two classes'])
+    expect(tasksOf(column('count', 'number', 12, 0))[0]).toBe('number')
   })
 })

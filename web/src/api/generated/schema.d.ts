@@ -2267,11 +2267,8 @@ export interface components {
             logEntries: number;
             lastSentence?: string | null;
             lastAt: string;
-            /**
-             * What other questions sealed of the same records, in a sentence each
-             * @default []
-             */
-            otherSeals?: string[];
+            /** What other questions sealed of the same records, in a sentence each */
+            otherSeals: string[];
         };
         DeletedStudyView: {
             id: number;

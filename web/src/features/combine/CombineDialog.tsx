@@ -168,6 +168,7 @@ function Toll({ preview, fresh }: { preview: Preview; fresh: number }) {
           `${count(t.multiplied, 'key')} stand${t.multiplied === 1 ? 's' : ''} more than once in the other table: the first is taken.`}
         {t.unmatched + t.keyless + t.multiplied === 0 && 'Every record has its key, and each key is there once.'}
       </p>
+      {preview.sealed && <p className="brass">{preview.sealed}</p>}
       <div style={{ overflow: 'auto', maxHeight: 230 }} tabIndex={0} role="region" aria-label="The first records">
         <table className="ledger" aria-label="The first records" style={{ tableLayout: 'auto' }}>
           <thead>

@@ -16,13 +16,25 @@ const tasks = { 'two classes': 'whether an event happens', 'several classes': 'w
 type Task = keyof typeof tasks
 
 /** What a column can be predicted as; none for what holds neither numbers nor classes. */
-function tasksOf(c: Column): Task[] {
+export function tasksOf(c: Column): Task[] {
   const coded = c.kind === 'yes/no' || c.kind === 'category'
+  // A column that is the same everywhere leaves nothing to predict.
+  if (c.distinct < 2) return []
   return [
-    ...(coded || (c.kind === 'number' && c.distinct <= 20) ? (['two classes'] as const) : []),
-    ...(c.kind === 'category' && c.distinct > 2 ? (['several classes'] as const) : []),
+    ...(c.kind === 'category' && c.distinct > 2 && c.distinct <= 50 ? (['several classes'] as const) : []),
     ...(c.kind === 'number' && c.distinct > 2 ? (['number'] as const) : []),
+    ...(coded || (c.kind === 'number' && c.distinct <= 20) ? (['two classes'] as const) : []),
   ]
+}
+
+const named =
+  /^(target|outcome|result|label|class|y|response)$|(_|^)(target|outcome|result|label|returned|return|churn(ed)?|default(ed)?)(_|$)/i
+
+/** How much a column looks like what is asked for: by its name, its kind and number of values, and its place: outcomes mostly stand last. */
+export function looksLikeTarget(c: Column, columns: number): number {
+  const kind = c.kind === 'yes/no' ? 3 : c.kind === 'category' ? (c.distinct <= 12 ? 2 : 0.5) : c.distinct > 2 ? 1 : 1.5
+  const aside = c.use === 'input' || c.use === 'target' ? 0 : -9
+  return (named.test(c.name) ? 4 : 0) + kind + aside + c.position / Math.max(1, columns) - 3 * c.missingShare
 }
 
 /** "Predict … , where … is the event", or a number, or one of several classes: choosing it draws the sealed rows. */
@@ -38,12 +50,8 @@ export function TargetDialog({
   onDone: () => void
 }) {
   const possible = table.columns.filter((c) => tasksOf(c).length > 0)
-  const first =
-    study.target ??
-    possible.filter((c) => c.kind === 'yes/no').at(-1)?.name ??
-    possible.filter((c) => tasksOf(c).includes('two classes')).at(-1)?.name ??
-    possible.at(-1)?.name ??
-    ''
+  const likely = (c: Column) => looksLikeTarget(c, table.columns.length)
+  const first = study.target ?? [...possible].sort((a, b) => likely(b) - likely(a))[0]?.name ?? ''
   const [column, setColumn] = useState(first)
   const [wanted, setWanted] = useState<string | null>(study.target === first ? study.task : null)
   const [event, setEvent] = useState<string | null>(study.target === first ? (study.event ?? null) : null)
@@ -65,7 +73,7 @@ export function TargetDialog({
     chosen?.kind === 'number'
       ? ((detail.data?.summary.top ?? []) as { value: number; count: number }[]).map((t) => ({ value: String(t.value), count: t.count }))
       : (chosen?.top ?? [])
-  const total = table.rows - (chosen?.missing ?? 0)
+  const total = table.rows - (chosen?.missing ?? 0) - (chosen?.sealed ?? 0)
   const guess =
     values.find((v) => ['yes', 'true', '1', 'y'].includes(v.value.toLowerCase()))?.value ??
     [...values].sort((a, b) => a.count - b.count)[0]?.value ??
@@ -107,8 +115,14 @@ export function TargetDialog({
         <p className="soft small" style={{ marginTop: 8 }}>
           {divided.way === 'marker' ? 'The rows marked as sealed are' : 'A fifth of the rows is'} sealed for the final examination: no
           figure, picture or rule about the target looks at them until you open the seal.{' '}
+          {study.target && 'The target of before is set aside, not made an input. '}
           {study.target && study.trials.length > 0 && 'Choosing another target makes the trials stale; they are kept.'}
         </p>
+        {study.otherSeals.map((s) => (
+          <p key={s} className="brass small">
+            {s}
+          </p>
+        ))}
         {stored && choose.variables ? (
           <TwoVersions
             rows={[

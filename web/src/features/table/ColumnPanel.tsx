@@ -326,6 +326,7 @@ function facts(detail: ColumnDetail): [string, string][] {
       : number(s[name] as number | null)
   const head: [string, string][] = [
     ['missing', column.missing === 0 ? '0' : `${whole(column.missing)} (${share(column.missingShare)})`],
+    ...(column.sealed > 0 ? ([['sealed', `${whole(column.sealed)}, not in these figures`]] as [string, string][]) : []),
     ['distinct', whole(column.distinct)],
   ]
   if (s.type === 'text') {

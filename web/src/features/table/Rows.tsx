@@ -7,7 +7,7 @@ import type { View } from '../../api/client'
 import { Head } from '../../ui/Head'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudyId } from '../study/api'
+import { useStudy, useStudyId } from '../study/api'
 import { type RowQuery, useRegister, useRows } from './api'
 import { parseConditions } from './conditions'
 import { ChooseColumns, Save, Search } from './RowsTools'
@@ -22,6 +22,7 @@ export function Rows() {
   const studyId = useStudyId()
   const tableId = Number(useParams().tableId)
   const register = useRegister(tableId)
+  const study = useStudy(studyId)
   const [params, set] = useAddress()
   const offset = Math.max(0, Number(params.get('from') ?? 1) - 1)
   const sort = params.get('sort')
@@ -55,6 +56,7 @@ export function Rows() {
   const isNumber = (name: string) => columns.find((c) => c.name === name)?.kind === 'number'
   const isDate = (name: string) => columns.find((c) => c.name === name)?.kind === 'date'
   const show = (name: string, cell: string | null) => (cell === null ? '–' : isDate(name) ? date(cell) : cell)
+  const isSealed = (r: View<'RowView'>, name: string) => r.sealed && (data?.hidden.includes(name) ?? false)
   const last = Math.min(total, offset + page)
   const asked = new Set(conditions.map((c) => c[0]))
   const file = (format: string) => {
@@ -85,7 +87,14 @@ export function Rows() {
         {register.data && (
           <ChooseColumns table={register.data} chosen={chosen} onChange={(names) => set({ cols: names?.join('\n') ?? null })} />
         )}
-        <Save narrowed={narrowed} file={file} copy={copy} copied={copied} />
+        <Save
+          narrowed={narrowed}
+          file={file}
+          copy={copy}
+          copied={copied}
+          hidden={data?.hidden ?? []}
+          source={study.data?.role === 'owner' ? `/api/tables/${tableId}/source` : null}
+        />
         <Button component={Link} to={`/study/${studyId}/table/${tableId}`}>
           Register
         </Button>
@@ -167,11 +176,16 @@ export function Rows() {
                     sortable: true,
                     number: isNumber(name),
                     className: asked.has(name) ? 'asked' : '',
-                    cell: (r) => (
-                      <span title={r.cells[i] ?? ''} className={r.cells[i] == null ? 'brass' : ''}>
-                        {show(name, r.cells[i] ?? null)}
-                      </span>
-                    ),
+                    cell: (r) =>
+                      isSealed(r, name) ? (
+                        <i className="soft" title="Hidden until the seal is opened">
+                          sealed
+                        </i>
+                      ) : (
+                        <span title={r.cells[i] ?? ''} className={r.cells[i] == null ? 'brass' : ''}>
+                          {show(name, r.cells[i] ?? null)}
+                        </span>
+                      ),
                   }))}
                 />
               </div>
@@ -230,9 +244,9 @@ export function Rows() {
                   <dt>{name}</dt>
                   <dd
                     style={{ fontWeight: 560, textAlign: 'right', overflowWrap: 'anywhere', paddingLeft: 10 }}
-                    className={open.cells[i] == null ? 'brass' : ''}
+                    className={isSealed(open, name) ? 'soft' : open.cells[i] == null ? 'brass' : ''}
                   >
-                    {open.cells[i] == null ? '– missing' : show(name, open.cells[i] ?? null)}
+                    {isSealed(open, name) ? 'sealed' : open.cells[i] == null ? '– missing' : show(name, open.cells[i] ?? null)}
                   </dd>
                 </div>
               ))}
@@ -276,7 +290,7 @@ function Say({
       {s && s.judged > 0
         ? `“${s.event}” in ${whole(s.hits)} of the ${whole(s.judged)} that are not sealed: ${share(s.value)}, ${share(s.low)} to ${share(s.high)}, against ${share(s.overall)} of all.`
         : 'Missing cells come last.'}
-      {(data?.sealed ?? 0) > 0 && ` ${count(data!.sealed, 'sealed record')} left out: their outcome stays unseen.`}
+      {(data?.sealed ?? 0) > 0 && ` ${count(data!.sealed, 'sealed record')} not asked: what this is about is hidden in them.`}
     </>
   )
 }

@@ -31,11 +31,17 @@ export function Save({
   file,
   copy,
   copied,
+  hidden,
+  source,
 }: {
   narrowed: boolean
   file: (format: string) => string
   copy: () => void
   copied: boolean
+  /** Columns that are left empty in sealed records */
+  hidden: string[]
+  /** Where the owner takes the file as it was imported */
+  source: string | null
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const close = () => setAnchor(null)
@@ -62,6 +68,16 @@ export function Save({
         >
           Copy this page
         </MenuItem>
+        {source !== null && (
+          <MenuItem component="a" href={source} download onClick={close}>
+            {hidden.length > 0 ? 'The imported file, sealed outcomes included (goes into the logbook)' : 'The imported file'}
+          </MenuItem>
+        )}
+        {hidden.length > 0 && (
+          <p className="soft small" style={{ margin: '4px 16px', maxWidth: 300 }}>
+            Of sealed records {hidden.join(', ')} {hidden.length === 1 ? 'is' : 'are'} left empty.
+          </p>
+        )}
       </Menu>
     </>
   )
