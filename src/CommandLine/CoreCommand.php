@@ -34,6 +34,9 @@ abstract class CoreCommand extends Command
             $output->writeln(json_encode($result, $flags), OutputInterface::OUTPUT_RAW);
         } else {
             foreach ($result as $name => $value) {
+                if ([] === $value) {
+                    $value = 'none';
+                }
                 $output->writeln(\sprintf('%-24s %s', $name, \is_scalar($value) ? (string) $value : json_encode($value, $flags)), OutputInterface::OUTPUT_RAW);
             }
         }

@@ -4,11 +4,10 @@ declare(strict_types=1);
 
 namespace App\CommandLine;
 
-use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Prepare\Preparation;
-use Dokimos\Core\Table\TextColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\Validate\Trying;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputOption;
@@ -35,24 +34,27 @@ final class FitCommand extends CoreCommand
         $target = $options->required('target');
         $weight = $options->text('weight');
         $weights = null === $weight ? null : Options::numbers($table, $weight);
-        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter($table->names(), static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true) && !$table->column($n) instanceof TextColumn));
+        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter($table->names(), static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true)));
         foreach ([$target, ...$inputs] as $name) {
             if (!$table->has($name)) {
                 throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
             }
         }
         $outcome = Outcome::of($table, $target, $options->text('task'), $options->text('event'), $options->text('learner'));
-        $raw = $table->without(array_values(array_diff($table->names(), $inputs)));
-        $rows = null === $options->text('rows') ? range(0, $table->rows - 1) : array_map(static fn (string $l) => (int) $l - 1, file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []);
-        $fitted = $this->preparation($options)->fit($raw, $rows, $outcome->isEvent() ? $outcome->values : null);
-        $prepared = $fitted->learned->table ?? $raw;
-        $task = new Task($prepared, array_values(array_filter($prepared->names(), static fn (string $n) => !$prepared->column($n) instanceof TextColumn)), $outcome->values, $fitted->rows, $weights, $outcome->classes);
-        if (null !== $options->text('best-subsets')) {
-            return FitReport::subsets($task, max(1, (int) $options->required('best-subsets')));
+        $raw = Table::of(array_combine($inputs, array_map($table->column(...), $inputs)), $table->rows);
+        $values = $outcome->values;
+        if (null !== $options->text('rows')) {
+            $only = array_fill_keys(array_map(static fn (string $l) => (int) $l - 1, file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []), true);
+            $values = array_map(static fn (int $row, float $y): float => isset($only[$row]) ? $y : \NAN, array_keys($values), $values);
         }
-        $model = Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set'))->fit($task);
-        $usable = $task->usable();
-        $scoring = ScoringModel::trained($target, $outcome->event, $raw, $fitted, $model, array_sum(array_map(static fn (int $r) => $outcome->values[$r], $usable)) / max(1, \count($usable)), $task->kind());
+        // The very way of the application: what it fits on all open rows.
+        $trying = new Trying($raw, $inputs, $values, $this->preparation($options), Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set')), $outcome->classes, $weights);
+        if (null !== $options->text('best-subsets')) {
+            return FitReport::subsets($trying->task(), max(1, (int) $options->required('best-subsets')));
+        }
+        $scoring = $trying->whole($target, $outcome->event);
+        $model = $scoring->model;
+        $task = $trying->task();
         if (null !== $out = $options->text('out')) {
             file_put_contents($out, json_encode($scoring->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
         }

@@ -74,28 +74,28 @@ final readonly class DecisionController
     #[Route('/api/scorings/{id<\d{1,18}>}/rows', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'A page of scored records', content: new Model(type: ScoredRowsView::class))]
-    public function rows(int $id, #[MapQueryParameter] string $which = 'all', #[MapQueryParameter] string $sort = 'chance', #[MapQueryParameter] bool $descending = true, #[MapQueryParameter] string $search = '', #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100, #[MapQueryParameter] array $carry = []): JsonResponse
+    public function rows(int $id, #[MapQueryParameter] string $which = 'all', #[MapQueryParameter] string $sort = 'chance', #[MapQueryParameter] bool $descending = true, #[MapQueryParameter] string $search = '', #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100, #[MapQueryParameter] array $carry = [], #[MapQueryParameter] ?string $class = null): JsonResponse
     {
         if (!\in_array($which, ['all', 'called', 'left', 'unscored'], true)) {
             throw Problem::invalid('Choose all, called, left or unscored.', 'which');
         }
 
-        return new JsonResponse($this->scorings->rows($this->access->find(Scoring::class, $id, 'batch'), $which, $sort, $descending, $search, $offset, $limit, $carry));
+        return new JsonResponse($this->scorings->rows($this->access->find(Scoring::class, $id, 'batch'), $which, $sort, $descending, $search, $offset, $limit, $carry, $class));
     }
 
     /** @param list<string> $carry */
     #[Route('/api/scorings/{id<\d{1,18}>}/file', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'The scored list', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
-    public function file(int $id, #[MapQueryParameter] array $carry = []): StreamedResponse
+    public function file(int $id, #[MapQueryParameter] array $carry = [], #[MapQueryParameter] bool $full = false): StreamedResponse
     {
         $scoring = $this->access->find(Scoring::class, $id, 'batch');
         if ('done' !== $scoring->state()) {
             throw new Problem(409, 'The scoring is not finished.');
         }
         $this->scorings->noteDownload($scoring, $this->access->user());
-        $response = new StreamedResponse(function () use ($scoring, $carry): void {
-            foreach ($this->scorings->csv($scoring, $carry) as $line) {
+        $response = new StreamedResponse(function () use ($scoring, $carry, $full): void {
+            foreach ($this->scorings->csv($scoring, $carry, $full) as $line) {
                 echo $line;
             }
         });

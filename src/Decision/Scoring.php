@@ -95,12 +95,12 @@ class Scoring implements InStudy
         $this->state = 'cancelled';
     }
 
-    /** @param list<array{chance: ?float, why: ?string, reasons: string}> $lines one per row of the table */
+    /** @param list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> $lines one per row of the table */
     public function finish(array $lines): void
     {
         $this->state = 'done';
-        $this->scored = \count(array_filter($lines, static fn (array $l) => null !== $l['chance']));
-        $this->called = \count(array_filter($lines, fn (array $l) => null !== $l['chance'] && $l['chance'] >= $this->cutoff));
+        $this->scored = \count(array_filter($lines, static fn (array $l) => null === $l['why']));
+        $this->called = null === $this->study->event() ? 0 : \count(array_filter($lines, fn (array $l) => null !== $l['chance'] && $l['chance'] >= $this->cutoff));
         $this->result = base64_encode((string) gzdeflate(json_encode($lines, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), 6));
     }
 
@@ -114,14 +114,14 @@ class Scoring implements InStudy
         return $this->called;
     }
 
-    /** @return list<array{chance: ?float, why: ?string, reasons: string}> */
+    /** @return list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> */
     public function lines(): array
     {
         if (null === $this->result) {
             return [];
         }
 
-        /** @var list<array{chance: ?float, why: ?string, reasons: string}> */
+        /** @var list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> */
         return json_decode((string) gzinflate((string) base64_decode($this->result, true)), true, 8, \JSON_THROW_ON_ERROR);
     }
 

@@ -11,6 +11,7 @@ use App\Judgment\Judgments;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Progress;
 
 /** Scores a table of new records: the same preparation, the same model, no record lost. */
@@ -43,7 +44,11 @@ final readonly class ScoringRunner implements PieceRunner
             array_push($lines, ...$model->score($selected->take(range($from, min($table->rows, $from + self::CHUNK) - 1))));
         }
         $scoring->finish($lines);
-        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have a chance, %s reach the cut-off of %s %%.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format(\count($lines)), number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)));
+        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format(\count($lines)), match ($model->task) {
+            AboutLearner::TWO => \sprintf('a chance, %s reach the cut-off of %s %%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
+            AboutLearner::MORE => 'a likeliest class',
+            default => 'a number',
+        }));
         $this->entities->flush();
     }
 

@@ -8,8 +8,10 @@ namespace App\Decision;
 final readonly class ScoringView
 {
     /**
-     * @param list<int>    $histogram records per fortieth of the chance
-     * @param list<string> $columns   the table's columns, to carry along
+     * @param list<int>             $histogram records per fortieth of the chance, or of the range of a number
+     * @param list<string>          $columns   the table's columns, to carry along
+     * @param list<ScoredClassView> $classes   of several
+     * @param ?float                $lowest    of the numbers predicted
      */
     public function __construct(
         public int $id,
@@ -29,6 +31,12 @@ final readonly class ScoringView
         public array $histogram,
         public array $columns,
         public string $createdAt,
+        public string $task,
+        public string $target,
+        public array $classes,
+        public ?float $lowest,
+        public ?float $highest,
+        public ?float $mean,
     ) {
     }
 }

@@ -18,9 +18,12 @@ use App\Table\TableColumn;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ColumnMatch;
+use Dokimos\Core\Decide\Remarks;
+use Dokimos\Core\Decide\ScoredList;
 use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Column;
 
 /** Matches columns, starts batches, pages and writes their results. */
 final readonly class Scorings
@@ -34,7 +37,7 @@ final readonly class Scorings
     /** @param array<string, string> $hand */
     public function match(Trial $trial, DataTable $table, array $hand): MatchView
     {
-        $model = $this->judgments->ofEvent($trial, 'Lists are scored here');
+        $model = $this->judgments->model($trial);
         $kinds = [];
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
@@ -58,10 +61,8 @@ final readonly class Scorings
             }
             $views[] = new MatchLine($line['asked'], $line['kind'], $line['found'], $line['foundKind'], $line['how'], $line['problem'], $first, $column->missing());
         }
-        foreach ($model->unseen($selected) as $unseen) {
-            $problems[] = \sprintf('%s has %s never seen in training: %s (%s %s). They are scored as if they were none of the known ones.', $unseen['column'], 1 === \count($unseen['values']) ? 'a value' : \count($unseen['values']).' values', implode(', ', \array_slice($unseen['values'], 0, 4)), number_format($unseen['rows']), 1 === $unseen['rows'] ? 'record' : 'records');
-        }
-        $unscorable = \count(array_filter($model->answers($selected), is_nan(...)));
+        array_push($problems, ...Remarks::spelled($model->spellings($raw, $matching)), ...array_map(Remarks::unseen(...), $model->unseen($selected)));
+        $unscorable = intdiv(\count(array_filter($model->answers($selected), is_nan(...))), max(1, \count($model->classes())));
         if ($unscorable > 0) {
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }
@@ -99,7 +100,7 @@ final readonly class Scorings
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
         }
-        $matching = self::matching(ColumnMatch::of($this->judgments->ofEvent($trial, 'Lists are scored here')->asked, $kinds, $hand));
+        $matching = self::matching(ColumnMatch::of($this->judgments->model($trial)->asked, $kinds, $hand));
         $scoring = new Scoring($study, $trial, $table, $matching, $cutoff);
         $this->entities->persist($scoring);
         $this->entities->flush();
@@ -111,37 +112,51 @@ final readonly class Scorings
 
     public function view(Scoring $scoring): ScoringView
     {
+        $lines = $scoring->lines();
+        $numbers = array_values(array_filter(array_map(static fn (array $l): ?float => isset($l['number']) ? (float) $l['number'] : null, $lines), is_float(...)));
+        [$lowest, $highest] = [] === $numbers ? [0.0, 1.0] : [min($numbers), max($numbers)];
         $histogram = array_fill(0, 40, 0);
         $expected = 0.0;
-        foreach ($scoring->lines() as $line) {
-            if (null !== $line['chance']) {
-                ++$histogram[min(39, (int) floor(40 * $line['chance']))];
-                $expected += $line['chance'];
+        $classes = [];
+        foreach ($lines as $line) {
+            $value = isset($line['number']) ? ($highest > $lowest ? ($line['number'] - $lowest) / ($highest - $lowest) : 0.0) : $line['chance'];
+            if (null !== $value) {
+                ++$histogram[min(39, max(0, (int) floor(40 * $value)))];
+                $expected += $line['chance'] ?? 0.0;
+            }
+            if (isset($line['class'])) {
+                $classes[$line['class']] = ($classes[$line['class']] ?? 0) + 1;
             }
         }
+        $study = $scoring->study();
+        $scored = [];
+        foreach (AboutLearner::MORE === $study->task() ? $study->classes() ?? [] : [] as $class) {
+            $scored[] = new ScoredClassView($class, $classes[$class] ?? 0);
+        }
 
-        return new ScoringView($scoring->id(), $scoring->study()->id(), $scoring->trial()->id(), $scoring->trial()->number(), Learners::title($scoring->trial()->learner()), $scoring->table()->id(), $scoring->table()->name(), $scoring->cutoff(), $scoring->state(), $scoring->table()->rows(), $scoring->scored(), $scoring->called(), $expected, (string) $scoring->study()->event(), array_values($histogram), array_map(static fn (TableColumn $c) => $c->name(), $scoring->table()->columns()), $scoring->createdAt()->format(\DATE_ATOM));
+        return new ScoringView($scoring->id(), $study->id(), $scoring->trial()->id(), $scoring->trial()->number(), Learners::title($scoring->trial()->learner()), $scoring->table()->id(), $scoring->table()->name(), $scoring->cutoff(), $scoring->state(), $scoring->table()->rows(), $scoring->scored(), $scoring->called(), $expected, (string) $study->event(), array_values($histogram), array_map(static fn (TableColumn $c) => $c->name(), $scoring->table()->columns()), $scoring->createdAt()->format(\DATE_ATOM), $study->task(), (string) $study->target(), $scored, [] === $numbers ? null : $lowest, [] === $numbers ? null : $highest, [] === $numbers ? null : array_sum($numbers) / \count($numbers));
     }
 
     /**
      * @param 'all'|'called'|'left'|'unscored' $which
      * @param list<string>                     $carry
      */
-    public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry): ScoredRowsView
+    public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry, ?string $class = null): ScoredRowsView
     {
         $lines = $scoring->lines();
         $picked = array_keys(array_filter($lines, static fn (array $l) => match ($which) {
             'called' => null !== $l['chance'] && $l['chance'] >= $scoring->cutoff(),
             'left' => null !== $l['chance'] && $l['chance'] < $scoring->cutoff(),
-            'unscored' => null === $l['chance'],
-            default => true,
+            'unscored' => null !== $l['why'],
+            default => null === $class || ($l['class'] ?? null) === $class,
         }));
         $table = $scoring->table();
         if ('' !== $search) {
             $picked = $this->searched($table, $picked, $search);
         }
         if ('chance' === $sort) {
-            usort($picked, static fn (int $a, int $b) => ($lines[$a]['chance'] ?? -1.0) <=> ($lines[$b]['chance'] ?? -1.0) ?: $b <=> $a);
+            $answer = static fn (int $row): float => (float) ($lines[$row]['number'] ?? $lines[$row]['chance'] ?? -\INF);
+            usort($picked, static fn (int $a, int $b) => $answer($a) <=> $answer($b) ?: $b <=> $a);
         } else {
             $column = $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
             $place = array_flip($this->reader->order($column));
@@ -154,7 +169,7 @@ final readonly class Scorings
         $rows = [];
         foreach ($page as $row) {
             $l = $lines[$row];
-            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] ? null : $l['chance'] >= $scoring->cutoff(), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)));
+            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] || null === $scoring->study()->event() ? null : $l['chance'] >= $scoring->cutoff(), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
         }
 
         return new ScoredRowsView(\count($picked), $offset, array_map(strval(...), array_keys($places)), $rows);
@@ -197,23 +212,21 @@ final readonly class Scorings
     }
 
     /**
-     * The result as CSV lines: carried columns first, then chance, whether it is called, and why.
+     * The result as CSV lines, as the command line writes them.
      *
      * @param list<string> $carry
+     * @param bool         $full  numbers with every digit
      *
      * @return \Generator<int, string>
      */
-    public function csv(Scoring $scoring, array $carry): \Generator
+    public function csv(Scoring $scoring, array $carry, bool $full = false): \Generator
     {
         $table = $this->reader->table($scoring->table(), $carry);
-        $event = (string) preg_replace('/[^\pL\pN]+/u', '_', (string) $scoring->study()->target());
-        yield CsvWriter::line([...$table->names(), $event.'_chance', 'called', 'because']);
+        $model = $this->judgments->model($scoring->trial());
+        $form = new ScoredList($model, AboutLearner::TWO === $model->task ? $scoring->cutoff() : null, $full);
+        yield CsvWriter::line($form->header($table->names()));
         foreach ($scoring->lines() as $row => $line) {
-            $cells = [];
-            foreach ($table->columns() as $column) {
-                $cells[] = $column->text($row);
-            }
-            yield CsvWriter::line([...$cells, null === $line['chance'] ? null : NumberColumn::write($line['chance']), null === $line['chance'] ? null : ($line['chance'] >= $scoring->cutoff() ? 'yes' : 'no'), $line['why'] ?? $line['reasons']]);
+            yield CsvWriter::line($form->cells(array_values(array_map(static fn (Column $c): ?string => $c->text($row), $table->columns())), $line));
         }
     }
 

@@ -14,7 +14,11 @@ use App\Table\DataTable;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Explain\RecordReasons;
+use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Dokimos\Core\Prepare\Prepared;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -34,7 +38,7 @@ final readonly class ReasonsController
     {
         $trial = $this->access->find(Trial::class, $id, 'trial');
         $table = $trial->study()->table() ?? throw Problem::notFound('table');
-        $model = $this->judgments->ofEvent($trial, 'Reasons for single records are there');
+        $model = $this->judgments->model($trial);
 
         return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, Seal::of($trial->study())->holds($number - 1)));
     }
@@ -61,8 +65,9 @@ final readonly class ReasonsController
         }
         $selected = $model->select($one, $match);
         $prepared = $model->preparation->apply($selected);
-        $out = $model->model instanceof LogisticModel && [] === $prepared->out ? Contributions::of($model->model, $prepared->table, 0) : null;
+        $account = $this->account($model, $prepared);
         $line = $model->score($selected)[0];
+        $shares = array_map(static fn (string $name, float $share): ClassShareView => new ClassShareView($name, $share), $model->classes(), [] === ($line['shares'] ?? []) ? array_fill(0, \count($model->classes()), 0.0) : $line['shares']);
 
         return new ReasonsView(
             $trial->id(),
@@ -72,15 +77,33 @@ final readonly class ReasonsController
             $table->rows(),
             $sealed,
             $line['chance'],
-            $out['low'] ?? null,
-            $out['high'] ?? null,
+            $account['low'] ?? null,
+            $account['high'] ?? null,
             $model->baseRate,
-            $out['base'] ?? null,
-            $out['logOdds'] ?? null,
+            $account['base'] ?? null,
+            $account['logOdds'] ?? null,
             $line['why'],
             $line['reasons'],
-            array_map(static fn (array $c) => new ContributionView($c['column'], $c['value'], $c['effect']), $out['columns'] ?? []),
+            array_map(static fn (array $c) => new ContributionView($c['column'], $c['value'], $c['effect']), $account['columns'] ?? []),
             $cells,
+            $model->task,
+            $model->target,
+            Learners::title($trial->learner()),
+            $line['number'] ?? null,
+            $line['class'] ?? null,
+            null === $line['why'] ? $shares : [],
+            [] === $prepared->out && null === $line['why'] ? RecordReasons::of($model->model, $prepared->table)->path(0) : null,
         );
+    }
+
+    /** @return array{base?: float, logOdds?: float, low?: ?float, high?: ?float, columns?: list<array{column: string, value: ?string, effect: float}>} */
+    private function account(ScoringModel $model, Prepared $prepared): array
+    {
+        return match (true) {
+            [] !== $prepared->out => [],
+            $model->model instanceof LogisticModel => Contributions::of($model->model, $prepared->table, 0) ?? [],
+            $model->model instanceof LinearModel => Contributions::ofNumber($model->model, $prepared->table, 0) ?? [],
+            default => [],
+        };
     }
 }

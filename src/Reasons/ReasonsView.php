@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-/** Why a model gives one record its chance. */
+/** Why a model answers as it does for one record. */
 final readonly class ReasonsView
 {
     /**
-     * @param list<ContributionView>     $contributions strongest first; log-odds against the average training record
+     * @param list<ContributionView>     $contributions strongest first, against the average training record: log-odds of an event, a number in its own unit
      * @param array<string, string|null> $record        the cells as they came
+     * @param ?float                     $answer        what is predicted of a number
+     * @param list<ClassShareView>       $shares        of several classes
+     * @param ?string                    $path          what leads to the answer of a tree or of rules
      */
     public function __construct(
         public int $trialId,
@@ -28,6 +31,13 @@ final readonly class ReasonsView
         public string $sentence,
         public array $contributions,
         public array $record,
+        public string $task,
+        public string $target,
+        public string $learner,
+        public ?float $answer,
+        public ?string $class,
+        public array $shares,
+        public ?string $path,
     ) {
     }
 }

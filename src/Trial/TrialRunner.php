@@ -67,14 +67,14 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->candidates($study));
         $weights = $this->ground->weights($study, $rows);
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights);
+        $labels = $this->ground->labels($study, $rows);
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights, $plan->apart($labels));
         if (self::WHOLE === $piece->key()) {
             $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $study->target(), (string) $study->event(), $progress)->toArray(), '');
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
             $measure = Figure::of($study->task());
-            $labels = $this->ground->labels($study, $rows);
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [

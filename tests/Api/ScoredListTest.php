@@ -109,7 +109,7 @@ final class ScoredListTest extends ApiTestCase
 
     public function testEveryLineOfTheFileEqualsItsRowOnTheScreen(): void
     {
-        $this->client->request('GET', $this->path.'/file?carry[]=visit_id&carry[]=booking_note');
+        $this->client->request('GET', $this->path.'/file?full=1&carry[]=visit_id&carry[]=booking_note');
         self::assertStringContainsString('thirty_scored.csv', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
         $handle = fopen('php://memory', 'r+');
         self::assertNotFalse($handle);

@@ -104,7 +104,7 @@ final class CommandsTest extends TestCase
         $run = function (array $fit, string $carry) use ($file): array {
             /** @var list<string> $fit */
             Fixture::console(['dokimos:fit', $file, '--inputs=size,kind', '--out='.$this->dir.'/m.json', ...$fit]);
-            $said = json_decode(Fixture::console(['dokimos:score', $this->dir.'/m.json', $file, '--out='.$this->dir.'/s.csv', '--carry='.$carry, '--json'])->getOutput(), true);
+            $said = json_decode(Fixture::console(['dokimos:score', $this->dir.'/m.json', $file, '--out='.$this->dir.'/s.csv', '--carry='.$carry, '--full', '--json'])->getOutput(), true);
             self::assertSame(['rows' => 300, 'scored' => 300, 'problems' => []], $said);
 
             return array_map(static fn (string $l): array => str_getcsv($l, escape: ''), file($this->dir.'/s.csv', \FILE_IGNORE_NEW_LINES) ?: []);

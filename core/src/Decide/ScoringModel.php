@@ -4,18 +4,17 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
-use Dokimos\Core\Explain\Contributions;
-use Dokimos\Core\Explain\TreeReading;
+use Dokimos\Core\Explain\RecordReasons;
+use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\TellsClasses;
-use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
@@ -24,7 +23,11 @@ final readonly class ScoringModel
 {
     public const SCHEMA = 'dokimos-model/1';
 
-    /** @param array<string, Kind> $asked the raw columns it needs, with their kinds at training */
+    /**
+     * @param array<string, Kind>            $asked the raw columns it needs, with their kinds at training
+     * @param array<array-key, list<string>> $came  values that raw categories had at training
+     * @param array<array-key, list<string>> $seen  values that prepared categories had at training
+     */
     public function __construct(
         public string $target,
         public string $event,
@@ -33,6 +36,8 @@ final readonly class ScoringModel
         public Model $model,
         public float $baseRate,
         public string $task = AboutLearner::TWO,
+        private array $came = [],
+        private array $seen = [],
     ) {
     }
 
@@ -51,7 +56,92 @@ final readonly class ScoringModel
             }
         }
 
-        return new self($target, $event, $asked, $preparation, $model, $baseRate, $task);
+        $rows = $preparation->rows;
+        $learned = $preparation->learned->table ?? $raw;
+
+        return new self($target, $event, $asked, $preparation, $model, $baseRate, $task, self::values($raw, array_map(strval(...), array_keys($asked)), $rows), self::values($learned, $model->columns(), $rows));
+    }
+
+    /**
+     * @param list<string> $names
+     * @param list<int>    $rows
+     *
+     * @return array<array-key, list<string>> the values of categories in the rows
+     */
+    private static function values(Table $table, array $names, array $rows): array
+    {
+        $values = [];
+        foreach ($names as $name) {
+            $column = $table->has($name) ? $table->column($name) : null;
+            if ($column instanceof CodedColumn) {
+                $counts = $column->counts($rows);
+                $values[$name] = array_values(array_filter($column->levels, static fn (int $code): bool => $counts[$code] > 0, \ARRAY_FILTER_USE_KEY));
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * Values written otherwise than at training, and the known one that each is read as: yes/no in any spelling, texts that differ in
+     * letter case or blanks alone.
+     *
+     * @param array<string, string> $match asked => found
+     *
+     * @return array<array-key, array<array-key, string>> by asked column: written => read as
+     */
+    public function spellings(Table $table, array $match): array
+    {
+        $out = [];
+        foreach ($this->came as $name => $known) {
+            $name = (string) $name;
+            $found = $match[$name] ?? null;
+            $column = null !== $found && $table->has($found) ? Conversion::to($table->column($found), $this->asked[$name]) : null;
+            if (!$column instanceof CodedColumn) {
+                continue;
+            }
+            $alike = $yesNo = [];
+            foreach ($known as $level) {
+                $alike[self::plain($level)] ??= $level;
+                $means = Kind::YesNo === $this->asked[$name] ? CellParser::yesNo($level) : null;
+                if (null !== $means) {
+                    $yesNo[(int) $means] = $level;
+                }
+            }
+            foreach ($column->levels as $level) {
+                $means = [] === $yesNo ? null : CellParser::yesNo($level);
+                $as = $alike[self::plain($level)] ?? (null === $means ? null : $yesNo[(int) $means] ?? null);
+                if (null !== $as && !\in_array($level, $known, true)) {
+                    $out[$name][$level] = $as;
+                }
+            }
+        }
+
+        return $out;
+    }
+
+    private static function plain(string $value): string
+    {
+        return mb_strtolower(trim((string) preg_replace('/\s+/u', ' ', $value)));
+    }
+
+    /** @param array<array-key, string> $as written => read as */
+    private static function respelled(Column $column, array $as): Column
+    {
+        if (!$column instanceof CodedColumn || [] === $as) {
+            return $column;
+        }
+        $places = $of = $levels = [];
+        foreach ($column->levels as $code => $level) {
+            $read = $as[$level] ?? $level;
+            if (!isset($places[$read])) {
+                $places[$read] = \count($levels);
+                $levels[] = $read;
+            }
+            $of[$code] = $places[$read];
+        }
+
+        return new CodedColumn(array_map(static fn (int $code): int => $of[$code] ?? -1, $column->codes), $levels, $column->kind());
     }
 
     /** @return array<string, string> the match of a table that has the very columns asked for */
@@ -70,9 +160,10 @@ final readonly class ScoringModel
     public function select(Table $table, array $match): Table
     {
         $columns = [];
+        $spellings = $this->spellings($table, $match);
         foreach ($this->asked as $name => $kind) {
             $found = $match[$name] ?? null;
-            $columns[$name] = null !== $found && $table->has($found) ? Conversion::to($table->column($found), $kind) : Conversion::missing($kind, $table->rows);
+            $columns[$name] = null !== $found && $table->has($found) ? self::respelled(Conversion::to($table->column($found), $kind), $spellings[$name] ?? []) : Conversion::missing($kind, $table->rows);
         }
 
         return Table::of($columns, $table->rows);
@@ -107,7 +198,7 @@ final readonly class ScoringModel
      */
     public function answers(Table $table): array
     {
-        return self::answersOf($this->model, $this->preparation->apply($table), null, AboutLearner::MORE === $this->task && $this->model instanceof TellsClasses ? \count($this->model->classes()) : 1);
+        return self::answersOf($this->model, $this->preparation->apply($table), null, max(1, \count($this->classes())));
     }
 
     /**
@@ -135,40 +226,40 @@ final readonly class ScoringModel
     }
 
     /**
+     * What is said of each record: a chance of the event; of several classes the likeliest with the chances of all; or a number.
+     *
      * @param Table $selected as given by select()
      *
-     * @return list<array{chance: ?float, why: ?string, reasons: string}> why: the reason when a record cannot be scored
+     * @return list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> why: the reason when a record cannot be scored
      */
     public function score(Table $selected, bool $reasons = true): array
     {
         $prepared = $this->preparation->apply($selected);
+        $classes = $this->classes();
+        $width = max(1, \count($classes));
+        $answers = self::answersOf($this->model, $prepared, null, $width);
+        $told = $reasons ? RecordReasons::of($this->model, $prepared->table) : null;
         $lines = [];
-        $tree = $reasons && $this->model instanceof TreeModel ? $this->model : null;
-        $leaves = $tree?->leaves($prepared->table) ?? [];
-        $paths = null === $tree ? [] : TreeReading::sentences($tree);
-        foreach (self::answersOf($this->model, $prepared) as $row => $chance) {
-            if (is_nan($chance)) {
-                $lines[] = ['chance' => null, 'why' => 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => ''];
-                continue;
+        for ($row = 0; $row < $selected->rows; ++$row) {
+            $own = \array_slice($answers, $row * $width, $width);
+            $known = !is_nan($own[0]);
+            $line = ['chance' => $known && AboutLearner::NUMBER !== $this->task ? max([0.0, ...$own]) : null];
+            if (AboutLearner::NUMBER === $this->task) {
+                $line['number'] = $known ? $own[0] : null;
+            } elseif ([] !== $classes) {
+                // Of equal chances the first class, as everywhere.
+                $line += ['class' => $known ? $classes[(int) array_search(max([0.0, ...$own]), $own, true)] : null, 'shares' => $known ? $own : []];
             }
-            $lines[] = ['chance' => $chance, 'why' => null, 'reasons' => match (true) {
-                null !== $tree => $paths[$leaves[$row]] ?? '',
-                $reasons => $this->reasons($prepared->table, $row),
-                default => '',
-            }];
+            $lines[] = $line + ['why' => $known ? null : 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => $known ? $told?->sentence($row) ?? '' : ''];
         }
 
         return $lines;
     }
 
-    private function reasons(Table $prepared, int $row): string
+    /** @return list<string> of several; none for an event or a number */
+    public function classes(): array
     {
-        if (!$this->model instanceof LogisticModel) {
-            return '';
-        }
-        $contributions = Contributions::of($this->model, $prepared, $row);
-
-        return null === $contributions ? '' : Contributions::sentence($contributions['columns']);
+        return AboutLearner::MORE === $this->task && $this->model instanceof TellsClasses ? $this->model->classes() : [];
     }
 
     private function whyNot(Table $prepared, int $row): string
@@ -185,21 +276,18 @@ final readonly class ScoringModel
      */
     public function unseen(Table $selected): array
     {
-        if (!$this->model instanceof LogisticModel) {
-            return [];
-        }
         $prepared = $this->preparation->apply($selected)->table;
         $out = [];
-        foreach ($this->model->coding->levels as $name => $known) {
+        foreach ($this->seen as $name => $known) {
             $name = (string) $name;
-            $column = $prepared->column($name);
+            $column = $prepared->has($name) ? $prepared->column($name) : null;
             if (!$column instanceof CodedColumn) {
                 continue;
             }
             $values = [];
             $rows = 0;
             foreach ($column->counts() as $code => $count) {
-                if ($count > 0 && !\in_array($column->levels[$code], $known, true) && !\in_array($column->levels[$code], $this->model->coding->rare[$name] ?? [], true)) {
+                if ($count > 0 && !\in_array($column->levels[$code], $known, true)) {
                     $values[] = $column->levels[$code];
                     $rows += $count;
                 }
@@ -224,6 +312,8 @@ final readonly class ScoringModel
             'model' => $this->model->toArray(),
             'baseRate' => $this->baseRate,
             'task' => $this->task,
+            'came' => $this->came,
+            'seen' => $this->seen,
         ];
     }
 
@@ -234,7 +324,7 @@ final readonly class ScoringModel
             throw new \UnexpectedValueException(\sprintf('This is not a model of the form %s.', self::SCHEMA));
         }
 
-        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string} $data */
+        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string, came?: array<array-key, list<string>>, seen?: array<array-key, list<string>>} $data */
         return new self(
             $data['target'],
             $data['event'],
@@ -243,6 +333,8 @@ final readonly class ScoringModel
             Learners::read($data['model']),
             (float) $data['baseRate'],
             $data['task'] ?? AboutLearner::TWO,
+            $data['came'] ?? [],
+            $data['seen'] ?? [],
         );
     }
 }

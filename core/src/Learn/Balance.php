@@ -51,7 +51,7 @@ final readonly class Balance
                 $weights[] = ($task->weights[$row] ?? 1.0) * (is_finite($y) ? $factors[(int) $y] : 1.0);
             }
 
-            return new self(new Task($task->table, $task->inputs, $task->outcome, $task->rows, $weights, $task->classes), array_values($factors));
+            return new self($task->on($task->rows, null, $weights), array_values($factors));
         }
         $least = min($there);
         $left = $kept = [];
@@ -67,7 +67,7 @@ final readonly class Balance
         }
         sort($kept);
 
-        return new self(new Task($task->table, $task->inputs, $task->outcome, $kept, $task->weights, $task->classes), array_map(floatval(...), array_values($factors)));
+        return new self($task->on($kept), array_map(floatval(...), array_values($factors)));
     }
 
     /**

@@ -13,16 +13,26 @@ final class HeldOut
     private const LEAST = 1e-15;
 
     /**
+     * Divided as the study divides its rows: what is kept back is drawn by chance, in whole groups, or is the latest.
+     *
      * @param list<int> $rows
      *
      * @return array{list<int>, list<int>} the rest and the rows kept back, each in the order given; the same for the same rows
      */
-    public static function parts(array $rows, float $share, string $purpose): array
+    public static function parts(Task $task, array $rows, float $share, string $purpose): array
     {
-        if (0.0 === $share) {
-            return [$rows, []];
-        }
-        $held = \array_slice((new Randomizer(new Xoshiro256StarStar(hash('sha256', $purpose, true))))->shuffleArray($rows), 0, (int) round($share * \count($rows)));
+        return 0.0 === $share ? [$rows, []] : self::drawn($task, $rows, $share, new Randomizer(new Xoshiro256StarStar(hash('sha256', $purpose, true))));
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return array{list<int>, list<int>}
+     */
+    public static function drawn(Task $task, array $rows, float $share, Randomizer $random): array
+    {
+        $many = (int) round($share * \count($rows));
+        $held = null === $task->apart ? \array_slice($random->shuffleArray($rows), 0, $many) : $task->apart->some($rows, $many, $random);
         sort($held);
 
         return [array_values(array_diff($rows, $held)), $held];

@@ -101,7 +101,8 @@ final class Learners
             'tree' => TreeModel::fromArray($data),
             'forest' => ForestModel::fromArray($data),
             'boosting' => BoostedModel::fromArray($data),
-            default => LogisticModel::fromArray($data),
+            'logistic', null => LogisticModel::fromArray($data),
+            default => throw new UnknownLearner(\sprintf('This model was made by a learner called "%s", which this version of Dokimos does not know. Nothing was changed; a newer version may read it.', \is_scalar($data['learner']) ? (string) $data['learner'] : '?')),
         };
     }
 }

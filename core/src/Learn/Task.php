@@ -17,14 +17,27 @@ final readonly class Task
      * @param list<int>     $rows    training rows; those with an unknown outcome are left out
      * @param ?list<float>  $weights one per row of the table
      * @param ?list<string> $classes the classes in order, of two the event is the second; null when a number is predicted
+     * @param ?Apart        $apart   which rows belong together when some are kept back; null = none
      */
-    public function __construct(public Table $table, public array $inputs, public array $outcome, public array $rows, public ?array $weights = null, public ?array $classes = ['no', 'yes'])
+    public function __construct(public Table $table, public array $inputs, public array $outcome, public array $rows, public ?array $weights = null, public ?array $classes = ['no', 'yes'], public ?Apart $apart = null)
     {
         foreach ([$outcome, $weights ?? $outcome] as $list) {
             if (\count($list) !== $table->rows) {
                 throw new \LengthException('Events and weights need one value per row.');
             }
         }
+    }
+
+    /**
+     * The same question put to other rows, with other inputs or weights.
+     *
+     * @param list<int>     $rows
+     * @param ?list<string> $inputs  the same when null
+     * @param ?list<float>  $weights the same when null
+     */
+    public function on(array $rows, ?array $inputs = null, ?array $weights = null): self
+    {
+        return new self($this->table, $inputs ?? $this->inputs, $this->outcome, $rows, $weights ?? $this->weights, $this->classes, $this->apart);
     }
 
     /** @return list<int> training rows with a known outcome and a positive weight */

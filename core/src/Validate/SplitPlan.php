@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
+use Dokimos\Core\Learn\Apart;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
@@ -99,6 +100,16 @@ final readonly class SplitPlan
         sort($sealed);
 
         return $sealed;
+    }
+
+    /**
+     * How a learner keeps rows back from itself under this plan.
+     *
+     * @param ?list<int|float|string|null> $labels
+     */
+    public function apart(?array $labels): ?Apart
+    {
+        return null !== $labels && \in_array($this->way, [self::GROUP, self::TIME], true) ? new Apart(self::TIME === $this->way, $labels) : null;
     }
 
     /**

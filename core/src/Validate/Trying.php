@@ -6,6 +6,7 @@ namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PermutationImportance;
+use Dokimos\Core\Learn\Apart;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Model;
@@ -30,8 +31,9 @@ final readonly class Trying
      * @param list<float>   $outcome per row of the table: a number, or the place of the class; NAN = unknown
      * @param ?list<string> $classes null when a number is predicted
      * @param ?list<float>  $weights per row of the table: how much it counts while learning and in the figure; those of 0 not at all
+     * @param ?Apart        $apart   which rows belong together when a learner keeps some back
      */
-    public function __construct(private Table $table, private array $inputs, private array $outcome, private Preparation $preparation, private Learner $learner, private ?array $classes = ['no', 'yes'], private ?array $weights = null)
+    public function __construct(private Table $table, private array $inputs, private array $outcome, private Preparation $preparation, private Learner $learner, private ?array $classes = ['no', 'yes'], private ?array $weights = null, private ?Apart $apart = null)
     {
     }
 
@@ -105,6 +107,27 @@ final readonly class Trying
         return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind());
     }
 
+    /** What the learner is given when it learns from every row whose outcome is known. */
+    public function task(): Task
+    {
+        return $this->given($this->prepared(array_keys(array_filter($this->outcome, static fn (float $e) => !is_nan($e)))));
+    }
+
+    /** @param list<int> $training */
+    private function prepared(array $training): FittedPreparation
+    {
+        $fitted = $this->preparation->fit($this->table, $training, null !== $this->classes && 2 === \count($this->classes) ? $this->outcome : null);
+
+        return [] === $fitted->rows ? throw new CannotFit('The steps of the preparation leave no row to learn from.') : $fitted;
+    }
+
+    private function given(FittedPreparation $fitted): Task
+    {
+        $table = $fitted->learned->table ?? $this->table;
+
+        return new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, $this->weights, $this->classes, $this->apart);
+    }
+
     /**
      * @param list<int> $training
      *
@@ -112,13 +135,9 @@ final readonly class Trying
      */
     private function learn(array $training, ?Progress $progress): array
     {
-        $fitted = $this->preparation->fit($this->table, $training, null !== $this->classes && 2 === \count($this->classes) ? $this->outcome : null);
-        if ([] === $fitted->rows) {
-            throw new CannotFit('The steps of the preparation leave no row to learn from.');
-        }
-        $table = $fitted->learned->table ?? $this->table;
+        $fitted = $this->prepared($training);
 
-        return [$fitted, $this->learner->fit(new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, $this->weights, $this->classes), $progress)];
+        return [$fitted, $this->learner->fit($this->given($fitted), $progress)];
     }
 
     /**

@@ -28,7 +28,7 @@ final class SameBytesTest extends TestCase
     public function testCompiledOrNot(): void
     {
         $said = [];
-        foreach ([['opcache.jit=0'], ['opcache.jit=1254', 'opcache.jit_buffer_size=128M']] as $flags) {
+        foreach ([['opcache.jit=0'], ['opcache.jit=1054', 'opcache.jit_buffer_size=128M']] as $flags) {
             $command = [\PHP_BINARY, '-d', 'pcov.enabled=0', '-d', 'opcache.enable_cli=1'];
             foreach ($flags as $flag) {
                 array_push($command, '-d', $flag);

@@ -105,8 +105,8 @@ final readonly class Baseline implements Learner
     private static function byColumn(Task $task, Progress $progress): TreeModel
     {
         $usable = $task->usable();
-        [$rows, $held] = HeldOut::parts($usable, self::HELD, 'one column');
-        $only = static fn (string $name, array $of): TreeModel => (new DecisionTree(['depth' => 3, 'judged' => 0.0]))->fit(new Task($task->table, [$name], $task->outcome, array_values(array_filter($of, is_int(...))), $task->weights, $task->classes));
+        [$rows, $held] = HeldOut::parts($task, $usable, self::HELD, 'one column');
+        $only = static fn (string $name, array $of): TreeModel => (new DecisionTree(['depth' => 3, 'judged' => 0.0]))->fit($task->on(array_values(array_filter($of, is_int(...))), [$name]));
         $best = null;
         foreach ($task->inputs as $i => $name) {
             $progress->report(0.9 * $i / \count($task->inputs));

@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
@@ -43,8 +44,8 @@ final readonly class GradientBoosting implements Learner
             new LearnerSetting('held', 'Share of rows kept back to stop by', LearnerSetting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
             new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [AboutLearner::NUMBER]),
             new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, if: 'loss', ifIn: ['quantile'], tasks: [AboutLearner::NUMBER]),
-            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.'),
-            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.'),
+            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [AboutLearner::TWO, AboutLearner::NUMBER]),
+            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [AboutLearner::TWO, AboutLearner::NUMBER]),
             Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
@@ -70,11 +71,14 @@ final readonly class GradientBoosting implements Learner
         };
         $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':boosting', true)));
         $held = [];
-        if (0 !== $this->settings['patience'] && ($many = (int) round((float) $this->settings['held'] * \count($usable))) > 0 && $many < \count($usable)) {
-            $held = \array_slice($random->shuffleArray($usable), 0, $many);
-            sort($held);
+        if (0 !== $this->settings['patience']) {
+            [, $held] = HeldOut::drawn($task, $usable, (float) $this->settings['held'], $random);
+            $held = \count($held) < \count($usable) ? $held : [];
         }
         $rows = [] === $held ? $usable : array_values(array_diff($usable, $held));
+        if (AboutLearner::MORE === $task->kind() && '' !== trim($this->settings['rising'].$this->settings['falling'])) {
+            throw new CannotFit('With several classes there is no one answer that could only rise or fall; leave these settings empty.');
+        }
         $codes = Codes::learn($task->table, $task->inputs, $rows);
         $notes = $balance->notes();
         foreach ($codes->leftOut as $name => $why) {

@@ -33,8 +33,10 @@ final class Rounds
     private readonly Packing $packing;
     /** @var list<int> */
     private readonly array $places;
-    /** @var array<int, float> */
+    /** @var array<int, float> of the rounds that are kept */
     private array $gains;
+    /** @var array<int, float> of the rounds since the best one */
+    private array $since;
     /** Codes of the training rows, where they are needed again. */
     private ?RowCodes $cells = null;
 
@@ -53,7 +55,7 @@ final class Rounds
         $this->heldWeights = null === $task->weights ? null : self::of($task->weights, $held);
         $this->packing = new Packing(\count($rows));
         $this->places = [] === $rows ? [] : range(0, \count($rows) - 1);
-        $this->gains = array_fill(0, \count($codes->columns), 0.0);
+        $this->gains = $this->since = array_fill(0, \count($codes->columns), 0.0);
     }
 
     /**
@@ -111,6 +113,11 @@ final class Rounds
             if (null === $loss || $loss < $least) {
                 $least = $loss ?? $least;
                 $this->best = $round;
+                // What came since the best round may be thrown away; now it is kept.
+                foreach ($this->since as $f => $gain) {
+                    $this->gains[$f] += $gain;
+                    $this->since[$f] = 0.0;
+                }
             } elseif ($round - $this->best >= $patience) {
                 break;
             }
@@ -152,7 +159,7 @@ final class Rounds
             case Loss::Poisson:
                 return [log(max(1e-9, $mean))];
             case Loss::Quantile:
-                return [self::quantile($this->y, (float) $this->settings['quantile'])];
+                return [self::quantile($this->y, $this->weights, (float) $this->settings['quantile'])];
             case Loss::Several:
                 return array_map(static fn (int $k): float => log((($counts[$k] ?? 0.0) + 0.5) / $all), array_keys($this->task->classes ?? []));
             default:
@@ -160,12 +167,68 @@ final class Rounds
         }
     }
 
-    /** @param list<float> $values */
-    private static function quantile(array $values, float $at): float
+    /**
+     * The least value that as much weight stands at or below as is asked for.
+     *
+     * @param list<float>  $values
+     * @param ?list<float> $weights
+     */
+    private static function quantile(array $values, ?array $weights, float $at): float
     {
-        sort($values);
+        if (null === $weights) {
+            sort($values);
 
-        return [] === $values ? 0.0 : $values[min(\count($values) - 1, (int) floor($at * \count($values)))];
+            return [] === $values ? 0.0 : $values[min(\count($values) - 1, (int) floor($at * \count($values)))];
+        }
+        asort($values);
+        $wanted = $at * array_sum($weights);
+        $below = $last = 0.0;
+        foreach ($values as $i => $value) {
+            $below += $weights[$i];
+            $last = $value;
+            if ($below > $wanted) {
+                break;
+            }
+        }
+
+        return $last;
+    }
+
+    /**
+     * Leaves that were given another value keep to what the model may only rise or fall with: at such a division the left side does not pass
+     * the right one.
+     *
+     * @param list<Sprout> $sprouts
+     */
+    private function keepOrder(array $sprouts, int $at = 0, float $low = -\INF, float $high = \INF): void
+    {
+        $s = $sprouts[$at];
+        if ($s->left < 0) {
+            $s->value = max($low, min($high, $s->value));
+
+            return;
+        }
+        $rising = null === $s->best?->left ? $this->rising[$s->best->feature ?? 0] : 0;
+        if (0 === $rising) {
+            $this->keepOrder($sprouts, $s->left, $low, $high);
+            $this->keepOrder($sprouts, $s->right, $low, $high);
+
+            return;
+        }
+        [$lower, $upper] = $rising > 0 ? [$s->left, $s->right] : [$s->right, $s->left];
+        $between = max($low, min($high, 0.5 * (max(self::leaves($sprouts, $lower)) + min(self::leaves($sprouts, $upper)))));
+        $this->keepOrder($sprouts, $lower, $low, $between);
+        $this->keepOrder($sprouts, $upper, $between, $high);
+    }
+
+    /**
+     * @param list<Sprout> $sprouts
+     *
+     * @return non-empty-list<float> what the leaves below say
+     */
+    private static function leaves(array $sprouts, int $at): array
+    {
+        return $sprouts[$at]->left < 0 ? [$sprouts[$at]->value] : [...self::leaves($sprouts, $sprouts[$at]->left), ...self::leaves($sprouts, $sprouts[$at]->right)];
     }
 
     /**
@@ -223,13 +286,19 @@ final class Rounds
         $rate = (float) $this->settings['rate'];
         foreach ($sprouts as $s) {
             if ($s->left >= 0) {
-                $this->gains[$s->best->feature ?? 0] += $s->best->gain ?? 0.0;
+                $this->since[$s->best->feature ?? 0] += $s->best->gain ?? 0.0;
                 continue;
             }
             if (Loss::Quantile === $this->loss) {
-                $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $engine->rows($s)), $quantile);
+                $own = $engine->rows($s);
+                $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $own), null === $this->weights ? null : array_map(fn (int $r): float => $this->weights[$r], $own), $quantile);
             }
-            $s->value *= $rate;
+        }
+        if (Loss::Quantile === $this->loss && [] !== array_filter($this->rising)) {
+            $this->keepOrder($sprouts);
+        }
+        foreach ($sprouts as $s) {
+            $s->value *= $s->left < 0 ? $rate : 1.0;
         }
         $sums = $sampled ? $sums : $engine->added($sprouts, $sums);
         $this->plant($sprouts);

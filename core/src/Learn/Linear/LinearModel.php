@@ -23,8 +23,9 @@ final readonly class LinearModel implements Model
      * @param list<array<string, mixed>>                                     $trace     steps of the choice of columns, when there was one
      * @param list<string>                                                   $aliased   terms that said nothing of their own
      * @param list<array{price: float, terms: int, error: float, se: float}> $path      prices tried, when one was looked for
+     * @param list<float>                                                    $means     of the terms kept over the training rows, 1 for the intercept; [] in models of before
      */
-    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [], public ?Penalty $penalty = null, public array $path = [])
+    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [], public ?Penalty $penalty = null, public array $path = [], public array $means = [])
     {
     }
 
@@ -231,13 +232,13 @@ final readonly class LinearModel implements Model
 
     public function toArray(): array
     {
-        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace, 'penalty' => $this->penalty?->toArray(), 'path' => $this->path];
+        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace, 'penalty' => $this->penalty?->toArray(), 'path' => $this->path, 'means' => $this->means];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>} $data */
-        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? [], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['path'] ?? []);
+        /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>, means?: list<float|int>} $data */
+        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? [], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['path'] ?? [], array_map(floatval(...), $data['means'] ?? []));
     }
 }

@@ -66,12 +66,12 @@ final readonly class LinearRegression implements Learner
         // The same rows for every candidate, or their sums of squares could not be compared.
         $rows = $all->complete($task->table, $usable);
         $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($task): array {
-            $model = $this->fitted(new Task($task->table, $columns, $task->outcome, $rows, $task->weights, null), []);
+            $model = $this->fitted($task->on($rows, $columns), []);
 
             return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss)];
         }, $progress ?? new Silent());
 
-        return $this->fitted(new Task($task->table, [...$chosen['final'], ...$all->unused()], $task->outcome, $rows, $task->weights, null), $chosen['trace'], $progress);
+        return $this->fitted($task->on($rows, [...$chosen['final'], ...$all->unused()]), $chosen['trace'], $progress);
     }
 
     /** @param list<array<string, mixed>> $trace */
@@ -128,6 +128,9 @@ final readonly class LinearRegression implements Learner
             array_map(static fn (int $j): string => $matrix->names[$j], $qr->dependent),
             $figures,
             $trace,
+            null,
+            [],
+            self::means($columns, $qr->kept, $roots),
         );
     }
 
@@ -174,7 +177,28 @@ final readonly class LinearRegression implements Learner
         }
         $kept = \count(array_filter($fit['beta'], static fn (float $b) => 0.0 !== $b));
 
-        return new LinearModel($coding, $raw->names, array_values($estimates), [], [], LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)), $trace, $penalty->reaching($fit['objective']), $path);
+        return new LinearModel($coding, $raw->names, array_values($estimates), [], [], LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)), $trace, $penalty->reaching($fit['objective']), $path, [1.0, ...\array_slice($means, 1)]);
+    }
+
+    /**
+     * @param list<list<float>> $columns of the design, each row times the root of its weight
+     * @param list<int>         $kept
+     * @param list<float>       $roots
+     *
+     * @return list<float> weighted means of the terms kept
+     */
+    private static function means(array $columns, array $kept, array $roots): array
+    {
+        $all = array_sum(array_map(static fn (float $r): float => $r * $r, $roots));
+
+        return array_map(static function (int $j) use ($columns, $roots, $all): float {
+            $sum = 0.0;
+            foreach ($columns[$j] as $i => $v) {
+                $sum += $v * $roots[$i];
+            }
+
+            return $sum / $all;
+        }, $kept);
     }
 
     private static function tooLarge(Matrix $matrix): CannotFit

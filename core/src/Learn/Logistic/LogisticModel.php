@@ -93,14 +93,14 @@ final readonly class LogisticModel implements Model
     }
 
     /**
-     * Standard error of the log-odds: sqrt(xᵀ Cov x).
+     * Standard error of the log-odds: sqrt(xᵀ Cov x); null where the coefficients have no errors.
      *
      * @param list<float> $x one value per coefficient
      */
-    public function standardError(array $x): float
+    public function standardError(array $x): ?float
     {
         if ([] === $this->covariance) {
-            return 0.0;
+            return null;
         }
         $sum = 0.0;
         foreach ($x as $i => $xi) {

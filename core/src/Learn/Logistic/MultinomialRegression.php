@@ -66,7 +66,7 @@ final readonly class MultinomialRegression implements Learner
         $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $of = static fn (array $columns, array $rows): Task => new Task($task->table, array_values(array_filter($columns, is_string(...))), $task->outcome, array_values(array_filter($rows, is_int(...))), $task->weights, $task->classes);
+        $of = static fn (array $columns, array $rows): Task => $task->on(array_values(array_filter($rows, is_int(...))), array_values(array_filter($columns, is_string(...))));
         $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($of, $balance): array {
             $model = $this->fitted($of($columns, $rows), $balance, []);
 

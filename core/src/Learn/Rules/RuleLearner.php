@@ -52,9 +52,9 @@ final readonly class RuleLearner implements Learner
         if (null === $task->classes) {
             throw new CannotFit('Rules tell classes apart; this outcome is a number.');
         }
-        [$rows, $judging] = HeldOut::parts($task->usable(), (float) $this->settings['judged'], $this->settings['seed'].':judged');
+        [$rows, $judging] = HeldOut::parts($task, $task->usable(), (float) $this->settings['judged'], $this->settings['seed'].':judged');
         $leaf = (int) $this->settings['leaf'];
-        $tree = (new DecisionTree(['depth' => $this->settings['depth'], 'leaf' => $leaf, 'divide' => max(2, 2 * $leaf), 'judged' => 0.0]))->fit(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), $progress);
+        $tree = (new DecisionTree(['depth' => $this->settings['depth'], 'leaf' => $leaf, 'divide' => max(2, 2 * $leaf), 'judged' => 0.0]))->fit($task->on($rows), $progress);
         $rules = [];
         $masks = new Masks($task, $rows);
         $overall = $masks->counts($masks->all());

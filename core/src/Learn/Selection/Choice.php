@@ -87,7 +87,7 @@ final class Choice
      */
     public static function of(array $settings, Coding $coding, Task $task, array $rows, \Closure $fit, Progress $progress): array
     {
-        [$rest, $held] = HeldOut::parts($rows, self::HELD, 'choice of columns');
+        [$rest, $held] = HeldOut::parts($task, $rows, self::HELD, 'choice of columns');
         $losses = [];
         $judged = static function (array $model) use ($task, $fit, $rest, $held, &$losses): array {
             /** @var list<string> $model */

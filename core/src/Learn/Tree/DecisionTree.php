@@ -61,9 +61,9 @@ final readonly class DecisionTree implements Learner
         if ([] === $usable) {
             throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
         }
-        [$rows, $judging] = $this->keptBack($usable);
+        [$rows, $judging] = $this->keptBack($task, $usable);
         $codes = Codes::learn($task->table, $task->inputs, $rows, \count($rows) <= self::EXACT_ROWS ? \PHP_INT_MAX : self::FINE_BINS);
-        $balance = Balance::of(new Task($task->table, $task->inputs, $task->outcome, $rows, $task->weights, $task->classes), (string) $this->settings['balance']);
+        $balance = Balance::of($task->on($rows), (string) $this->settings['balance']);
         $growing = $balance->task->usable();
         $growth = $this->growth($balance->task, $codes, $growing);
         $nodes = $this->nodes($growth->grow(array_keys($growing), $progress), $codes, $task, $balance);
@@ -87,13 +87,31 @@ final readonly class DecisionTree implements Learner
     }
 
     /**
+     * @param list<int> $rows
+     *
+     * @return list<list<int>> the rows in parts that judge in turns
+     */
+    private function fifths(Task $task, array $rows): array
+    {
+        if (null !== $task->apart) {
+            return $task->apart->parts($rows, self::FOLDS, $this->random('folds'));
+        }
+        $parts = array_fill(0, self::FOLDS, []);
+        foreach ($this->random('folds')->shuffleArray($rows) as $i => $row) {
+            $parts[$i % self::FOLDS][] = $row;
+        }
+
+        return array_values($parts);
+    }
+
+    /**
      * @param list<int> $usable
      *
      * @return array{list<int>, list<int>} rows that grow the tree, and rows that judge its leaves
      */
-    private function keptBack(array $usable): array
+    private function keptBack(Task $task, array $usable): array
     {
-        return HeldOut::parts($usable, (float) $this->settings['judged'], $this->settings['seed'].':judged');
+        return HeldOut::parts($task, $usable, (float) $this->settings['judged'], $this->settings['seed'].':judged');
     }
 
     private function random(string $purpose): Randomizer
@@ -195,16 +213,8 @@ final readonly class DecisionTree implements Learner
             $tried[] = isset($alphas[$k + 1]) ? sqrt(max($alpha, 1e-12) * $alphas[$k + 1]) * (1 - 1 / self::FOLDS) : \INF;
         }
         $errors = array_fill(0, \count($tried), 0.0);
-        $shuffled = $this->random('folds')->shuffleArray($rows);
-        for ($fold = 0; $fold < self::FOLDS; ++$fold) {
-            $training = $held = [];
-            foreach ($shuffled as $i => $row) {
-                if ($i % self::FOLDS === $fold) {
-                    $held[] = $row;
-                } else {
-                    $training[] = $row;
-                }
-            }
+        foreach ($this->fifths($task, $rows) as $held) {
+            $training = array_values(array_diff($rows, $held));
             if ([] === $held || [] === $training) {
                 continue;
             }

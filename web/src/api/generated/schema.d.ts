@@ -1468,6 +1468,10 @@ export interface components {
             unscorable: number;
             recipe?: components["schemas"]["FollowView"] | (never | null);
         };
+        ScoredClassView: {
+            name: string;
+            records: number;
+        };
         ScoringView: {
             id: number;
             studyId: number;
@@ -1488,6 +1492,15 @@ export interface components {
             histogram: number[];
             columns: string[];
             createdAt: string;
+            task: string;
+            target: string;
+            classes: components["schemas"]["ScoredClassView"][];
+            /** Format: float */
+            lowest?: number | null;
+            /** Format: float */
+            highest?: number | null;
+            /** Format: float */
+            mean?: number | null;
         };
         ScoredRowView: {
             number: number;
@@ -1497,6 +1510,10 @@ export interface components {
             reasons: string;
             why?: string | null;
             cells: (string | null)[];
+            /** Format: float */
+            answer?: number | null;
+            class?: string | null;
+            shares: number[];
         };
         ScoredRowsView: {
             total: number;
@@ -2164,6 +2181,11 @@ export interface components {
             /** Format: float */
             effect: number;
         };
+        ClassShareView: {
+            name: string;
+            /** Format: float */
+            chance: number;
+        };
         ReasonsView: {
             trialId: number;
             trialNumber: number;
@@ -2189,6 +2211,14 @@ export interface components {
             record: {
                 [key: string]: string | null;
             };
+            task: string;
+            target: string;
+            learner: string;
+            /** Format: float */
+            answer?: number | null;
+            class?: string | null;
+            shares: components["schemas"]["ClassShareView"][];
+            path?: string | null;
         };
         MemberView: {
             login: string;
@@ -3023,6 +3053,7 @@ export interface operations {
                 search?: string;
                 offset?: number;
                 limit?: number;
+                class?: string | null;
             };
             header?: never;
             path: {
@@ -3047,6 +3078,7 @@ export interface operations {
         parameters: {
             query?: {
                 "carry[]"?: string[];
+                full?: boolean;
             };
             header?: never;
             path: {

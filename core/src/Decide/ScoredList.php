@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Decide;
+
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Table\NumberColumn;
+
+/** How scored records are written as a table: carried columns, then what the model says, and why. One form for downloads and the command line. */
+final readonly class ScoredList
+{
+    /** Digits of a chance, and of a number, unless all are asked for. */
+    private const CHANCE_DIGITS = 4;
+    private const NUMBER_DIGITS = 6;
+
+    /**
+     * @param ?float $cutoff from which chance on an event is called
+     * @param bool   $full   numbers with every digit
+     */
+    public function __construct(private ScoringModel $model, private ?float $cutoff, private bool $full = false)
+    {
+    }
+
+    /**
+     * @param list<string> $carry
+     *
+     * @return list<string>
+     */
+    public function header(array $carry): array
+    {
+        $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
+        $target = $name($this->model->target);
+
+        return [...$carry, ...match ($this->model->task) {
+            AboutLearner::TWO => [$target.'_chance', 'called'],
+            AboutLearner::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->model->classes())],
+            default => [$target.'_predicted'],
+        }, 'because'];
+    }
+
+    /**
+     * @param list<?string>                                                                                                $carried
+     * @param array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string} $line
+     *
+     * @return list<?string>
+     */
+    public function cells(array $carried, array $line): array
+    {
+        return [...$carried, ...match ($this->model->task) {
+            AboutLearner::TWO => [$this->chance($line['chance']), null === $line['chance'] || null === $this->cutoff ? null : ($line['chance'] >= $this->cutoff ? 'yes' : 'no')],
+            AboutLearner::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->model->classes()))],
+            default => [isset($line['number']) ? NumberColumn::write($this->full ? $line['number'] : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $line['number'])) : null],
+        }, $line['why'] ?? $line['reasons']];
+    }
+
+    private function chance(?float $chance): ?string
+    {
+        return null === $chance ? null : NumberColumn::write($this->full ? $chance : round($chance, self::CHANCE_DIGITS));
+    }
+}
