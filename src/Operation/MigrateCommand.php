@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Operation;
 
+use App\Question\Veils;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -13,7 +14,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('dokimos:migrate', 'Create or upgrade the database, after a backup')]
 final class MigrateCommand extends Command
 {
-    public function __construct(private readonly Migrator $migrator, private readonly Housekeeping $housekeeping)
+    public function __construct(private readonly Migrator $migrator, private readonly Housekeeping $housekeeping, private readonly Veils $veils)
     {
         parent::__construct();
     }
@@ -22,6 +23,8 @@ final class MigrateCommand extends Command
     {
         try {
             $lines = [...$this->migrator->run(), ...$this->housekeeping->run()];
+            // What earlier versions said of columns with sealed cells is said anew.
+            $this->veils->drawMissing();
         } catch (\RuntimeException $e) {
             $output->writeln($e->getMessage());
 

@@ -28,6 +28,19 @@ final readonly class Veils
         }
     }
 
+    /** For studies whose target was chosen before columns were described by their visible cells. */
+    public function drawMissing(): void
+    {
+        foreach ($this->entities->getRepository(Study::class)->findAll() as $study) {
+            $table = $study->table();
+            $target = null === $table || null === $study->target() ? null : $table->column($study->target());
+            if (null !== $target && [] !== Seal::of($study)->hidden($target) && !$target->isShownInPart()) {
+                $this->draw($study);
+            }
+        }
+        $this->entities->flush();
+    }
+
     public function over(DataTable $table): void
     {
         $seal = Seal::of($table->study());

@@ -145,6 +145,11 @@ class TableColumn implements InStudy
         $this->visible = $visible;
     }
 
+    public function isShownInPart(): bool
+    {
+        return null !== $this->visible;
+    }
+
     /** @return list<string> the levels that stored codes mean, whether or not a visible cell has them */
     public function storedLevels(): array
     {

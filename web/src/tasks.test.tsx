@@ -1,7 +1,7 @@
 import { screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import { answers, button, clean, heading, instead, job, open, request, says, standIn } from './harness'
+import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -92,15 +92,94 @@ describe('a number', () => {
 })
 
 describe('stations that go by a chance', () => {
-  it.each([
-    ['/study/2/decisions', 'Lists are scored here by the chance of an event'],
-    ['/study/2/reasons', 'what raises and what lowers the chance of an event'],
-    ['/study/2/table/5/goes-with', 'This study predicts a number'],
-  ])('say so in a study that predicts a number: %s', async (path, text) => {
+  it('say so in a study that predicts a number', async () => {
     numbers()
-    open(path)
-    await says(text)
-    expect(document.body).not.toHaveTextContent('Not done.')
+    open('/study/2/table/5/goes-with')
+    await says('This study predicts a number')
+    clean()
+  })
+})
+
+describe('a scored list', () => {
+  const batch = answers['GET /api/scorings/1'] as object
+  const rows = answers['GET /api/scorings/1/rows'] as { rows: object[]; names: string[] }
+  it.each([
+    [
+      'of numbers',
+      { task: 'number', target: 'minutes', event: '', lowest: 12, highest: 140, mean: 48.25, rows: 400, scored: 398 },
+      { chance: null, called: null, answer: 61.5 },
+      ['398 of 400 have a number', 'minutes is 48.25 on average, from 12 to 140', '61.5'],
+      ['To call'],
+    ],
+    [
+      'of several classes',
+      {
+        task: 'several classes',
+        target: 'kind',
+        event: '',
+        classes: [
+          { name: 'leak', records: 300 },
+          { name: 'noise', records: 100 },
+        ],
+        rows: 400,
+        scored: 400,
+      },
+      { chance: 0.71, called: null, class: 'leak', shares: [0.71, 0.29] },
+      ['400 of 400 have a likeliest class', 'leak 300, noise 100', '71.0%'],
+      ['To call', 'Call'],
+    ],
+  ])('%s says its answers and nothing of calls', async (_, of, row, texts, absent) => {
+    instead['GET /api/scorings/1'] = { status: 200, body: { ...batch, ...of } }
+    instead['GET /api/scorings/1/rows'] = { status: 200, body: { ...rows, rows: [{ ...rows.rows[0], why: null, ...row }] } }
+    open('/study/2/decisions/1')
+    for (const text of texts) await says(text)
+    for (const text of absent) expect(screen.queryByText(text)).toBeNull()
+    clean()
+  })
+  it('is narrowed to one class', async () => {
+    instead['GET /api/scorings/1'] = {
+      status: 200,
+      body: { ...batch, task: 'several classes', target: 'kind', classes: [{ name: 'leak', records: 300 }] },
+    }
+    open('/study/2/decisions/1?class=leak')
+    await vi.waitFor(() => expect(sent.some((s) => s.path.endsWith('/rows') && s.query.includes('class=leak'))).toBe(true))
+  })
+})
+
+describe('reasons of one record', () => {
+  const reasons = answers['GET /api/trials/1/reasons/3'] as object
+  it.each([
+    [
+      'of a number add up in its unit',
+      {
+        task: 'number',
+        target: 'minutes',
+        chance: null,
+        low: null,
+        high: null,
+        answer: 65,
+        base: 49,
+        baseRate: 49,
+        logOdds: null,
+        contributions: [
+          { column: 'travel_km', value: '31', effect: 20 },
+          { column: 'slot', value: '10-13', effect: -4 },
+        ],
+      },
+      ['minutes 65', 'is raised by travel km 31', 'minutes, against the average record'],
+    ],
+    ['of a tree are its path', { contributions: [], learner: 'Decision tree', path: 'days_ahead over 9' }, ['by days_ahead over 9']],
+    [
+      'of other models are promised, never denied',
+      { contributions: [], learner: 'Random forest', path: null },
+      ['Random forest gives no account of single records of its own'],
+    ],
+    ['of the baseline are none', { contributions: [], learner: 'Baseline', path: null }, ['gives every record the same answer']],
+  ])('%s', async (_, of, texts) => {
+    instead['GET /api/trials/1/reasons/3'] = { status: 200, body: { ...reasons, ...of } }
+    open('/study/2/reasons?trial=1&record=3')
+    for (const text of texts) await says(text)
+    expect(document.body).not.toHaveTextContent('same chance')
     clean()
   })
 })

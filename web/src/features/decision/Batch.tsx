@@ -11,7 +11,6 @@ import { useNotes } from '../frame/notes'
 import { isOver, useJob } from '../job/api'
 import { useJudgment } from '../judgment/api'
 import { useStudy, useStudyId } from '../study/api'
-import { EventsOnly } from '../study/EventsOnly'
 import { titled } from '../table/api'
 import { FollowFirst } from './FollowFirst'
 import { useMatch, useStartScoring } from './api'
@@ -23,7 +22,7 @@ export function Batch() {
   const study = useStudy(studyId)
   const [params, set] = useAddress()
   const s = study.data
-  const done = ofTask(s?.trials ?? [], 'two classes').filter((t) => t.state === 'done' && t.title !== 'Baseline')
+  const done = ofTask(s?.trials ?? [], s?.task ?? 'two classes').filter((t) => t.state === 'done' && t.title !== 'Baseline')
   const best = bestOf(done)
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
   const tables = s?.tables.filter((t) => t.state === 'ready') ?? []
@@ -36,6 +35,7 @@ export function Batch() {
   const start = useStartScoring(studyId)
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
+  const isEvent = (s?.task ?? 'two classes') === 'two classes'
   const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (judgment.data?.suggestedCutoff ?? 0.5)
   const at = judgment.data?.figures.cutoffs?.[Math.round(100 * cutoff)]
   const problems = match.data?.problems ?? []
@@ -45,17 +45,14 @@ export function Batch() {
     if (job.data?.state === 'done') void go(`/study/${studyId}/decisions/${job.data.subject}`)
   }, [job.data, go, studyId])
 
-  if (s && s.target != null && s.task !== 'two classes')
-    return <EventsOnly study={s} title="Decisions" what="Lists are scored here by the chance of an event, with a cut-off to call from." />
-
   if (s && (trialId === null || tables.length === 0))
     return (
       <>
         <Head title="Decisions" say="There is no fitted trial yet." />
         <div className="sheet fit">
           <div className="empty">
-            <h2>Here chances become a list</h2>
-            <p>New records get the same preparation as the training rows, a chance, and their reasons. Fit a trial first.</p>
+            <h2>Here answers become a list</h2>
+            <p>New records get the same preparation as the training rows, an answer, and its reasons. Fit a trial first.</p>
             <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/trials`}>
               Plan a trial
             </Button>
@@ -78,7 +75,9 @@ export function Batch() {
               <b>
                 {match.data.unscorable === 0
                   ? `All ${whole(match.data.rows)} records can be scored.`
-                  : `${whole(match.data.rows - match.data.unscorable)} of ${whole(match.data.rows)} records can be scored.`}
+                  : match.data.unscorable >= match.data.rows
+                    ? `None of ${whole(match.data.rows)} records can be scored.`
+                    : `${whole(match.data.rows - match.data.unscorable)} of ${whole(match.data.rows)} records can be scored.`}
               </b>{' '}
               {problems.length === 0 ? 'Nothing is amiss.' : `${count(problems.length, 'remark')}; none stops the run.`} Nothing is dropped.
             </>
@@ -93,7 +92,7 @@ export function Batch() {
         <Button
           variant="contained"
           color="primary"
-          disabled={!match.data || start.isPending || (jobId !== null && !failed)}
+          disabled={!match.data || start.isPending || (jobId !== null && !failed) || match.data.unscorable >= match.data.rows}
           onClick={() =>
             trialId !== null &&
             tableId !== null &&
@@ -127,29 +126,41 @@ export function Batch() {
               }))}
               onChange={(v) => set({ trial: v })}
             />
-            ; call from{' '}
-            <Slot
-              label="Cut-off"
-              value={String(cutoff)}
-              choices={[...new Set([cutoff, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6])]
-                .sort((a, b) => a - b)
-                .map((c) => ({
-                  value: String(c),
-                  label: share(c, 0),
-                  effect: `catches ${share(judgment.data?.figures.cutoffs?.[Math.round(100 * c)]?.recall.value, 0)} of “${s?.event}”`,
-                }))}
-              onChange={(v) => set({ cutoff: v })}
-            />{' '}
-            on.
+            {isEvent && (
+              <>
+                ; call from{' '}
+                <Slot
+                  label="Cut-off"
+                  value={String(cutoff)}
+                  choices={[...new Set([cutoff, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6])]
+                    .sort((a, b) => a - b)
+                    .map((c) => ({
+                      value: String(c),
+                      label: share(c, 0),
+                      effect: `catches ${share(judgment.data?.figures.cutoffs?.[Math.round(100 * c)]?.recall.value, 0)} of “${s?.event}”`,
+                    }))}
+                  onChange={(v) => set({ cutoff: v })}
+                />{' '}
+                on
+              </>
+            )}
+            .
           </p>
-          {at && (
+          {!isEvent && s && (
+            <p className="soft" style={{ fontSize: 13 }}>
+              Each record gets{' '}
+              {s.task === 'number' ? `a number for ${s.target}` : `the likeliest ${s.target} with the chances of all classes`}. How far that
+              is off stands on the trial’s page.
+            </p>
+          )}
+          {isEvent && at && (
             <p className="soft" style={{ fontSize: 13 }}>
               On rows it had not seen, this cut-off catches {share(at.recall.value)} of “{s?.event}” and is right in{' '}
               {share(at.precision.value)} of its calls; calling at random is right in {share(judgment.data?.figures.baseRate)}.
             </p>
           )}
           {table?.id === s?.tableId && (
-            <p className="brass small">These are the records the model was fitted on: their chances look better than they are.</p>
+            <p className="brass small">These are the records the model was fitted on: their answers look better than they are.</p>
           )}
           {match.data?.recipe && (
             <FollowFirst key={tableId} recipe={match.data.recipe} records={table} onMade={(id) => set({ table: String(id) })} />

@@ -2,10 +2,12 @@ import { Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, Fo
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { date, fixed, share, whole } from '../../ui/format'
+import type { View } from '../../api/client'
+import { count, date, fixed, number, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
+import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../study/api'
 import { fileUrl, type Scoring, useScoredRows, useScoring, type Which } from './api'
@@ -24,7 +26,9 @@ export function Scored() {
   const descending = params.get('up') !== '1'
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
-  const rows = useScoredRows(id, { which, sort, descending, search, carry }, data?.state === 'done')
+  const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class') }, data?.state === 'done')
+  const isEvent = data?.task === 'two classes'
+  const of = params.get('class')
   const left = data ? data.scored - data.called : 0
   return (
     <>
@@ -34,10 +38,7 @@ export function Scored() {
         say={
           data?.state === 'done' && (
             <>
-              <b>
-                {whole(data.called)} of {whole(data.rows)} reach {share(data.cutoff, 0)}.
-              </b>{' '}
-              About {whole(data.expectedEvents)} “{data.event}” are expected in all ({fixed(data.expectedEvents, 1)} by the sum of chances).
+              <Outcome scoring={data} />
               {data.scored < data.rows && ` ${whole(data.rows - data.scored)} could not be scored and are listed.`}
             </>
           )
@@ -55,10 +56,23 @@ export function Scored() {
           <div style={{ display: 'flex', alignItems: 'center', borderBottom: '1px solid var(--rule)', padding: '0 12px' }}>
             <Tabs value={which} onChange={(_, v: Which) => set({ which: v === 'all' ? null : v })} aria-label="Narrow the list">
               <Tab value="all" label={`All ${whole(data?.rows)}`} />
-              <Tab value="called" label={`To call ${whole(data?.called)}`} />
-              <Tab value="left" label={`Left alone ${whole(left)}`} />
+              {isEvent && <Tab value="called" label={`To call ${whole(data?.called)}`} />}
+              {isEvent && <Tab value="left" label={`Left alone ${whole(left)}`} />}
               <Tab value="unscored" label={`Not scored ${whole(data ? data.rows - data.scored : 0)}`} />
             </Tabs>
+            {data && data.classes.length > 0 && (
+              <span className="small" style={{ paddingLeft: 12 }}>
+                <Slot
+                  label="Likeliest class"
+                  value={of ?? ''}
+                  choices={[
+                    { value: '', label: 'every class' },
+                    ...data.classes.map((c) => ({ value: c.name, label: c.name, effect: count(c.records, 'record') })),
+                  ]}
+                  onChange={(v) => set({ class: v === '' ? null : v })}
+                />
+              </span>
+            )}
             <input
               value={search}
               onChange={(e) => set({ search: e.target.value || null })}
@@ -105,7 +119,22 @@ export function Scored() {
                     sortable: true,
                     cell: (r: { cells: (string | null)[] }) => <span title={r.cells[i] ?? ''}>{r.cells[i] ?? '–'}</span>,
                   })),
-                  { key: 'chance', title: 'Chance', number: true, width: 72, sortable: true, cell: (r) => <b>{share(r.chance)}</b> },
+                  ...(data?.task === 'several classes'
+                    ? [{ key: 'class', title: data.target, width: 110, cell: (r: Row) => <b>{r.class ?? '–'}</b> }]
+                    : []),
+                  {
+                    key: 'chance',
+                    title: data?.task === 'number' ? data.target : 'Chance',
+                    number: true,
+                    width: data?.task === 'number' ? 110 : 72,
+                    sortable: true,
+                    cell: (r: Row) =>
+                      data?.task === 'number' ? (
+                        <b>{number(r.answer)}</b>
+                      ) : (
+                        <b title={data?.classes.map((c, i) => `${c.name} ${share(r.shares[i])}`).join(', ')}>{share(r.chance)}</b>
+                      ),
+                  },
                   {
                     key: 'mark',
                     title: '',
@@ -113,20 +142,25 @@ export function Scored() {
                     className: 'mark',
                     cell: (r) => (
                       <IntervalMark
-                        value={r.chance}
-                        scale={[0, 1]}
+                        value={data?.task === 'number' ? r.answer : r.chance}
+                        scale={data?.task === 'number' ? [data.lowest ?? 0, data.highest ?? 1] : [0, 1]}
                         width={72}
                         tone={r.called ? 'verdigris' : 'soft'}
-                        reference={data?.cutoff}
+                        reference={data?.task === 'number' ? (data.mean ?? undefined) : isEvent ? data?.cutoff : undefined}
                       />
                     ),
                   },
-                  {
-                    key: 'called',
-                    title: 'Call',
-                    width: 46,
-                    cell: (r) => (r.called == null ? '–' : r.called ? <b className="verd">yes</b> : <span className="soft">no</span>),
-                  },
+                  ...(isEvent
+                    ? [
+                        {
+                          key: 'called',
+                          title: 'Call',
+                          width: 46,
+                          cell: (r: Row) =>
+                            r.called == null ? '–' : r.called ? <b className="verd">yes</b> : <span className="soft">no</span>,
+                        },
+                      ]
+                    : []),
                   {
                     key: 'because',
                     title: 'Because',
@@ -152,6 +186,40 @@ export function Scored() {
   )
 }
 
+type Row = View<'ScoredRowView'>
+
+/** What came out, in a sentence. */
+function Outcome({ scoring }: { scoring: Scoring }) {
+  if (scoring.task === 'number')
+    return (
+      <>
+        <b>
+          {whole(scoring.scored)} of {whole(scoring.rows)} have a number.
+        </b>{' '}
+        {scoring.mean != null &&
+          `${scoring.target} is ${number(scoring.mean)} on average, from ${number(scoring.lowest)} to ${number(scoring.highest)}.`}
+      </>
+    )
+  if (scoring.task === 'several classes')
+    return (
+      <>
+        <b>
+          {whole(scoring.scored)} of {whole(scoring.rows)} have a likeliest class.
+        </b>{' '}
+        {scoring.classes.map((c) => `${c.name} ${whole(c.records)}`).join(', ')}.
+      </>
+    )
+  return (
+    <>
+      <b>
+        {whole(scoring.called)} of {whole(scoring.rows)} reach {share(scoring.cutoff, 0)}.
+      </b>{' '}
+      About {whole(scoring.expectedEvents)} “{scoring.event}” are expected in all ({fixed(scoring.expectedEvents, 1)} by the sum of
+      chances).
+    </>
+  )
+}
+
 function Download({
   scoring,
   carry,
@@ -164,14 +232,20 @@ function Download({
   onCarry: (columns: string[]) => void
 }) {
   const [chosen, setChosen] = useState(new Set(carry))
+  const [full, setFull] = useState(false)
   const list = scoring.columns.filter((c) => chosen.has(c))
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Download the scored list</DialogTitle>
       <DialogContent>
         <p style={{ marginBottom: 8 }}>
-          {whole(scoring.rows)} records with chance, call and reasons, as CSV. Text that a spreadsheet would run as a formula is guarded by
-          an apostrophe. Carry along:
+          {whole(scoring.rows)} records with{' '}
+          {scoring.task === 'number'
+            ? 'a number'
+            : scoring.task === 'several classes'
+              ? 'likeliest class, the chances of all'
+              : 'chance, call'}{' '}
+          and reasons, as CSV. Text that a spreadsheet would run as a formula is guarded by an apostrophe. Carry along:
         </p>
         <div style={{ columns: 2, fontSize: 13 }}>
           {scoring.columns.map((c) => (
@@ -196,6 +270,12 @@ function Download({
             />
           ))}
         </div>
+        <FormControlLabel
+          sx={{ mt: 1 }}
+          slotProps={{ typography: { sx: { fontSize: 13 } } }}
+          control={<Checkbox size="small" sx={{ p: 0.4 }} checked={full} onChange={(e) => setFull(e.target.checked)} />}
+          label={scoring.task === 'number' ? 'All digits, not six' : 'All digits of chances, not four'}
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={() => setChosen(new Set(chosen.size === scoring.columns.length ? [] : scoring.columns))}>
@@ -206,7 +286,7 @@ function Download({
           variant="contained"
           color="primary"
           component="a"
-          href={fileUrl(scoring.id, list)}
+          href={fileUrl(scoring.id, list, full)}
           download
           onClick={() => {
             onCarry(list)

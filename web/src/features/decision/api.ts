@@ -45,7 +45,7 @@ export function useScoring(id: number | null) {
   })
 }
 
-export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[] }
+export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[]; of: string | null }
 
 export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
   return useQuery({
@@ -59,6 +59,7 @@ export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
         search: query.search,
         limit: '200',
       })
+      if (query.of !== null) q.set('class', query.of)
       for (const c of query.carry) q.append('carry[]', c)
       const response = await fetch(`/api/scorings/${id}/rows?${q}`)
       return take<View<'ScoredRowsView'>>(
@@ -71,8 +72,8 @@ export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
   })
 }
 
-export function fileUrl(id: number, carry: string[]): string {
-  const q = new URLSearchParams()
+export function fileUrl(id: number, carry: string[], full = false): string {
+  const q = new URLSearchParams(full ? { full: '1' } : {})
   for (const c of carry) q.append('carry[]', c)
   return `/api/scorings/${id}/file?${q}`
 }
