@@ -11,15 +11,17 @@ use Dokimos\Core\Measure\Interval;
 final readonly class AgainstView
 {
     /**
-     * @param int       $rows        that both could answer for
-     * @param ?Interval $byFolds     of the figure that trials are ranked by, fold by fold; none where the folds differ
-     * @param ?float    $foldsP      chance of folds that far apart if they were alike
-     * @param ?Interval $byRanking   of the AUC on the rows of both (DeLong)
-     * @param string    $loss        what is lost on a row
-     * @param Interval  $byRows      of that loss
-     * @param ?float    $correlation of what both say
-     * @param ?float    $cutoff      that right and wrong go by
-     * @param ?float    $decisionsP  chance of so lopsided a difference if both were right equally often (McNemar, exact)
+     * @param int       $rows          that both could answer for
+     * @param ?Interval $byFolds       of the figure that trials are ranked by, fold by fold; none where the folds differ
+     * @param ?float    $foldsP        chance of folds that far apart if they were alike
+     * @param ?float    $foldsAdjusted the same for all pairs of the study's trials
+     * @param bool      $noise         whether the two are not told apart, as the Standings say
+     * @param ?Interval $byRanking     of the AUC on the rows of both (DeLong)
+     * @param string    $loss          what is lost on a row
+     * @param Interval  $byRows        of that loss
+     * @param ?float    $correlation   of what both say
+     * @param ?float    $cutoff        that right and wrong go by
+     * @param ?float    $decisionsP    chance of so lopsided a difference if both were right equally often (McNemar, exact)
      */
     public function __construct(
         public TrialView $one,
@@ -29,6 +31,8 @@ final readonly class AgainstView
         public int $rows,
         public ?Interval $byFolds,
         public ?float $foldsP,
+        public ?float $foldsAdjusted,
+        public bool $noise,
         public ?Interval $byRanking,
         public ?float $rankingP,
         public string $loss,

@@ -10,6 +10,7 @@ use App\Table\TableColumn;
 use App\Trial\Ground;
 use App\Trial\Trial;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\ClassJudgment;
 use Dokimos\Core\Measure\DeLong;
@@ -49,14 +50,59 @@ final readonly class Groupings
             $views[] = self::group((string) $name, $rows ?? [], $model->task, $classes, $outcome, $answers, $cutoff);
         }
         $all = array_pop($views);
+        $figure = Figure::of($model->task);
+        /** @var array{value?: ?float, low?: ?float, high?: ?float} $own */
+        $own = \is_array($trial->figures()[$figure->key] ?? null) ? $trial->figures()[$figure->key] : [];
+        // One figure of a trial everywhere: the line of all rows says what its page and the Standings say.
+        $all = new GroupView($all->name, $all->rows, $all->unanswered, $all->events, $all->rate, new Interval($own['value'] ?? $all->measured->value, $own['low'] ?? null, $own['high'] ?? null), $all->caught, $all->right, $all->off);
+        [$within, $worse] = self::worse($views, $figure);
 
-        return new GroupsView($by, $columns, Figure::of($model->task)->name, $views, $all);
+        return new GroupsView($by, $columns, $figure->name, $views, $all, $within, $worse);
+    }
+
+    /**
+     * A group is held against the mean within groups: the figure of all rows together also ranks between groups, which no group can do.
+     *
+     * @param list<GroupView> $groups
+     *
+     * @return array{?float, list<string>}
+     */
+    private static function worse(array $groups, Figure $figure): array
+    {
+        $known = array_values(array_filter($groups, static fn (GroupView $g): bool => null !== $g->measured->value));
+        if (\count($known) < 2) {
+            return [null, []];
+        }
+        $root = 'RMSE' === $figure->name;
+        $mean = static function (array $of) use ($root): float {
+            $sum = $rows = 0.0;
+            foreach ($of as $g) {
+                \assert($g instanceof GroupView);
+                $sum += $g->rows * ($root ? $g->measured->value ** 2 : (float) $g->measured->value);
+                $rows += $g->rows;
+            }
+
+            return $root ? sqrt($sum / max(1.0, $rows)) : $sum / max(1.0, $rows);
+        };
+        $reach = (new Normal())->quantile(1 - 0.025 / \count($known)) / Normal::Z95;
+        $worse = [];
+        foreach ($known as $i => $g) {
+            $others = $known;
+            unset($others[$i]);
+            $rest = $mean($others);
+            $wide = $g->measured->around((float) $g->measured->value, $reach);
+            if ($figure->more ? ($wide->high ?? 1.0) < $rest : null !== $wide->low && $wide->low > $rest) {
+                $worse[] = $g->name;
+            }
+        }
+
+        return [$mean($known), $worse];
     }
 
     /** @return list<string> */
     private function columns(Study $study): array
     {
-        $columns = array_filter($this->ground->table($study)->columns(), static fn (TableColumn $c): bool => $c->name() !== $study->target() && Kind::Text !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
+        $columns = array_filter($this->ground->table($study)->columns(), static fn (TableColumn $c): bool => $c->name() !== $study->target() && Kind::Text !== $c->kind() && Kind::Identifier !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
 
         return array_values(array_map(static fn (TableColumn $c): string => $c->name(), $columns));
     }

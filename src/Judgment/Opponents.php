@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Judgment;
 
 use App\Http\Problem;
+use App\Trial\Distances;
 use App\Trial\Ground;
 use App\Trial\Trial;
+use App\Trial\Trials;
 use App\Trial\TrialView;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Math\Distribution\Normal;
@@ -16,13 +18,13 @@ use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\McNemar;
 use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\Figure;
-use Dokimos\Core\Validate\Resampled;
 
 /** Sets one trial against another on the rows that both had not seen. */
 final readonly class Opponents
 {
-    public function __construct(private Ground $ground, private Judgments $judgments)
+    public function __construct(private Ground $ground, private Judgments $judgments, private Distances $distances, private Trials $trials)
     {
     }
 
@@ -52,7 +54,7 @@ final readonly class Opponents
         }
         $losses = array_map(static fn (float $a, float $b): float => $a - $b, self::losses($task, $known, $first), self::losses($task, $known, $second));
         $measure = Figure::of($task);
-        $folds = self::byFolds($views[0], $views[1], $one->study()->plan()->folds ?? 1);
+        $distance = $this->distances->between($one->study(), $one, $other, Comparison::pairs($this->trials->comparable($one->study())));
         [$ranking, $p] = AboutLearner::TWO === $task ? self::ranking($known, array_column($first, 0), array_column($second, 0)) : [null, null];
         $right = AboutLearner::NUMBER === $task ? null : McNemar::test(array_fill(0, \count($known), 1.0), self::right($task, $known, $first, $cutoff), self::right($task, $known, $second, $cutoff), 0.5);
 
@@ -62,8 +64,10 @@ final readonly class Opponents
             $measure->name,
             $measure->more,
             \count($known),
-            null === $folds ? null : new Interval($folds['difference'], $folds['low'], $folds['high']),
-            $folds['p'] ?? null,
+            null === $distance->p ? null : new Interval($distance->difference, $distance->low, $distance->high),
+            $distance->p,
+            $distance->adjusted,
+            $distance->noise,
             $ranking,
             $p,
             AboutLearner::NUMBER === $task ? 'absolute error' : 'log loss',
@@ -76,14 +80,6 @@ final readonly class Opponents
             $right['both_wrong'] ?? null,
             $right['exact_p'] ?? null,
         );
-    }
-
-    /** @return array{difference: float, low: ?float, high: ?float, p: ?float}|null */
-    private static function byFolds(TrialView $one, TrialView $other, int $folds): ?array
-    {
-        $same = \count($one->each) === \count($other->each) && \count($one->each) > 1 && $folds > 1 && [] === $one->stale && [] === $other->stale;
-
-        return $same ? Resampled::compare($one->each, $other->each, $folds) : null;
     }
 
     /**

@@ -43,7 +43,7 @@ final readonly class Targets
         };
         $plan = $this->plan($table, $column, $request);
         $sealed = $plan->sealed($outcome, $this->labels($table, $plan));
-        $this->refuseEmptyParts($plan, $outcome, $sealed, $this->labels($table, $plan));
+        $this->refuseEmptyParts($plan, $outcome, $sealed, $this->labels($table, $plan), null !== $event);
         $study->useTable($table);
         foreach ($table->columns() as $other) {
             if (ColumnUse::Target === $other->use()) {
@@ -162,14 +162,36 @@ final readonly class Targets
      * @param list<int>                    $sealed
      * @param ?list<int|float|string|null> $labels
      */
-    private function refuseEmptyParts(SplitPlan $plan, array $outcome, array $sealed, ?array $labels): void
+    private function refuseEmptyParts(SplitPlan $plan, array $outcome, array $sealed, ?array $labels, bool $isEvent): void
     {
         $open = array_keys(array_diff_key(array_filter($outcome, static fn (float $y) => !is_nan($y)), array_flip($sealed)));
-        foreach ($plan->parts($outcome, $open, 0, $labels) as $part) {
+        $parts = array_merge(...array_map(static fn (int $repeat): array => $plan->parts($outcome, $open, $repeat, $labels), range(0, $plan->repeats - 1)));
+        foreach ($parts as $part) {
             $training = $plan->training($outcome, $open, $part, $labels);
             if ([] === $part || [] === $training) {
                 throw Problem::invalid(\sprintf('Divided like this, %s would have no rows. %s has too few different values, or they are bunched.', [] === $part ? 'a validation part' : 'a part to learn from', $plan->column ?? 'The target'), 'by');
             }
+            if ($isEvent) {
+                $this->refuseOneOutcome($outcome, $part, 'a validation part', $plan);
+                $this->refuseOneOutcome($outcome, $training, 'a part to learn from', $plan);
+            }
+        }
+        if ($isEvent && [] !== $sealed) {
+            $this->refuseOneOutcome($outcome, $sealed, 'the sealed part', $plan);
+        }
+    }
+
+    /**
+     * Nothing is ranked where all rows came out alike.
+     *
+     * @param list<float> $outcome
+     * @param list<int>   $rows
+     */
+    private function refuseOneOutcome(array $outcome, array $rows, string $what, SplitPlan $plan): void
+    {
+        $events = array_sum(array_map(static fn (int $row): float => $outcome[$row], $rows));
+        if (0.0 === $events || (float) \count($rows) === $events) {
+            throw Problem::invalid(\sprintf('Divided like this, %s of %s rows would hold %s, so that nothing could be ranked there. %s', $what, number_format(\count($rows)), 0.0 === $events ? 'no event' : 'events only', SplitPlan::CHANCE === $plan->way ? 'Fewer folds, or a smaller sealed share, leave more events to each.' : \sprintf('Fewer folds help, or another column than %s, or a division by chance.', $plan->column)), 'by');
         }
     }
 }

@@ -4,11 +4,17 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
-/** How far a trial is from the leader, fold by fold: the corrected resampled test. */
+/** How far a trial is from the leader, on the rows that both answer for. */
 final readonly class DistanceView
 {
-    /** @param bool $noise whether the interval of the difference holds 0, or there is none and the trials' own intervals meet */
-    public function __construct(public int $trialId, public float $difference, public ?float $low, public ?float $high, public ?float $p, public bool $noise)
+    /**
+     * @param ?float $low      of the interval that holds for all pairs of trials at once
+     * @param ?float $p        of this pair alone
+     * @param ?float $adjusted for all pairs, since the leader was chosen among them
+     * @param bool   $noise    whether the two are not told apart
+     * @param int    $both     rows that both answer for; the difference is on these
+     */
+    public function __construct(public int $trialId, public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public bool $noise, public int $both)
     {
     }
 }

@@ -37,7 +37,7 @@ class Trial implements InStudy
     #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
     private ?FittedModel $fitted = null;
 
-    /** Out-of-fold answers for the unsealed rows, mean over the repeats, packed float64; NAN = cannot answer. */
+    /** Out-of-fold answers for the unsealed rows, one repeat after the other, packed float64; NAN = none. */
     #[ORM\Column(type: Types::TEXT, nullable: true)]
     private ?string $chances = null;
 
@@ -142,14 +142,15 @@ class Trial implements InStudy
     /**
      * @param array<string, mixed> $figures
      * @param array<string, mixed> $model
-     * @param list<float>          $answers
+     * @param list<list<float>>    $answers per repeat
      */
     public function finish(array $figures, array $model, array $answers): void
     {
         $this->state = self::DONE;
         $this->figures = $figures;
         $this->fitted = new FittedModel($model);
-        $this->chances = base64_encode([] === $answers ? '' : pack('e*', ...$answers));
+        $this->figures['answeredRepeats'] = \count($answers);
+        $this->chances = base64_encode(implode('', array_map(static fn (array $own): string => [] === $own ? '' : pack('e*', ...$own), $answers)));
     }
 
     public function fail(string $sentence): void
@@ -175,13 +176,30 @@ class Trial implements InStudy
         return $this->fitted?->document();
     }
 
-    /** @return list<float> out-of-fold answers for the unsealed rows with a known outcome, in row order; of several classes the chances of all, row after row; NAN = none */
+    /**
+     * Out-of-fold answers of the first repeat: of models like the one that scores, each on rows it had not seen.
+     *
+     * @return list<float> for the unsealed rows with a known outcome, in row order; of several classes the chances of all, row after row; NAN = none
+     */
     public function answers(): array
     {
-        /** @var array<int, float> $chances */
-        $chances = null === $this->chances ? [] : (unpack('e*', (string) base64_decode($this->chances, true)) ?: []);
+        return $this->repeats()[0] ?? [];
+    }
 
-        return array_values($chances);
+    /** @return list<list<float>> the same of every repeat */
+    public function repeats(): array
+    {
+        $bytes = null === $this->chances ? '' : (string) base64_decode($this->chances, true);
+        $repeats = $this->figures['answeredRepeats'] ?? 1;
+        $length = intdiv(\strlen($bytes), max(1, \is_int($repeats) ? $repeats : 1));
+        $out = [];
+        foreach ($length < 1 ? [] : str_split($bytes, $length) as $own) {
+            /** @var array<int, float> $values */
+            $values = unpack('e*', $own) ?: [];
+            $out[] = array_values($values);
+        }
+
+        return $out;
     }
 
     /** @return array<string, mixed>|null */

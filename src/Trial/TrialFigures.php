@@ -12,6 +12,8 @@ use Dokimos\Core\Measure\Confusion;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\NumberJudgment;
+use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Validate\FoldAnswers;
 use Dokimos\Core\Validate\Resampled;
 
 /** The figures of a trial on rows that its models had not seen. Which interval is which: docs/methods/intervals.md. */
@@ -73,6 +75,7 @@ final class TrialFigures
             'baseline' => array_map(static fn (Interval $i): ?float => $i->value, NumberJudgment::figures($actual, array_fill(0, \count($actual), $mean))) + ['mean' => $mean],
             'tenths' => NumberJudgment::tenths($actual, $predicted),
             'dots' => NumberJudgment::dots($actual, $predicted),
+            'governed' => ($share = NumberJudgment::governing(array_map(static fn (float $p, float $a): float => $p - $a, $predicted, $actual))) <= self::GOVERNED_BY ? $share : null,
         ];
     }
 
@@ -118,15 +121,49 @@ final class TrialFigures
         ];
     }
 
+    /** Where so few rows hold half of all squared error, RMSE is the figure of them. */
+    private const GOVERNED_BY = 0.02;
+
     /**
-     * @param list<float> $folds    the figure that trials are ranked by, per fold and repeat
-     * @param list<float> $training the same on the training rows
+     * The figures of a trial: means of the folds' figures, with the interval of the procedure; what is counted row by row is of the first repeat.
+     *
+     * @param ?list<string> $classes
+     * @param list<float>   $training the ranking figure on each fold's training rows
+     * @param ?list<float>  $weights  one per open row
      *
      * @return array<string, mixed>
      */
-    public static function folds(array $folds, array $training, int $perRepeat): array
+    public static function judged(string $task, ?array $classes, FoldAnswers $folds, array $training, ?array $weights): array
     {
-        return ['each' => $folds] + Resampled::interval($folds, $perRepeat)->toArray() + ['training' => [] === $training ? null : array_sum($training) / \count($training)];
+        $rows = $folds->rows();
+        $own = null === $weights ? null : array_map(static fn (int $row): float => $weights[$row], $rows);
+        $figures = self::of($task, $classes, $folds->outcomes(), $folds->first(), $own);
+        $interval = static function (mixed $of): Interval {
+            /** @var array{value?: ?float, low?: ?float, high?: ?float} $given */
+            $given = \is_array($of) ? $of : [];
+
+            return new Interval($given['value'] ?? null, $given['low'] ?? null, $given['high'] ?? null);
+        };
+        $ranking = Figure::of($task);
+        foreach (Figure::all($task) as $figure) {
+            if (!\array_key_exists($figure->key, $figures) && $figure->key !== $ranking->key) {
+                continue;
+            }
+            $judged = $folds->judged($figure, $interval($figures[$figure->key] ?? null));
+            $figures[$figure->key] = $judged['interval']->toArray();
+            if ($figure->key === $ranking->key) {
+                $figures['folds'] = ['each' => $judged['each'], 'pooled' => $judged['pooled'], 'training' => [] === $training ? null : array_sum($training) / \count($training)] + $judged['interval']->toArray();
+            }
+        }
+        // Figures that the folds are too small for: of the first repeat, with the same interval of the procedure.
+        foreach (['ks' => [0.0, 1.0], 'within50' => [0.0, null], 'within90' => [0.0, null], 'bias' => [null, null], 'balancedAccuracy' => [0.0, 1.0], 'kappa' => [-1.0, 1.0], 'macroAuc' => [0.0, 1.0]] as $key => [$least, $most]) {
+            $one = $interval($figures[$key] ?? null);
+            if (null !== $one->value) {
+                $figures[$key] = $folds->widened($one, $one->value, false, $least, $most)->toArray();
+            }
+        }
+
+        return $figures;
     }
 
     /**

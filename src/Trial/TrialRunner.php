@@ -27,7 +27,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
     public const KIND = 'trial';
     public const WHOLE = 'whole';
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook)
     {
     }
 
@@ -108,11 +108,10 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
         [, $outcome, $rows] = $this->ground->open($study, []);
-        $labels = $this->ground->labels($study, $rows);
         $width = AboutLearner::MORE === $study->task() ? \count($study->classes() ?? []) : 1;
-        $sum = array_fill(0, \count($outcome) * $width, 0.0);
-        $times = array_fill(0, \count($outcome), 0);
-        $folds = $training = $lost = [];
+        $folds = $this->validation->of($study);
+        $answers = array_fill(0, $plan->repeats, array_fill(0, \count($outcome) * $width, \NAN));
+        $training = $lost = [];
         $model = [];
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial], ['key' => 'ASC']) as $result) {
             if (self::WHOLE === $result->key()) {
@@ -121,34 +120,22 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             }
             sscanf($result->key(), 'r%df%d', $repeat, $fold);
             $out = $result->answers();
-            foreach ($plan->parts($outcome, array_keys($outcome), (int) $repeat, $labels)[(int) $fold] as $i => $row) {
+            foreach ($folds->parts[(int) $repeat][(int) $fold] as $i => $row) {
                 for ($k = 0; $k < $width; ++$k) {
-                    $sum[$row * $width + $k] += $out[$i * $width + $k];
+                    $answers[(int) $repeat][$row * $width + $k] = $out[$i * $width + $k];
                 }
-                ++$times[$row];
             }
-            $folds[] = $result->figures()['figure'] ?? null;
             $training[] = $result->figures()['training'] ?? null;
             $lost[] = $result->figures()['lost'] ?? [];
         }
-        $answers = [];
-        foreach ($sum as $i => $s) {
-            $answers[] = $times[intdiv($i, $width)] > 0 ? $s / $times[intdiv($i, $width)] : \NAN;
-        }
-        // With a single validation part most rows are never validated: figures speak of those that were.
-        $seen = array_keys(array_filter($times));
-        $answered = [];
-        foreach ($seen as $row) {
-            for ($k = 0; $k < $width; ++$k) {
-                $answered[] = $answers[$row * $width + $k];
-            }
-        }
+        $answers = array_values(array_map(array_values(...), $answers));
         $weights = $this->ground->weights($study, $rows);
-        $figures = TrialFigures::of($study->task(), $study->classes(), self::at($outcome, $seen), $answered, null === $weights ? null : self::at($weights, $seen));
+        // With a single validation part most rows are never validated: figures speak of those that were.
+        $figures = TrialFigures::judged($study->task(), $study->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
+        $seen = $folds->answers($answers)->rows();
         if (null !== $weights) {
             $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0)), 'sum' => array_sum($weights)];
         }
-        $figures['folds'] = TrialFigures::folds(array_values(array_filter($folds, is_float(...))), array_values(array_filter($training, is_float(...))), $plan->folds);
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);
         $trial->finish($figures, $model, $answers);

@@ -20,7 +20,8 @@ final readonly class TrialView
      * @param string                     $measure    the figure that it is ranked by
      * @param ?float                     $value      mean over the folds, with its interval
      * @param ?float                     $training   the same on its own training rows
-     * @param list<float>                $each       one per fold and repeat
+     * @param list<float|null>           $each       one per fold and repeat; null where it is not defined
+     * @param bool                       $pooled     whether the folds of a repeat are judged together, since some hold too few events
      * @param ?float                     $baseline   what doing nothing clever scores
      * @param string                     $size       how much there is to read
      * @param ?string                    $weight     the column by which records counted
@@ -51,6 +52,7 @@ final readonly class TrialView
         public ?float $high,
         public ?float $training,
         public array $each,
+        public bool $pooled,
         public ?float $baseline,
         public ?string $weight,
         public int $weightless,
@@ -63,7 +65,7 @@ final readonly class TrialView
     public static function of(Trial $trial): self
     {
         $f = $trial->figures();
-        /** @var array{each?: list<float>, auc?: list<float>, value?: ?float, low?: ?float, high?: ?float, training?: ?float} $folds */
+        /** @var array{each?: list<?float>, auc?: list<?float>, value?: ?float, low?: ?float, high?: ?float, training?: ?float, pooled?: bool} $folds */
         $folds = \is_array($f['folds'] ?? null) ? $f['folds'] : [];
         $task = \is_string($f['task'] ?? null) ? $f['task'] : (\array_key_exists('auc', $f) ? AboutLearner::TWO : $trial->study()->task());
         $name = match ($task) {
@@ -76,8 +78,7 @@ final readonly class TrialView
         $baseline = \is_array($f['baseline'] ?? null) ? $f['baseline'][$name] ?? null : null;
         /** @var array{column?: string, without?: int, sum?: float|int} $weight */
         $weight = \is_array($f['weight'] ?? null) ? $f['weight'] : [];
-        // One fold has no spread of folds: then the pooled figure with DeLong's interval stands in.
-        $main = isset($folds['high']) ? $folds : $pooled;
+        $main = isset($folds['value']) ? $folds : $pooled;
 
         return new self(
             $trial->id(),
@@ -104,6 +105,7 @@ final readonly class TrialView
             $folds['training'] ?? null,
             // Trials of before had nothing but AUC to keep.
             $folds['each'] ?? $folds['auc'] ?? [],
+            $folds['pooled'] ?? false,
             \is_float($baseline) || \is_int($baseline) ? (float) $baseline : null,
             $weight['column'] ?? null,
             $weight['without'] ?? 0,

@@ -18,12 +18,11 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Validate\Figure;
-use Dokimos\Core\Validate\Resampled;
 
 /** Starts trials and lists them. */
 final readonly class Trials
 {
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private int $workerMegabytes)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes)
     {
     }
 
@@ -112,6 +111,12 @@ final readonly class Trials
         return $trials;
     }
 
+    /** How many trials of the study have a figure of what it asks now. */
+    public function comparable(Study $study): int
+    {
+        return \count(array_filter(array_map(TrialView::of(...), $this->of($study)), static fn (TrialView $t): bool => null !== $t->value && $t->task === $study->task()));
+    }
+
     public function standings(Study $study): StandingsView
     {
         $trials = array_map(TrialView::of(...), $this->of($study));
@@ -124,33 +129,6 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, self::distances($trials, $study), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)));
-    }
-
-    /**
-     * @param list<TrialView> $trials best first
-     *
-     * @return list<DistanceView>
-     */
-    private static function distances(array $trials, Study $study): array
-    {
-        $ranked = array_values(array_filter($trials, static fn (TrialView $t) => null !== $t->value && $t->task === $study->task()));
-        $leader = array_shift($ranked);
-        $folds = $study->plan()->folds ?? 1;
-        $out = [];
-        foreach ($ranked as $trial) {
-            if (null === $leader?->value || null === $trial->value) {
-                continue;
-            }
-            // Only on the same folds can they be compared fold by fold.
-            if (\count($trial->each) === \count($leader->each) && \count($leader->each) > 1 && $folds > 1 && [] === $trial->stale && [] === $leader->stale) {
-                $test = Resampled::compare($trial->each, $leader->each, $folds);
-                $out[] = new DistanceView($trial->id, $test['difference'], $test['low'], $test['high'], $test['p'], null === $test['low'] || ($test['low'] <= 0.0 && $test['high'] >= 0.0));
-                continue;
-            }
-            $out[] = new DistanceView($trial->id, $trial->value - $leader->value, null, null, null, ($trial->high ?? $trial->value) >= ($leader->low ?? $leader->value) && ($trial->low ?? $trial->value) <= ($leader->high ?? $leader->value));
-        }
-
-        return $out;
+        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, $this->distances->of($study, $this->of($study)), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $this->of($study)));
     }
 }

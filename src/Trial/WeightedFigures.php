@@ -24,10 +24,13 @@ final class WeightedFigures
      */
     public static function of(string $task, array $classes, array $known, array $answers, array $weights): array
     {
+        // Whole numbers are counts of records, and their intervals are those of so many records.
+        $counts = [] === array_filter($weights, static fn (float $w): bool => floor($w) !== $w);
+
         return match ($task) {
-            AboutLearner::NUMBER => self::number($known, $answers[0], $weights),
-            AboutLearner::MORE => self::several($classes, $known, $answers, $weights),
-            default => self::event($known, $answers[0], $weights),
+            AboutLearner::NUMBER => self::number($known, $answers[0], $weights, $counts),
+            AboutLearner::MORE => self::several($classes, $known, $answers, $weights, $counts),
+            default => self::event($known, $answers[0], $weights, $counts),
         };
     }
 
@@ -38,14 +41,14 @@ final class WeightedFigures
      *
      * @return array<string, mixed>
      */
-    private static function number(array $actual, array $predicted, array $weights): array
+    private static function number(array $actual, array $predicted, array $weights, bool $counts): array
     {
-        $of = static function (array $errors) use ($weights): array {
+        $of = static function (array $errors) use ($weights, $counts): array {
             /** @var list<float> $errors */
             return [
-                'rmse' => NumberJudgment::root(Interval::mean(array_map(static fn (float $e): float => $e * $e, $errors), $weights)),
-                'mae' => Interval::mean(array_map(abs(...), $errors), $weights),
-                'bias' => Interval::mean($errors, $weights),
+                'rmse' => NumberJudgment::root(Interval::mean(array_map(static fn (float $e): float => $e * $e, $errors), $weights, $counts)),
+                'mae' => Interval::mean(array_map(abs(...), $errors), $weights, $counts),
+                'bias' => Interval::mean($errors, $weights, $counts),
             ];
         };
         $mean = (float) Interval::mean($actual, $weights)->value;
@@ -63,7 +66,7 @@ final class WeightedFigures
      *
      * @return array<string, mixed>
      */
-    private static function several(array $classes, array $actual, array $shares, array $weights): array
+    private static function several(array $classes, array $actual, array $shares, array $weights, bool $counts): array
     {
         $entropy = 0.0;
         foreach (array_keys($classes) as $class) {
@@ -71,7 +74,7 @@ final class WeightedFigures
             $entropy -= $share > 0.0 ? $share * log($share) : 0.0;
         }
 
-        return ['logLoss' => Interval::mean(ClassJudgment::losses(array_map(intval(...), $actual), $shares), $weights)->toArray(), 'baseline' => ['logLoss' => $entropy]];
+        return ['logLoss' => Interval::mean(ClassJudgment::losses(array_map(intval(...), $actual), $shares), $weights, $counts)->toArray(), 'baseline' => ['logLoss' => $entropy]];
     }
 
     /**
@@ -81,15 +84,15 @@ final class WeightedFigures
      *
      * @return array<string, mixed>
      */
-    private static function event(array $event, array $score, array $weights): array
+    private static function event(array $event, array $score, array $weights, bool $counts): array
     {
         $scores = new BinaryScores($event, $score);
         $rate = (float) Interval::mean($event, $weights)->value;
 
         return [
-            'auc' => $rate > 0.0 && $rate < 1.0 ? DeLong::of($event, $score, $weights)->interval()->toArray() : null,
-            'logLoss' => Interval::mean($scores->logLosses(), $weights)->toArray(),
-            'brier' => Interval::mean($scores->squares(), $weights)->toArray(),
+            'auc' => $rate > 0.0 && $rate < 1.0 ? DeLong::of($event, $score, $weights, $counts)->interval()->toArray() : null,
+            'logLoss' => Interval::mean($scores->logLosses(), $weights, $counts)->toArray(),
+            'brier' => Interval::mean($scores->squares(), $weights, $counts)->toArray(),
             'baseline' => ['logLoss' => $rate > 0.0 && $rate < 1.0 ? -$rate * log($rate) - (1 - $rate) * log(1 - $rate) : 0.0, 'brier' => $rate * (1 - $rate)],
         ];
     }

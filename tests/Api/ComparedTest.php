@@ -36,7 +36,7 @@ final class ComparedTest extends ApiTestCase
                 self::assertSame($view['all'][$what], array_sum(array_column($view['groups'], $what)), "$by $what");
             }
             foreach ($view['groups'] as $group) {
-                self::assertTrue(null === $group['measured']['value'] || ($group['measured']['low'] <= $group['measured']['value'] && $group['measured']['value'] <= $group['measured']['high']));
+                self::assertTrue(null === $group['measured']['low'] || ($group['measured']['low'] <= $group['measured']['value'] && $group['measured']['value'] <= $group['measured']['high']));
             }
         }
         self::assertStringContainsString('cannot be grouped by', $this->call('GET', '/api/trials/'.$trial['id'].'/groups?by=nothing', null, 422)['title']);
@@ -50,7 +50,7 @@ final class ComparedTest extends ApiTestCase
         self::assertSame('RMSE', $view['measure']);
         self::assertEqualsWithDelta($figures['rmse']['value'], $view['all']['measured']['value'], 1e-12);
         $squares = array_sum(array_map(static fn (array $g): float => $g['rows'] * $g['measured']['value'] ** 2, $view['groups']));
-        self::assertEqualsWithDelta($figures['rmse']['value'] ** 2, $squares / $view['all']['rows'], 1e-6);
+        self::assertEqualsWithDelta($view['within'] ** 2, $squares / $view['all']['rows'], 1e-6);
         self::assertNotNull($view['groups'][0]['off']['value']);
     }
 

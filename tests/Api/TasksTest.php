@@ -79,14 +79,35 @@ final class TasksTest extends ApiTestCase
         self::assertSame(['number', null, 'minutes_on_site'], [$leaves['task'], $leaves['event'], $leaves['target']]);
         self::assertSame($leaves['tree']['rows'], array_sum(array_column($leaves['tree']['leaves'], 'rows')));
         self::assertEqualsWithDelta($leaves['tree']['average'], array_sum(array_map(static fn (array $l): float => $l['rows'] * ($l['share'] ?? 0.0), $leaves['tree']['leaves'])) / $leaves['tree']['rows'], 1e-9);
-        foreach (['/records', '/reasons/1'] as $path) {
-            self::assertStringContainsString('where a study predicts an event; trial 3 predicts a number', $this->call('GET', '/api/trials/'.$tree['id'].$path, null, 409)['title']);
-        }
-        foreach (['match', 'scorings'] as $path) {
-            self::assertStringContainsString('Lists are scored here where', $this->call('POST', '/api/studies/'.$study['id'].'/'.$path, ['trialId' => $tree['id'], 'tableId' => $study['tableId'], 'cutoff' => 0.5], 409)['title']);
-        }
+        self::assertStringContainsString('where a study predicts an event; trial 3 predicts a number', $this->call('GET', '/api/trials/'.$tree['id'].'/records', null, 409)['title']);
+        $reasons = $this->call('GET', '/api/trials/'.$tree['id'].'/reasons/1');
+        self::assertSame(['number', null], [$reasons['task'], $reasons['chance']]);
+        self::assertNotSame('', $reasons['path']);
+        $account = $this->call('GET', '/api/trials/'.$this->tried('linear')['id'].'/reasons/1');
+        self::assertEqualsWithDelta($account['answer'], $account['base'] + array_sum(array_column($account['contributions'], 'effect')), 1e-6, 'a regression accounts for its number');
+        [$batch, $rows, $file] = $this->scored((int) $study['id'], $tree['id'], (int) $study['tableId']);
+        self::assertSame(['number', 'minutes_on_site', 1500, 0], [$batch['task'], $batch['target'], $batch['scored'], $batch['called']]);
+        self::assertSame(1500, array_sum($batch['histogram']));
+        self::assertSame($batch['highest'], $rows[0]['answer']);
+        self::assertSame([null, null, []], [$rows[0]['chance'], $rows[0]['called'], $rows[0]['shares']]);
+        self::assertSame('visit_id,minutes_on_site_predicted,because', $file[0]);
+        self::assertStringStartsWith(\sprintf('V100001,%s,', (float) \sprintf('%.6G', $reasons['answer'])), $file[1]);
         $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
         self::assertStringContainsString('a number', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409)['title']);
+    }
+
+    /** @return array{array<string, mixed>, list<array<string, mixed>>, list<string>} the batch, its first records and the lines of its file */
+    private function scored(int $study, mixed $trial, int $table): array
+    {
+        $this->call('POST', "/api/studies/$study/match", ['trialId' => $trial, 'tableId' => $table]);
+        $batch = $this->call('POST', "/api/studies/$study/scorings", ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.5], 202)['subject'];
+        $this->work();
+        $this->client->request('GET', "/api/scorings/$batch/file?carry[]=visit_id");
+        $file = preg_split('/\r?\n/', (string) $this->client->getInternalResponse()->getContent()) ?: [];
+        $view = $this->call('GET', "/api/scorings/$batch");
+        self::assertSame('done', $view['state']);
+
+        return [$view, $this->call('GET', "/api/scorings/$batch/rows")['rows'], $file];
     }
 
     public function testSeveralClassesAreToldApart(): void
@@ -112,6 +133,16 @@ final class TasksTest extends ApiTestCase
         self::assertNotSame($worst[0]['saidClass'], $worst[0]['cameClass']);
         self::assertLessThan(0.2, $worst[0]['off']);
         self::assertNotNull($this->call('POST', '/api/trials/'.$line['id'].'/seal')['sealed']['logLoss']['value']);
+        [$batch, $rows, $file] = $this->scored((int) $study['id'], $line['id'], (int) $study['tableId']);
+        self::assertSame($batch['scored'], array_sum(array_column($batch['classes'], 'records')));
+        self::assertSame($study['classes'], array_column($batch['classes'], 'name'));
+        self::assertEqualsWithDelta(1.0, array_sum($rows[0]['shares']), 1e-9);
+        self::assertEqualsWithDelta($rows[0]['chance'], max(0.0, ...$rows[0]['shares']), 0.0);
+        self::assertEqualsWithDelta($rows[0]['chance'], $rows[0]['shares'][(int) array_search($rows[0]['class'], $study['classes'], true)], 0.0);
+        self::assertStringStartsWith('visit_id,job_type_predicted,job_type_chance_', $file[0]);
+        $one = $batch['classes'][0];
+        $narrowed = $this->call('GET', '/api/scorings/'.$batch['id'].'/rows?limit=200&class='.rawurlencode($one['name']));
+        self::assertSame([$one['records'], [$one['name']]], [$narrowed['total'], array_values(array_unique(array_column($narrowed['rows'], 'class')))]);
     }
 
     public function testRulesAreReadOnRowsThatDidNotGrowThem(): void

@@ -162,7 +162,7 @@ describe('a trial', () => {
   it('is judged group by group, by the column that is asked for', async () => {
     open('/study/2/judgment/1')
     const groups = await screen.findByRole('table', { name: 'Figures by job_type' }, { timeout: 8000 })
-    expect(screen.getByRole('heading', { name: '3 of 6 groups are judged worse than the whole' })).toBeVisible()
+    expect(screen.getByRole('heading', { name: '3 of 6 groups are judged worse than the others' })).toBeVisible()
     expect(within(groups).getByRole('row', { name: /^controls/ })).toHaveTextContent('controls25520.4%0.63262%')
     expect(within(groups).getAllByRole('row').at(-1)).toHaveTextContent('All4,800')
     await userEvent.click(screen.getByRole('button', { name: 'Column: job_type' }))

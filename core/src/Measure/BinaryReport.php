@@ -29,7 +29,7 @@ final class BinaryReport
             'average_precision' => $scores->averagePrecision(),
             'ks' => $scores->ks(),
             'best_f1' => $scores->bestF1(),
-            'delong' => null === $delong ? null : ['auc' => $delong->auc, 'se' => sqrt($delong->variance()), 'ci_low' => $delong->interval()->low, 'ci_high' => $delong->interval()->high],
+            'delong' => null === $delong ? null : ['auc' => $delong->auc, 'se' => sqrt($delong->variance()), 'ci_low' => $delong->wald()->low, 'ci_high' => $delong->wald()->high],
             'gains_stable' => $scores->gains(false),
             'gains_averaged' => $scores->gains(),
             'calibration' => Calibration::of($event, $score)->toArray(),

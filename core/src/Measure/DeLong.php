@@ -13,14 +13,20 @@ use Dokimos\Core\Math\Distribution\Normal;
  */
 final readonly class DeLong
 {
+    /** With fewer records of either kind there is no interval. */
+    private const FEWEST = 5;
+    /** With fewer of either kind DeLong's interval is too narrow. */
+    private const FEW = 30;
+
     /**
      * @param list<float> $byEvent structural component per event
      * @param list<float> $byOther structural component per other record
      * @param list<float> $w       weight per event
      * @param list<float> $v       weight per other record
      * @param list<int>   $records places of the events, then of the others
+     * @param bool        $counts  whether a weight is a number of records
      */
-    private function __construct(public float $auc, private array $byEvent, private array $byOther, private array $w, private array $v, private array $records)
+    private function __construct(public float $auc, private array $byEvent, private array $byOther, private array $w, private array $v, private array $records, private bool $counts)
     {
     }
 
@@ -28,8 +34,9 @@ final readonly class DeLong
      * @param list<float>  $event   1 = the event, 0 = not; both must occur
      * @param list<float>  $score
      * @param ?list<float> $weights records of weight 0 do not count
+     * @param bool         $counts  whether a weight is a number of records: weight 3 is the same as three records
      */
-    public static function of(array $event, array $score, ?array $weights = null): self
+    public static function of(array $event, array $score, ?array $weights = null, bool $counts = false): self
     {
         $events = $others = $w = $v = $at = $apart = [];
         foreach ($score as $i => $s) {
@@ -65,7 +72,7 @@ final readonly class DeLong
             $byOther[] = 1.0 - ($all[\count($events) + $j] - $rank) / $m;
         }
 
-        return new self($auc / $m, $byEvent, $byOther, $w, $v, [...$at, ...$apart]);
+        return new self($auc / $m, $byEvent, $byOther, $w, $v, [...$at, ...$apart], $counts);
     }
 
     public function variance(): float
@@ -73,11 +80,51 @@ final readonly class DeLong
         return self::covariance($this, $this);
     }
 
+    /** By DeLong's variance; with few records of either kind Newcombe's limits, and none where there are hardly any. */
     public function interval(): Interval
+    {
+        $fewest = min(\count($this->w), \count($this->v));
+        if ($fewest < self::FEWEST) {
+            return new Interval($this->auc);
+        }
+
+        return $fewest < self::FEW ? $this->newcombe() : $this->wald();
+    }
+
+    /** The area ± 1.96 standard errors. */
+    public function wald(): Interval
     {
         $half = Normal::Z95 * sqrt($this->variance());
 
         return new Interval($this->auc, max(0.0, $this->auc - $half), min(1.0, $this->auc + $half));
+    }
+
+    /**
+     * The areas that lie just 1.96 of their own standard errors from this one, by Hanley and McNeil's variance with m and n both taken as
+     * their mean (Newcombe 2006, method 5): asymmetric, and of some width for a perfect ranking too.
+     */
+    private function newcombe(): Interval
+    {
+        $m = \count($this->w);
+        $n = \count($this->v);
+        $star = ($m + $n) / 2 - 1;
+        $reach = static fn (float $a): float => Normal::Z95 * sqrt(max(0.0, $a * (1 - $a) * (1 + $star * (1 - $a) / (2 - $a) + $star * $a / (1 + $a)) / ($m * $n)));
+        $limit = function (float $far) use ($reach): float {
+            // Between the area and the far end the distance grows, in standard errors of the point itself, from 0 to beyond any bound.
+            $near = $this->auc;
+            for ($i = 0; $i < 60; ++$i) {
+                $middle = 0.5 * ($near + $far);
+                if (abs($middle - $this->auc) < $reach($middle)) {
+                    $near = $middle;
+                } else {
+                    $far = $middle;
+                }
+            }
+
+            return 0.5 * ($near + $far);
+        };
+
+        return new Interval($this->auc, $this->auc > 0.0 ? $limit(0.0) : 0.0, $this->auc < 1.0 ? $limit(1.0) : 1.0);
     }
 
     /**
@@ -124,7 +171,7 @@ final readonly class DeLong
     /** Of two scores of the same records. */
     public static function covariance(self $a, self $b): float
     {
-        return self::between($a->byEvent, $b->byEvent, $a->auc, $b->auc, $a->w) + self::between($a->byOther, $b->byOther, $a->auc, $b->auc, $a->v);
+        return self::between($a->byEvent, $b->byEvent, $a->auc, $b->auc, $a->w, $a->counts) + self::between($a->byOther, $b->byOther, $a->auc, $b->auc, $a->v, $a->counts);
     }
 
     /** @return array{auc_difference: float, se: float, covariance: float, z: float, p: float} */
@@ -142,9 +189,18 @@ final readonly class DeLong
      * @param list<float> $b
      * @param list<float> $w
      */
-    private static function between(array $a, array $b, float $meanA, float $meanB, array $w): float
+    private static function between(array $a, array $b, float $meanA, float $meanB, array $w, bool $counts): float
     {
         $n = \count($a);
+        if ($counts) {
+            $all = array_sum($w);
+            $sum = 0.0;
+            foreach ($a as $i => $v) {
+                $sum += $w[$i] * ($v - $meanA) * ($b[$i] - $meanB);
+            }
+
+            return $all > 1.0 ? $sum / ($all - 1) / $all : 0.0;
+        }
         if ($n < 2) {
             return 0.0;
         }

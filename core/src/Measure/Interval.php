@@ -33,11 +33,12 @@ final readonly class Interval
      *
      * @param list<float>  $values
      * @param ?list<float> $weights none below 0
+     * @param bool         $counts  whether a weight is a number of records: weight 3 is the same as three records
      */
-    public static function mean(array $values, ?array $weights = null): self
+    public static function mean(array $values, ?array $weights = null, bool $counts = false): self
     {
         if (null !== $weights) {
-            return self::weightedMean($values, $weights);
+            return self::weightedMean($values, $weights, $counts);
         }
         $n = \count($values);
         if (0 === $n) {
@@ -57,12 +58,13 @@ final readonly class Interval
     }
 
     /**
-     * m = Σ w v / Σ w with variance n / (n − 1) Σ w² (v − m)² / (Σ w)², n rows of a weight above 0 (Cochran 1977, section 2.11).
+     * m = Σ w v / Σ w with variance n / (n − 1) Σ w² (v − m)² / (Σ w)², n rows of a weight above 0 (Cochran 1977, section 2.11); where weights
+     * are counts of records, Σ w (v − m)² / (W − 1) / W with W = Σ w, as of W records.
      *
      * @param list<float> $values
      * @param list<float> $weights
      */
-    private static function weightedMean(array $values, array $weights): self
+    private static function weightedMean(array $values, array $weights, bool $counts): self
     {
         $sum = array_sum($weights);
         $n = \count(array_filter($weights));
@@ -73,10 +75,18 @@ final readonly class Interval
         foreach ($values as $i => $v) {
             $mean += $weights[$i] * $v / $sum;
         }
-        if ($n < 2) {
+        if ($counts ? $sum < 2.0 : $n < 2) {
             return new self($mean);
         }
         $square = 0.0;
+        if ($counts) {
+            foreach ($values as $i => $v) {
+                $square += $weights[$i] * ($v - $mean) ** 2;
+            }
+            $half = Normal::Z95 * sqrt($square / ($sum - 1) / $sum);
+
+            return new self($mean, $mean - $half, $mean + $half);
+        }
         foreach ($values as $i => $v) {
             $square += ($weights[$i] / $sum * ($v - $mean)) ** 2;
         }
@@ -92,6 +102,26 @@ final readonly class Interval
         $carry = static fn (?float $j): ?float => null === $j ? null : 2 * $j / (1 + $j);
 
         return new self($carry($share->value), $carry($share->low), $carry($share->high));
+    }
+
+    /**
+     * The same interval around another value, its distances times a factor.
+     *
+     * @param bool   $ratio whether distances are ratios, as of a size that cannot be below 0
+     * @param ?float $least that the lower end does not pass
+     */
+    public function around(float $value, float $factor, bool $ratio = false, ?float $least = null, ?float $most = null): self
+    {
+        if (null === $this->value || null === $this->low || null === $this->high) {
+            return new self($value);
+        }
+        if ($ratio && $this->low > 0.0) {
+            return new self($value, $value * ($this->low / $this->value) ** $factor, $value * ($this->high / $this->value) ** $factor);
+        }
+        $low = $value - $factor * ($this->value - $this->low);
+        $high = $value + $factor * ($this->high - $this->value);
+
+        return new self($value, null === $least ? $low : max($least, $low), null === $most ? $high : min($most, $high));
     }
 
     /** @return array{value: ?float, low: ?float, high: ?float} */

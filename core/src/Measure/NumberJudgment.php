@@ -30,13 +30,47 @@ final class NumberJudgment
         sort($sizes);
 
         return [
-            'rmse' => self::root(Interval::mean($squares)),
+            'rmse' => self::rootOf($squares),
             'mae' => Interval::mean($sizes),
             'within50' => self::quantile($sizes, 0.5),
             'within90' => self::quantile($sizes, 0.9),
             'r2' => self::explained($actual, $squares, $n),
             'bias' => Interval::mean($errors),
         ];
+    }
+
+    /**
+     * Half of the logarithm of the mean of squares, by the bootstrap-t.
+     *
+     * @param non-empty-list<float> $squares
+     */
+    private static function rootOf(array $squares): Interval
+    {
+        $value = sqrt(array_sum($squares) / \count($squares));
+        $ends = LogRatio::of($squares);
+
+        return null === $ends ? new Interval($value, 0.0 === $value && \count($squares) > 1 ? 0.0 : null, 0.0 === $value && \count($squares) > 1 ? 0.0 : null) : new Interval($value, exp(0.5 * $ends[1]), exp(0.5 * $ends[2]));
+    }
+
+    /**
+     * How few rows hold half of all squared error, as a share of the rows: where these are few, RMSE is the figure of them.
+     *
+     * @param non-empty-list<float> $errors
+     */
+    public static function governing(array $errors): float
+    {
+        $squares = array_map(static fn (float $e): float => $e * $e, $errors);
+        rsort($squares);
+        $half = 0.5 * array_sum($squares);
+        $sum = 0.0;
+        foreach ($squares as $i => $s) {
+            $sum += $s;
+            if ($sum >= $half) {
+                return ($i + 1) / \count($squares);
+            }
+        }
+
+        return 1.0;
     }
 
     /** On the scale of logarithms the interval of a mean of squares is even; half of it is that of the root. */
@@ -66,7 +100,7 @@ final class NumberJudgment
     }
 
     /**
-     * R² = 1 − mse / variance, with the error of a ratio of means (delta method).
+     * R² = 1 − mse / variance, with the bootstrap-t of the logarithm of the ratio.
      *
      * @param list<float> $actual
      * @param list<float> $squares
@@ -80,13 +114,10 @@ final class NumberJudgment
             return new Interval(null);
         }
         $ratio = array_sum($squares) / $n / $variance;
-        $spread = 0.0;
-        foreach ($squares as $i => $s) {
-            $spread += (($s - $ratio * $around[$i]) / $variance) ** 2;
-        }
-        $half = Normal::Z95 * sqrt($spread) / $n;
+        /** @var non-empty-list<float> $squares */
+        $ends = LogRatio::of($squares, $around);
 
-        return new Interval(1 - $ratio, 1 - $ratio - $half, 1 - $ratio + $half);
+        return null === $ends ? new Interval(1 - $ratio, 0.0 === $ratio ? 1.0 : null, 0.0 === $ratio ? 1.0 : null) : new Interval(1 - $ratio, 1 - exp($ends[2]), 1 - exp($ends[1]));
     }
 
     /**

@@ -13,10 +13,13 @@ final readonly class Figure
     private const LEAST = 1e-15;
 
     /**
-     * @param string $name as columns are headed
-     * @param bool   $more whether more is better
+     * @param string $name  as columns are headed
+     * @param string $key   as results name it
+     * @param bool   $more  whether more is better
+     * @param bool   $ratio whether its interval is told in ratios, as of a size
+     * @param ?float $least that it cannot be below
      */
-    private function __construct(public string $name, public string $title, public bool $more, private string $task)
+    private function __construct(public string $name, public string $title, public bool $more, public string $task, public string $key, public bool $ratio = false, public ?float $least = null, public ?float $most = null)
     {
     }
 
@@ -29,11 +32,24 @@ final readonly class Figure
     /** @return non-empty-list<self> */
     public static function all(string $task): array
     {
-        return array_map(static fn (array $f): self => new self($f[0], $f[1], $f[2], $task), match ($task) {
-            AboutLearner::NUMBER => [['RMSE', 'root of the mean squared error', false], ['MAE', 'mean absolute error', false], ['R2', 'share of the variance explained', true]],
-            AboutLearner::MORE => [['log loss', 'mean log loss', false], ['accuracy', 'share of rows whose likeliest class is right', true]],
-            default => [['AUC', 'area under the ROC curve', true], ['average precision', 'area under the precision-recall curve', true], ['log loss', 'mean log loss', false], ['Brier', 'mean squared error of the chance', false], ['accuracy', 'share of rows on the right side of one half', true]],
-        });
+        return match ($task) {
+            AboutLearner::NUMBER => [
+                new self('RMSE', 'root of the mean squared error', false, $task, 'rmse', true),
+                new self('MAE', 'mean absolute error', false, $task, 'mae', true),
+                new self('R2', 'share of the variance explained', true, $task, 'r2', false, null, 1.0),
+            ],
+            AboutLearner::MORE => [
+                new self('log loss', 'mean log loss', false, $task, 'logLoss', false, 0.0),
+                new self('accuracy', 'share of rows whose likeliest class is right', true, $task, 'accuracy', false, 0.0, 1.0),
+            ],
+            default => [
+                new self('AUC', 'area under the ROC curve', true, $task, 'auc', false, 0.0, 1.0),
+                new self('average precision', 'area under the precision-recall curve', true, $task, 'averagePrecision', false, 0.0, 1.0),
+                new self('log loss', 'mean log loss', false, $task, 'logLoss', false, 0.0),
+                new self('Brier', 'mean squared error of the chance', false, $task, 'brier', false, 0.0, 1.0),
+                new self('accuracy', 'share of rows on the right side of one half', true, $task, 'accuracy', false, 0.0, 1.0),
+            ],
+        };
     }
 
     /** @throws \InvalidArgumentException when the task has no such figure */
@@ -83,6 +99,25 @@ final readonly class Figure
         }
 
         return 'RMSE' === $this->name ? sqrt($mean) : $mean;
+    }
+
+    /**
+     * What each row adds to the mean that the figure is made of; of RMSE and R² its squared error.
+     *
+     * @param list<float> $outcome
+     * @param list<float> $answers of several classes the chances of all, row after row; no NAN
+     *
+     * @return list<float> one per row
+     */
+    public function losses(array $outcome, array $answers): array
+    {
+        $width = [] === $outcome ? 1 : intdiv(\count($answers), \count($outcome));
+        $out = [];
+        foreach ($outcome as $i => $y) {
+            $out[] = $width > 1 ? $this->ofSeveral(\array_slice($answers, $i * $width, $width), (int) $y) : $this->ofRow($y, $answers[$i]);
+        }
+
+        return $out;
     }
 
     /** What one row adds to a mean. */

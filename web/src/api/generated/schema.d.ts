@@ -1644,7 +1644,8 @@ export interface components {
             high?: number | null;
             /** Format: float */
             training?: number | null;
-            each: number[];
+            each: (number | null)[];
+            pooled: boolean;
             /** Format: float */
             baseline?: number | null;
             weight?: string | null;
@@ -1872,6 +1873,9 @@ export interface components {
             measure: string;
             groups: components["schemas"]["GroupView"][];
             all: components["schemas"]["GroupView"];
+            /** Format: float */
+            within?: number | null;
+            worse: string[];
         };
         AgainstView: {
             one: components["schemas"]["TrialView"];
@@ -1882,6 +1886,9 @@ export interface components {
             byFolds?: components["schemas"]["Interval"] | (never | null);
             /** Format: float */
             foldsP?: number | null;
+            /** Format: float */
+            foldsAdjusted?: number | null;
+            noise: boolean;
             byRanking?: components["schemas"]["Interval"] | (never | null);
             /** Format: float */
             rankingP?: number | null;
@@ -2564,7 +2571,10 @@ export interface components {
             high?: number | null;
             /** Format: float */
             p?: number | null;
+            /** Format: float */
+            adjusted?: number | null;
             noise: boolean;
+            both: number;
         };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
@@ -2581,6 +2591,8 @@ export interface components {
             repeats: number;
             sealedRows: number;
             sealOpenings: number;
+            /** Format: float */
+            luck?: number | null;
         };
     };
     responses: never;

@@ -58,6 +58,10 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
           <p className="fig-sub">
             Trial {data.one.number}, {data.one.title.toLowerCase()}, less trial {data.other.number}, {data.other.title.toLowerCase()}, on
             the {count(data.rows, 'row')} that both can answer for.
+            {data.foldsAdjusted != null &&
+              data.foldsP != null &&
+              data.foldsAdjusted > data.foldsP &&
+              ` Among all trials of the study a difference like this has p ${pValue(data.foldsAdjusted)}: that decides.`}
             {data.correlation != null && ` What they say goes together by ${fixed(data.correlation, 2)}.`}
           </p>
           <Lines data={data} />
@@ -72,16 +76,10 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
   )
 }
 
-/** The figure that trials are ranked by decides: by folds where they are the same, else row by row. */
-function decisive(data: Compared): { interval: Interval; more: boolean } {
-  if (data.byFolds?.low != null) return { interval: data.byFolds as Interval, more: data.more }
-  return data.byRanking ? { interval: data.byRanking as Interval, more: true } : { interval: data.byRows as Interval, more: false }
-}
-
+/** What the Standings say of the two. */
 function verdict(data: Compared): string {
-  const { interval: i, more } = decisive(data)
-  if (i.low == null || i.high == null || (i.low <= 0 && i.high >= 0)) return 'The difference is within noise'
-  return `Trial ${i.low > 0 === more ? data.one.number : data.other.number} is better, beyond noise`
+  if (data.noise || data.byFolds?.value == null) return 'The difference is within noise'
+  return `Trial ${data.byFolds.value > 0 === data.more ? data.one.number : data.other.number} is better, beyond noise`
 }
 
 function Lines({ data }: { data: Compared }) {
@@ -94,7 +92,7 @@ function Lines({ data }: { data: Compared }) {
   if (data.byFolds)
     lines.push({
       name: `${data.measure}, fold by fold`,
-      plain: 'The corrected test of the same folds: what a fit on other rows would change is in it.',
+      plain: 'Of the same folds, with what a fit on other rows would change; the interval holds for all pairs of trials at once.',
       interval: data.byFolds as Interval,
       p: data.foldsP,
       more: data.more,
@@ -102,7 +100,7 @@ function Lines({ data }: { data: Compared }) {
   if (event)
     lines.push({
       name: 'AUC on the same rows',
-      plain: 'DeLong’s test of both rankings of the same rows: for these two fits as they are.',
+      plain: 'DeLong’s test of both rankings of the same rows: it takes the models as given.',
       interval: data.byRanking as Interval,
       p: data.rankingP,
       more: true,
@@ -139,7 +137,9 @@ function Lines({ data }: { data: Compared }) {
               Math.abs(l.interval.high ?? l.interval.value ?? 0),
               1e-9,
             )
-            const clear = l.interval.low != null && l.interval.high != null && (l.interval.low > 0 || l.interval.high < 0)
+            const clear = l.name.endsWith('fold by fold')
+              ? !data.noise
+              : l.interval.low != null && l.interval.high != null && (l.interval.low > 0 || l.interval.high < 0)
             return (
               <tr key={l.name}>
                 <td title={l.plain}>{l.name}</td>
@@ -188,7 +188,7 @@ function Decisions({ data }: { data: Compared }) {
       </tbody>
       <caption className="soft small" style={{ captionSide: 'bottom', textAlign: 'left', paddingTop: 4 }}>
         So lopsided a difference among {number((data.onlyOne ?? 0) + (data.onlyOther ?? 0))} rows comes by chance with p{' '}
-        {pValue(data.decisionsP)} (McNemar, exact).
+        {pValue(data.decisionsP)} (McNemar, exact); the models are taken as given.
       </caption>
     </table>
   )

@@ -1,5 +1,5 @@
 import { Tooltip } from '@mui/material'
-import { fixed, share, withInterval } from '../../ui/format'
+import { count, fixed, share, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { CutoffFigures, Interval, Judgment } from './api'
 import { interval } from './curves'
@@ -112,8 +112,13 @@ export function FigureLedger({ judgment, at }: { judgment: Judgment; at: CutoffF
         </tbody>
       </table>
       <p className="soft small" style={{ marginTop: 6 }}>
-        On its own training rows, AUC is {fixed(figures.folds?.training)}; over {(figures.folds?.each ?? figures.folds?.auc)?.length ?? 0}{' '}
-        folds it is {withInterval(figures.folds?.value, figures.folds?.low, figures.folds?.high)}.
+        AUC, precision over recall and the chances are{' '}
+        {figures.folds?.pooled
+          ? 'of all folds together, since some hold fewer than five events'
+          : `means of ${figures.folds?.each?.length ?? 0} folds`}
+        ; counts at a cut-off are of the first repeat. On its own training rows AUC is {fixed(figures.folds?.training)}.
+        {figures.unanswered > 0 && ` ${count(figures.unanswered, 'row')} without an answer count in AUC with the average chance.`}
+        {figures.auc?.value != null && figures.auc.low == null && ' So few events, or groups, give no interval.'}
       </p>
     </>
   )

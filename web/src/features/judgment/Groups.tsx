@@ -21,7 +21,7 @@ export function Groups({ judgment, cutoff }: { judgment: Judgment; cutoff: numbe
   const ends = known.flatMap((g) => [g.measured.low ?? g.measured.value!, g.measured.high ?? g.measured.value!])
   const least = Math.min(...ends, data?.all.measured.value ?? 1)
   const scale: [number, number] = [least, Math.max(...ends, data?.all.measured.value ?? 0, least + 1e-6)]
-  const isWorse = (g: Group) => worse(g, data?.all, event)
+  const isWorse = (g: Group) => data?.worse.includes(g.name) ?? false
   return (
     <>
       <h2 className="fig-title">{data ? title(data.groups.filter(isWorse), data.groups.length) : 'By group'}</h2>
@@ -30,6 +30,7 @@ export function Groups({ judgment, cutoff }: { judgment: Judgment; cutoff: numbe
           By{' '}
           <Slot label="Column" value={data.by} choices={data.columns.map((c) => ({ value: c, label: c }))} onChange={(by) => set({ by })} />
           , {data.measure} within each group, on rows it had not seen.
+          {data.within != null && ` Each is held against the mean within groups, ${figure(data.measure, data.within)}.`}
         </p>
       )}
       {groups.isPending && <Loading what="the groups" />}
@@ -63,7 +64,7 @@ export function Groups({ judgment, cutoff }: { judgment: Judgment; cutoff: numbe
           <tbody>
             {data.groups.map((g) => (
               <tr key={g.name} className={isWorse(g) ? 'sel' : ''}>
-                <Cells group={g} measure={data.measure} task={task} scale={scale} average={data.all.measured.value} worse={isWorse(g)} />
+                <Cells group={g} measure={data.measure} task={task} scale={scale} average={data.within} worse={isWorse(g)} />
               </tr>
             ))}
           </tbody>
@@ -88,16 +89,9 @@ function useSettled(value: number): number {
   return settled
 }
 
-/** Its whole interval is on the wrong side of the figure of all. */
-function worse(g: Group, all: Group | undefined, more: boolean): boolean {
-  const average = all?.measured.value
-  if (average == null || g.measured.low == null || g.measured.high == null) return false
-  return more ? g.measured.high < average : g.measured.low > average
-}
-
 function title(worse: Group[], of: number): string {
   if (worse.length === 0) return 'No group is judged worse beyond noise'
-  return worse.length === 1 ? `“${worse[0]!.name}” is judged worst` : `${worse.length} of ${of} groups are judged worse than the whole`
+  return worse.length === 1 ? `“${worse[0]!.name}” is judged worst` : `${worse.length} of ${of} groups are judged worse than the others`
 }
 
 function Cells({

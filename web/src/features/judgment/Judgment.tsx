@@ -81,7 +81,7 @@ export function JudgmentPage() {
           ) : null
         }
       >
-        {data?.trial.task === 'two classes' && (
+        {data && (
           <Button component={Link} to={`/study/${studyId}/reasons?trial=${trialId}`}>
             Reasons
           </Button>
@@ -93,9 +93,13 @@ export function JudgmentPage() {
         )}
         {data && <AgainstButton judgment={data} studyId={studyId} />}
         {data && !data.sealed && data.sealedRows > 0 && <SealButton judgment={data} />}
-        {(!data || data.trial.task === 'two classes') && (
+        {!data || data.trial.task === 'two classes' ? (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}&cutoff=${cutoff}`}>
             Score records at {share(cutoff, 0)}
+          </Button>
+        ) : (
+          <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}`}>
+            Score records
           </Button>
         )}
       </Head>

@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { Chart } from '../../ui/Chart'
-import { number, whole } from '../../ui/format'
+import { count, number, share, whole } from '../../ui/format'
 import { figured } from '../../ui/measure'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { tokens } from '../../ui/theme'
@@ -201,6 +201,9 @@ function Ledger({ judgment, figures }: { judgment: Judgment; figures: NumberFigu
       </h2>
       <p className="fig-sub">
         {training != null && `RMSE on its own training rows: ${number(training, 3)}. `}
+        {figures.governed != null &&
+          `Half of all squared error comes from ${share(figures.governed)} of the rows: a few errors govern RMSE and R squared; MAE is the steadier figure. `}
+        {figures.unanswered > 0 && `${count(figures.unanswered, 'row')} without an answer count in RMSE with the mean. `}
         {sealed && `Sealed rows seen, opening ${sealed.opening ?? 1}.`}
       </p>
       <FigureTable

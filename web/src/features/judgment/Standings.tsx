@@ -37,8 +37,10 @@ export function Standings() {
               <b>
                 Trial {leader.number}, {leader.title.toLowerCase()}, leads with {figured(leader)};
               </b>{' '}
-              {within > 0 ? `${count(within, 'other is', 'others are')} within noise. ` : ''}Doing nothing scores{' '}
-              {figure(measure, baseline)}. Sealed rows:{' '}
+              {within > 0 ? `${count(within, 'other is', 'others are')} within noise. ` : ''}
+              {standings.data?.luck != null &&
+                `Being the best of ${ranked.length} holds about ${figure(measure, standings.data.luck)} of luck. `}
+              Doing nothing scores {figure(measure, baseline)}. Sealed rows:{' '}
               {standings.data && standings.data.sealOpenings > 0 ? `opened ${standings.data.sealOpenings} times` : 'not opened'}.
             </>
           ) : (
@@ -182,8 +184,8 @@ function place(v: number, scale: [number, number]): number {
 
 function against(d: Distance, measure: string): string {
   return d.low != null && d.high != null
-    ? `${figure(measure, d.difference)} against the leader, fold by fold; 95% from ${figure(measure, d.low)} to ${figure(measure, d.high)}`
-    : `${figure(measure, d.difference)} against the leader; not on the same folds, so judged by whether their intervals meet`
+    ? `${figure(measure, d.difference)} against the leader on the ${count(d.both, 'row')} that both answer for; ${figure(measure, d.low)} to ${figure(measure, d.high)}, 95% for all pairs of trials at once`
+    : `${figure(measure, d.difference)} against the leader; not on the same rows, so nothing is told apart`
 }
 
 function Marks({ trial, leads, scale, baseline }: { trial: Trial; leads: boolean; scale: [number, number]; baseline?: number | null }) {

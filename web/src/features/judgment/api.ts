@@ -55,7 +55,7 @@ export type Figures = {
   importance?: ({ column: string } & Interval)[]
   baseline?: { auc: number; accuracy: number; logLoss: number; brier: number; recall: number; precision: number; rows: number }
   /** One figure per fold and repeat; trials of before called them `auc`. */
-  folds?: Interval & { each?: number[]; auc?: number[]; training: number | null }
+  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
   opening?: number
 }
 
@@ -69,6 +69,8 @@ export type NumberFigures = {
   within90?: Interval
   r2?: Interval
   bias?: Interval
+  /** The share of rows that holds half of all squared error, where that is few */
+  governed?: number | null
   baseline?: { rmse: number; mae: number; within50: number; within90: number; r2: number | null; mean: number }
   tenths?: {
     predicted: number
@@ -83,7 +85,7 @@ export type NumberFigures = {
     rows: number
   }[]
   dots?: [number, number][]
-  folds?: Interval & { each?: number[]; training: number | null }
+  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
   opening?: number
 }
 
@@ -99,7 +101,7 @@ export type ClassFigures = {
   confusion?: number[][]
   classes?: { name: string; rows: number; called: number; precision: Interval; recall: Interval; f1: Interval; auc: Interval | null }[]
   baseline?: { accuracy: number; logLoss: number; balancedAccuracy: number; macroAuc: number; kappa: number }
-  folds?: Interval & { each?: number[]; training: number | null }
+  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
   opening?: number
 }
 

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Validate;
+
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Math\Distribution\Normal;
+use Dokimos\Core\Math\Distribution\StudentT;
+use Dokimos\Core\Measure\DeLong;
+use Dokimos\Core\Measure\Interval;
+
+/**
+ * Whether two trials differ by more than noise, on the rows that both answer for: the one comparison behind "within noise". Where several
+ * trials stand beside each other the leader was chosen among them, so that a difference is held against all pairs (Bonferroni).
+ */
+final readonly class Comparison
+{
+    /**
+     * @param float  $difference first less second
+     * @param ?float $low        of the interval that holds for all pairs at once
+     * @param ?float $p          of this pair alone
+     * @param ?float $adjusted   for all pairs
+     */
+    private function __construct(public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted)
+    {
+    }
+
+    /** Without a test nothing is told apart. */
+    public function isNoise(): bool
+    {
+        return null === $this->adjusted || $this->adjusted > 0.05;
+    }
+
+    /** How many comparisons there are among so many trials. */
+    public static function pairs(int $trials): int
+    {
+        return max(1, intdiv($trials * ($trials - 1), 2));
+    }
+
+    /**
+     * On the same folds: the corrected resampled t test (Nadeau and Bengio 2003).
+     *
+     * @param list<?float> $a     the figure per fold and repeat
+     * @param list<?float> $b
+     * @param float        $ratio validation rows for one training row
+     */
+    public static function ofFolds(array $a, array $b, float $ratio, int $pairs = 1): ?self
+    {
+        $own = $other = [];
+        foreach ($a as $i => $value) {
+            // Only folds in which both are defined.
+            if (null !== $value && null !== ($b[$i] ?? null)) {
+                $own[] = $value;
+                $other[] = $b[$i];
+            }
+        }
+        $n = \count($own);
+        if (\count($a) !== \count($b) || $n < 2) {
+            return null;
+        }
+        /** @var array{difference: array{mean: float}, corrected: array{se: float, p: ?float}} $all */
+        $all = FoldComparison::of($own, $other, $ratio);
+        $mean = $all['difference']['mean'];
+        // Without any spread there is no test: the same difference everywhere is certain, and none at all is none.
+        $p = $all['corrected']['p'] ?? (0.0 === $mean ? 1.0 : 0.0);
+        $reach = (new StudentT($n - 1))->quantile(1 - 0.025 / $pairs) * $all['corrected']['se'];
+
+        return new self($mean, $mean - $reach, $mean + $reach, $p, min(1.0, $p * $pairs));
+    }
+
+    /**
+     * On the same rows, for models as they are: DeLong's test of two AUCs, or the mean difference of what is lost on a row.
+     *
+     * @param list<float>  $outcome
+     * @param list<float>  $a       of several classes the chances of all, row after row
+     * @param list<float>  $b
+     * @param ?list<float> $weights
+     */
+    public static function ofRows(Figure $figure, array $outcome, array $a, array $b, ?array $weights = null, int $pairs = 1): ?self
+    {
+        $width = [] === $outcome ? 1 : intdiv(\count($a), \count($outcome));
+        $known = $first = $second = $counts = [];
+        foreach ($outcome as $i => $y) {
+            if (!is_nan($a[$i * $width]) && !is_nan($b[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
+                $known[] = $y;
+                array_push($first, ...\array_slice($a, $i * $width, $width));
+                array_push($second, ...\array_slice($b, $i * $width, $width));
+                $counts[] = $weights[$i] ?? 1.0;
+            }
+        }
+        $values = [] === $known ? [null, null] : [$figure->value($known, $first, null === $weights ? null : $counts), $figure->value($known, $second, null === $weights ? null : $counts)];
+        if (null === $values[0] || null === $values[1]) {
+            return null;
+        }
+        $normal = new Normal();
+        if (AboutLearner::TWO === $figure->task && 'AUC' === $figure->name) {
+            $test = DeLong::test(DeLong::of($known, $first, null === $weights ? null : $counts), DeLong::of($known, $second, null === $weights ? null : $counts));
+            [$difference, $error] = [$test['auc_difference'], $test['se']];
+        } else {
+            $losses = array_map(static fn (float $x, float $y): float => $x - $y, $figure->losses($known, $first), $figure->losses($known, $second));
+            $mean = Interval::mean($losses, null === $weights ? null : $counts);
+            // A root is compared by the squares beneath it: their difference over the sum of both roots.
+            $scale = match (true) {
+                'RMSE' === $figure->name => max(1e-300, $values[0] + $values[1]),
+                'R2' === $figure->name => max(1e-300, array_sum($figure->losses($known, $first)) / \count($known) / max(1e-300, 1 - $values[0])),
+                default => 1.0,
+            };
+            [$difference, $error] = [$values[0] - $values[1], null === $mean->high ? 0.0 : ($mean->high - (float) $mean->value) / Normal::Z95 / $scale];
+        }
+        $p = $error > 0.0 ? $normal->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0);
+        $reach = $normal->quantile(1 - 0.025 / $pairs) * $error;
+
+        return new self($difference, $difference - $reach, $difference + $reach, $p, min(1.0, $p * $pairs));
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use Dokimos\Core\Validate\FoldAnswers;
+
+/** The folds of a study's open rows. */
+final readonly class Folds
+{
+    /**
+     * @param list<float>             $outcome of the open rows
+     * @param list<list<list<int>>>   $parts   per repeat and fold the rows it validates
+     * @param list<list<list<float>>> $nothing per repeat and fold what doing nothing answers
+     * @param list<float>             $ratios  validation rows for one training row, of each fold
+     * @param ?list<float>            $weights
+     * @param ?int                    $units   groups or moments that the rows are of
+     */
+    public function __construct(private string $task, private array $outcome, private int $width, public array $parts, private array $nothing, private array $ratios, private ?array $weights, public ?int $units)
+    {
+    }
+
+    /** @param list<list<float>> $answers of a trial, per repeat */
+    public function answers(array $answers): FoldAnswers
+    {
+        return new FoldAnswers($this->task, $this->outcome, $this->width, $answers, $this->parts, $this->nothing, $this->ratios, $this->weights, $this->units);
+    }
+}
