@@ -10,6 +10,7 @@ use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\TakesShift;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Prepared;
@@ -27,6 +28,7 @@ final readonly class ScoringModel
      * @param array<string, Kind>            $asked the raw columns it needs, with their kinds at training
      * @param array<array-key, list<string>> $came  values that raw categories had at training
      * @param array<array-key, list<string>> $seen  values that prepared categories had at training
+     * @param ?BroughtBack                   $back  what its chances are moved by, where classes were made to count the same
      */
     public function __construct(
         public string $target,
@@ -38,6 +40,7 @@ final readonly class ScoringModel
         public string $task = AboutLearner::TWO,
         private array $came = [],
         private array $seen = [],
+        private ?BroughtBack $back = null,
     ) {
     }
 
@@ -46,8 +49,11 @@ final readonly class ScoringModel
      *
      * @param Table $raw the table it was trained on, before preparation
      */
-    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate, string $task = AboutLearner::TWO): self
+    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate, string $task = AboutLearner::TWO, ?BroughtBack $back = null): self
     {
+        if (null !== $back && AboutLearner::TWO === $task && $model instanceof TakesShift) {
+            [$model, $back] = [$model->shifted($back->shifts[0], $back->slope), null];
+        }
         $needed = $preparation->asks($model->columns());
         $asked = [];
         foreach ($raw->names() as $name) {
@@ -59,7 +65,7 @@ final readonly class ScoringModel
         $rows = $preparation->rows;
         $learned = $preparation->learned->table ?? $raw;
 
-        return new self($target, $event, $asked, $preparation, $model, $baseRate, $task, self::values($raw, array_map(strval(...), array_keys($asked)), $rows), self::values($learned, $model->columns(), $rows));
+        return new self($target, $event, $asked, $preparation, $model, $baseRate, $task, self::values($raw, array_map(strval(...), array_keys($asked)), $rows), self::values($learned, $model->columns(), $rows), $back);
     }
 
     /**
@@ -198,31 +204,7 @@ final readonly class ScoringModel
      */
     public function answers(Table $table): array
     {
-        return self::answersOf($this->model, $this->preparation->apply($table), null, max(1, \count($this->classes())));
-    }
-
-    /**
-     * Chances of every class, for a model of several.
-     *
-     * @param Table $selected as given by select()
-     *
-     * @return array<string, list<float>> by class, one per row; NAN where the model cannot answer
-     */
-    public function shares(Table $selected): array
-    {
-        if (!$this->model instanceof TellsClasses) {
-            return [];
-        }
-        $prepared = $this->preparation->apply($selected);
-        $out = [];
-        foreach ($this->model->shares($prepared->table) as $class => $own) {
-            foreach (array_keys($prepared->out) as $row) {
-                $own[$row] = \NAN;
-            }
-            $out[$this->model->classes()[$class]] = array_values($own);
-        }
-
-        return $out;
+        return $this->moved(self::answersOf($this->model, $this->preparation->apply($table), null, max(1, \count($this->classes()))));
     }
 
     /**
@@ -237,7 +219,7 @@ final readonly class ScoringModel
         $prepared = $this->preparation->apply($selected);
         $classes = $this->classes();
         $width = max(1, \count($classes));
-        $answers = self::answersOf($this->model, $prepared, null, $width);
+        $answers = $this->moved(self::answersOf($this->model, $prepared, null, $width));
         $told = $reasons ? RecordReasons::of($this->model, $prepared->table) : null;
         $lines = [];
         for ($row = 0; $row < $selected->rows; ++$row) {
@@ -254,6 +236,16 @@ final readonly class ScoringModel
         }
 
         return $lines;
+    }
+
+    /**
+     * @param list<float> $answers
+     *
+     * @return list<float>
+     */
+    private function moved(array $answers): array
+    {
+        return null === $this->back ? $answers : $this->back->of($answers, max(1, \count($this->classes())));
     }
 
     /** @return list<string> of several; none for an event or a number */
@@ -314,6 +306,7 @@ final readonly class ScoringModel
             'task' => $this->task,
             'came' => $this->came,
             'seen' => $this->seen,
+            'back' => $this->back?->toArray(),
         ];
     }
 
@@ -324,7 +317,7 @@ final readonly class ScoringModel
             throw new \UnexpectedValueException(\sprintf('This is not a model of the form %s.', self::SCHEMA));
         }
 
-        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string, came?: array<array-key, list<string>>, seen?: array<array-key, list<string>>} $data */
+        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string, came?: array<array-key, list<string>>, seen?: array<array-key, list<string>>, back?: ?array{shifts: list<float|int>, slope: float|int}} $data */
         return new self(
             $data['target'],
             $data['event'],
@@ -335,6 +328,7 @@ final readonly class ScoringModel
             $data['task'] ?? AboutLearner::TWO,
             $data['came'] ?? [],
             $data['seen'] ?? [],
+            isset($data['back']) ? BroughtBack::fromArray($data['back']) : null,
         );
     }
 }

@@ -14,6 +14,8 @@ final readonly class NumberChecks
 {
     private const CODES = [-1.0, -9.0, -99.0, -999.0, -9999.0, 99.0, 999.0, 9999.0, 99999.0, 999999.0];
     private const EVIDENCE = 200;
+    /** e to the minus this: how rarely a tail leaves such a gap by itself. */
+    private const TAIL = 4.0;
 
     public function __construct(private Thresholds $thresholds)
     {
@@ -154,12 +156,13 @@ final readonly class NumberChecks
         $most = max(1, (int) floor(0.01 * $n));
         foreach ([true, false] as $above) {
             $beyond = null;
+            $far = array_map(static fn (float $v): float => $above ? $v - $median : $median - $v, $above ? array_reverse($scaled) : $scaled);
             for ($i = 1; $i <= $most; ++$i) {
                 $out = $above ? $n - $i : $i - 1;
                 $in = $above ? $out - 1 : $out + 1;
                 $reach = abs($scaled[$in] - $median);
                 $z = abs($own->robustZ($scaled[$out]) ?? 0.0);
-                if ($reach > 0.0 && abs($scaled[$out] - $scaled[$in]) >= $this->thresholds->of('outlier_gap') * $reach && $z >= $this->thresholds->of('outlier_z')) {
+                if ($reach > 0.0 && abs($scaled[$out] - $scaled[$in]) >= $this->thresholds->of('outlier_gap') * $reach && $z >= $this->thresholds->of('outlier_z') && self::isBeyondTheTail($far, $i)) {
                     $beyond = [$present[$out], $above, $z];
                 }
             }
@@ -169,6 +172,30 @@ final readonly class NumberChecks
         }
 
         return null;
+    }
+
+    /**
+     * Whether the gap behind the i farthest values is more than the tail itself explains. Among the largest of any tail the logarithms of
+     * distances lie apart by exponential steps, of which the i-th has the mean 1/(i a) (Renyi 1953), a being how steeply the tail falls (Hill 1975).
+     *
+     * @param list<float> $far distances from the median, the farthest first
+     */
+    private static function isBeyondTheTail(array $far, int $i): bool
+    {
+        $first = $far[$i];
+        $many = max(10, min(200, (int) (0.05 * \count($far))));
+        $last = $far[min(\count($far) - 1, $i + $many)];
+        if ($first <= 0.0 || $last <= 0.0) {
+            return $first <= 0.0;
+        }
+        $sum = 0.0;
+        $n = 0;
+        for ($k = $i; $k < $i + $many && isset($far[$k]) && $far[$k] > 0.0; ++$k) {
+            $sum += log($far[$k] / $last);
+            ++$n;
+        }
+
+        return $sum <= 0.0 || $i * $n / $sum * log($far[$i - 1] / $first) >= self::TAIL;
     }
 
     /**

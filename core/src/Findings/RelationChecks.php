@@ -7,6 +7,7 @@ namespace Dokimos\Core\Findings;
 use Dokimos\Core\Picture\Operand;
 use Dokimos\Core\Picture\Strength;
 use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\ColumnUse;
@@ -20,6 +21,10 @@ final readonly class RelationChecks
     private const EVIDENCE = 200;
     /** Relations are looked for on so many rows: a strength of 0.8 is known to two digits then. */
     private const SAMPLE = 5000;
+    /** An entity has at most so many records; a place has more. */
+    private const MOST_RECORDS = 50;
+    /** Over the few columns of a table that repeat so, this is said of hardly any that is none. */
+    private const ALIKE = 0.001;
     private const MOST_LEVELS = 60;
     /** Cells of pairs that are looked at before the strong ones are measured in full. */
     private const LOOKED_AT = 2e8;
@@ -73,7 +78,8 @@ final readonly class RelationChecks
     }
 
     /**
-     * Keys of something that occurs in several records: texts of one shape, far more different ones than categories have.
+     * Keys of something that occurs in several records: texts of one shape, far more different ones than categories have, or values of any shape
+     * whose records come out alike.
      *
      * @return list<Finding>
      */
@@ -82,7 +88,7 @@ final readonly class RelationChecks
         $out = [];
         foreach ($subject->table->columns() as $name => $column) {
             $name = (string) $name;
-            if ($column instanceof NumberColumn || $column instanceof DateColumn || ColumnUse::Target === $subject->use($name)) {
+            if ($column instanceof DateColumn || ColumnUse::Target === $subject->use($name)) {
                 continue;
             }
             $counts = $shapes = [];
@@ -96,8 +102,8 @@ final readonly class RelationChecks
             $n = array_sum($counts);
             $distinct = \count($counts);
             // A key: one shape of letters and digits without blanks, most records in a group of a few.
-            $isKey = $distinct > 100 && 1 === \count($shapes) && str_contains((string) array_key_first($shapes), '9') && !str_contains((string) array_key_first($shapes), ' ') && $distinct < 0.98 * $n && $distinct > 0.02 * $n && $n > 0.5 * $rows;
-            if (!$isKey) {
+            $isKey = !$column instanceof NumberColumn && $distinct > 100 && 1 === \count($shapes) && str_contains((string) array_key_first($shapes), '9') && !str_contains((string) array_key_first($shapes), ' ') && $distinct < 0.98 * $n && $distinct > 0.02 * $n && $n > 0.5 * $rows;
+            if (!$isKey && !$this->isEntity($column, $counts, $n, $subject)) {
                 continue;
             }
             arsort($counts);
@@ -113,6 +119,81 @@ final readonly class RelationChecks
         }
 
         return $out;
+    }
+
+    /**
+     * Whatever its shape: values that repeat as an entity's do, and whose records come out more alike than chance has it. A place that is
+     * one of few, or of which each holds very many records, is none.
+     *
+     * @param array<array-key, int> $counts
+     */
+    private function isEntity(Column $column, array $counts, int $n, Subject $subject): bool
+    {
+        $distinct = \count($counts);
+        if (null === $subject->event || $distinct <= sqrt($column->count()) || $distinct >= 0.9 * $n || $n < 0.5 * $column->count()) {
+            return false;
+        }
+        if ($column instanceof NumberColumn && [] !== array_filter($column->values, static fn (float $v): bool => $v === $v && floor($v) !== $v)) {
+            return false;
+        }
+        sort($counts);
+        // How often the value of a typical record occurs.
+        $below = 0;
+        $typical = 1;
+        foreach ($counts as $count) {
+            $below += $count;
+            if (2 * $below >= $n) {
+                $typical = $count;
+                break;
+            }
+        }
+        if ($typical < 2 || $typical > self::MOST_RECORDS) {
+            return false;
+        }
+        $places = $codes = $outcomes = [];
+        foreach ($subject->event as $row => $e) {
+            $text = $column->text($row);
+            if (null !== $text && $e === $e) {
+                $codes[] = $places[$text] ??= \count($places);
+                $outcomes[] = $e;
+            }
+        }
+
+        return (Association::groups($codes, $outcomes)['p'] ?? 1.0) < self::ALIKE && !self::isMeasure($column, $outcomes, $codes);
+    }
+
+    /**
+     * A number whose size itself goes with the outcome is a measure, not a key: what its values have in common is explained by their order.
+     *
+     * @param list<float> $outcomes
+     * @param list<int>   $codes
+     */
+    private static function isMeasure(Column $column, array $outcomes, array $codes): bool
+    {
+        if (!$column instanceof NumberColumn) {
+            return false;
+        }
+        $levels = [];
+        foreach ($column->values as $v) {
+            if ($v === $v) {
+                $levels[NumberColumn::write($v)] ??= $v;
+            }
+        }
+        $values = array_values($levels);
+        $own = array_map(static fn (int $code): float => $values[$code] ?? \NAN, $codes);
+
+        // Ten stretches of the number say as much as its values do.
+        $bins = QuantileBins::codes($own, QuantileBins::edges($own, 10));
+        $byOrder = Association::groups($bins, $outcomes);
+        $byValue = Association::groups($codes, $outcomes);
+
+        return self::explained(...$byOrder) >= 0.5 * self::explained(...$byValue);
+    }
+
+    /** The share of variance between groups less what chance gives to so many. */
+    private static function explained(int $n, ?float $eta_squared, ?float $f, int $df1, int $df2, ?float $p): float
+    {
+        return max(0.0, 1 - (1 - ($eta_squared ?? 0.0)) * ($n - 1) / max(1, $df2));
     }
 
     /** @return list<Finding> */

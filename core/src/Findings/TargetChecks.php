@@ -10,6 +10,8 @@ use Dokimos\Core\Table\Column;
 /** What the target shows, and which columns know it too well. */
 final readonly class TargetChecks
 {
+    private const SETTLED = 0.98;
+
     public function __construct(private Thresholds $thresholds)
     {
     }
@@ -71,11 +73,13 @@ final readonly class TargetChecks
             if (null === $from || $s->auc < $from) {
                 break;
             }
+            $filled = $this->onlyFilledFor($subject->table->column($name), $event, (string) $subject->eventName);
             $out[] = new Finding(
                 'leak suspicion',
-                Severity::High,
+                // An honest column may be strong; one that all but settles the outcome, or is filled for one outcome only, is hardly honest.
+                '' !== $filled || $s->auc >= self::SETTLED ? Severity::High : Severity::Medium,
                 [$name],
-                \sprintf('%s alone ranks %s with an AUC of %.2f (%.2f to %.2f); the best of the others reaches %.2f. Was it known when the decision is made?%s', $name, (string) $subject->target, $s->auc, $s->low, $s->high, self::next($aucs, $from), $this->onlyFilledFor($subject->table->column($name), $event, (string) $subject->eventName)),
+                \sprintf('%s alone ranks %s with an AUC of %.2f (%.2f to %.2f); the best of the others reaches %.2f. Was it known when the decision is made?%s', $name, (string) $subject->target, $s->auc, $s->low, $s->high, self::next($aucs, $from), $filled),
                 ['auc' => $s->auc, 'low' => $s->low, 'high' => $s->high, 'settled' => $s->settled],
                 [],
                 [['do' => 'known afterwards'], ['do' => 'set aside']],

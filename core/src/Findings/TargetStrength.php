@@ -6,7 +6,7 @@ namespace Dokimos\Core\Findings;
 
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\DeLong;
-use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Profile\Chance;
 use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -116,10 +116,10 @@ final readonly class TargetStrength
             $levels[] = $codes[$row] + 1;
             $classes[] = is_nan($e) ? -1 : ($e > 0.5 ? 1 : 0);
         }
-        $p = Association::categories($levels, $classes)['p'] ?? 1.0;
+        $p = Chance::ofCategories($levels, $classes) ?? 1.0;
         $values = self::values($column);
 
-        return null === $values ? $p : min(1.0, 2 * min($p, Association::spearman($values, $event)['p'] ?? 1.0));
+        return null === $values ? $p : min(1.0, 2 * min($p, Chance::ofNumbers($values, $event) ?? 1.0));
     }
 
     /** @return ?list<float> */

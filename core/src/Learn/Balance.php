@@ -13,6 +13,11 @@ use Random\Randomizer;
  */
 final readonly class Balance
 {
+    /** Thinned classes keep so many records for one of the rarest, */
+    private const RATIO = 4.0;
+    /** and all together at least so many rows. */
+    private const FLOOR = 2000;
+
     public const AS_THEY_ARE = 'count as they are';
     public const WEIGHTED = 'weighted up';
     public const THINNED = 'frequent ones thinned out';
@@ -25,9 +30,15 @@ final readonly class Balance
     {
     }
 
+    /** @param array<string, string|float|int|bool> $settings of a learner */
+    public static function isOn(array $settings): bool
+    {
+        return self::AS_THEY_ARE !== ($settings['balance'] ?? self::AS_THEY_ARE);
+    }
+
     public static function setting(): LearnerSetting
     {
-        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, all classes count the same; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [AboutLearner::TWO, AboutLearner::MORE]);
+        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, rare classes count as much as frequent ones, or frequent ones are thinned to four for one; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [AboutLearner::TWO, AboutLearner::MORE]);
     }
 
     public static function of(Task $task, string $how): self
@@ -61,7 +72,8 @@ final readonly class Balance
         $factors = array_fill(0, \count($sums), 1.0);
         $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', 'thinned', true)));
         foreach ($left as $class => $own) {
-            $many = max(1, (int) round($least / $sums[$class] * \count($own)));
+            // To a few times the rarest class, and never so few rows that nothing can be divided.
+            $many = min(\count($own), max(1, (int) round(self::RATIO * $least / $sums[$class] * \count($own)), (int) ceil(self::FLOOR / \count($left))));
             $factors[$class] = $many / \count($own);
             array_push($kept, ...\array_slice($random->shuffleArray($own), 0, $many));
         }
@@ -95,6 +107,6 @@ final readonly class Balance
     /** @return list<string> */
     public function notes(): array
     {
-        return null === $this->factors ? [] : ['Rare classes were made to count as much as frequent ones while fitting; chances are brought back to how often they occur.'];
+        return null === $this->factors ? [] : ['Rare classes were made to count more while fitting; chances are brought back to how often they occur, on rows that were not learned from.'];
     }
 }

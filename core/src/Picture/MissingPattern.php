@@ -7,6 +7,7 @@ namespace Dokimos\Core\Picture;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Profile\Chance;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Table;
 
@@ -81,7 +82,7 @@ final readonly class MissingPattern
                 $out = Association::categories($other->codes, $mark);
                 if (null !== $out['p'] && null !== $out['cramers_v_corrected']) {
                     $found[] = ['column' => $name, 'by' => (string) $by, 'strength' => $out['cramers_v_corrected'], 'levels' => self::levels($other, $mark)];
-                    $p[] = $out['p'];
+                    $p[] = Chance::ofCategories($other->codes, $mark) ?? 1.0;
                 }
             }
         }

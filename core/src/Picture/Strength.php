@@ -8,6 +8,7 @@ use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Math\Distribution\NoncentralChiSquare;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Profile\Chance;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -96,7 +97,7 @@ final class Strength
         // Fisher's z with the variance of Bonett and Wright (2000).
         $half = $n > 3 && abs($rho) < 1.0 ? Normal::Z95 * sqrt((1.0 + $rho * $rho / 2.0) / ($n - 3)) : null;
 
-        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), $p ?? 1.0, Association::complete($x, $y)['r'], $n, 1.0);
+        return new Pair($first, $second, 'rank correlation', $rho, null === $half ? null : tanh(atanh($rho) - $half), null === $half ? null : tanh(atanh($rho) + $half), Chance::ofNumbers($x, $y) ?? $p ?? 1.0, Association::complete($x, $y)['r'], $n, 1.0);
     }
 
     /**
@@ -125,7 +126,7 @@ final class Strength
         $scale = $out['cramers_v'] > 0.0 ? $out['chi2'] / $out['cramers_v'] ** 2 : 1.0;
         [$low, $high] = self::interval($out['chi2'], $out['df'], $scale);
 
-        return new Pair($first, $second, "Cramér's V", $out['cramers_v_corrected'], min($low, $out['cramers_v_corrected']), max($high, $out['cramers_v_corrected']), $out['p'] ?? 1.0, null, $out['n'], 1.0);
+        return new Pair($first, $second, "Cramér's V", $out['cramers_v_corrected'], min($low, $out['cramers_v_corrected']), max($high, $out['cramers_v_corrected']), Chance::ofCategories($a, $b) ?? 1.0, null, $out['n'], 1.0);
     }
 
     /**
@@ -142,14 +143,14 @@ final class Strength
         $ratio = sqrt(max(0.0, 1.0 - (1.0 - $out['eta_squared']) * ($out['n'] - 1) / $out['df2']));
         // Nothing varies within the groups.
         if (null === $out['f']) {
-            return new Pair($first, $second, 'correlation ratio', $ratio, null, null, 0.0, null, $out['n'], 1.0);
+            return new Pair($first, $second, 'correlation ratio', $ratio, null, null, Chance::ofGroups($codes, $values) ?? 1.0, null, $out['n'], 1.0);
         }
         // With as many records as tables have, df1 times F is nearly a noncentral chi-square; eta² = λ / (λ + n).
         $carry = static fn (float $lambda): float => sqrt($lambda / ($lambda + $out['n']));
         $low = $carry(NoncentralChiSquare::noncentralityFor($out['df1'] * $out['f'], $out['df1'], 0.975));
         $high = $carry(NoncentralChiSquare::noncentralityFor($out['df1'] * $out['f'], $out['df1'], 0.025));
 
-        return new Pair($first, $second, 'correlation ratio', $ratio, min($low, $ratio), max($high, $ratio), $out['p'] ?? 1.0, null, $out['n'], 1.0);
+        return new Pair($first, $second, 'correlation ratio', $ratio, min($low, $ratio), max($high, $ratio), Chance::ofGroups($codes, $values) ?? 1.0, null, $out['n'], 1.0);
     }
 
     /** @return array{float, float} */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Profile\Chance;
 use Dokimos\Core\Profile\Evidence;
 use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
@@ -12,12 +13,15 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /**
- * Keeps columns whose relation to the target is strong enough: their information value, numbers in ten bins, learned on training rows.
+ * Keeps columns whose relation to the target is strong enough: their information value less what chance gives to so many values, numbers in
+ * ten bins, learned on training rows.
  * Texts and identifiers have none and stay.
  */
 final readonly class KeepStrong implements Step
 {
     private const BINS = 10;
+    /** With a greater chance of so strong a relation if there were none, a column counts as telling nothing. */
+    private const CLEAR = 0.05;
 
     public function __construct(private float $least)
     {
@@ -68,7 +72,16 @@ final readonly class KeepStrong implements Step
             ++$counts[$codes[$i]][$event[$row] > 0.5 ? 0 : 1];
         }
 
-        return Evidence::of($counts)->value;
+        // Many values have an information value by chance alone, about (k − 1)(1/events + 1/others) of them: it is taken off, and a column
+        // that is not clear of chance tells nothing.
+        $events = array_sum(array_column($counts, 0));
+        $others = array_sum(array_column($counts, 1));
+        if ($events < 1 || $others < 1) {
+            return 0.0;
+        }
+        $chance = Chance::ofCategories(array_map(static fn (int $c): int => $c + 1, $codes), array_map(static fn (int $row): int => $event[$row] > 0.5 ? 1 : 0, $rows)) ?? 1.0;
+
+        return $chance > self::CLEAR ? 0.0 : max(0.0, Evidence::of($counts)->value - (\count($counts) - 1) * (1 / $events + 1 / $others));
     }
 
     /**

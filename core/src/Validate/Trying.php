@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
+use Dokimos\Core\Decide\BroughtBack;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PermutationImportance;
 use Dokimos\Core\Learn\Apart;
+use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Model;
@@ -24,6 +26,8 @@ final readonly class Trying
 {
     /** Rows that each column is shuffled among, at most. */
     private const SHUFFLED = 4000;
+    /** Folds within the training rows, where chances have to be brought back. */
+    private const INNER = 5;
 
     /**
      * @param Table         $table   the unsealed rows, before preparation, with the columns the trial may use
@@ -56,8 +60,10 @@ final readonly class Trying
         [$fitted, $model] = $this->learn($known, $progress);
         $learned = $fitted->learned;
         \assert(null !== $learned);
+        $back = $this->back($known);
+        $said = fn (array $rows): array => $this->moved($back, ScoringModel::answersOf($model, $learned, array_values(array_filter($rows, is_int(...))), $this->width()));
 
-        return ['answers' => ScoringModel::answersOf($model, $learned, $validation, $this->width()), 'training' => ScoringModel::answersOf($model, $learned, $fitted->rows, $this->width()), 'trainingRows' => $fitted->rows, 'lost' => null === $figure ? [] : $this->lost($fitted, $model, $validation, $figure)];
+        return ['answers' => $said($validation), 'training' => $said($fitted->rows), 'trainingRows' => $fitted->rows, 'lost' => null === $figure ? [] : $this->lost($fitted, $model, $validation, $figure, $back)];
     }
 
     /**
@@ -65,7 +71,7 @@ final readonly class Trying
      *
      * @return array<array-key, float>
      */
-    private function lost(FittedPreparation $fitted, Model $model, array $validation, Figure $figure): array
+    private function lost(FittedPreparation $fitted, Model $model, array $validation, Figure $figure, ?BroughtBack $back): array
     {
         if (\count($validation) > self::SHUFFLED) {
             $step = \count($validation) / self::SHUFFLED;
@@ -74,7 +80,7 @@ final readonly class Trying
         $outcome = array_map(fn (int $row): float => $this->outcome[$row], $validation);
         $weights = null === $this->weights ? null : array_map(fn (int $row): float => $this->weights[$row], $validation);
         $differences = PermutationImportance::of(
-            fn (Table $rows): array => ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width()),
+            fn (Table $rows): array => $this->moved($back, ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width())),
             static fn (array $answers): ?float => $figure->value($outcome, array_values(array_filter($answers, is_float(...))), $weights),
             $this->table->take($validation),
             array_values(array_intersect($this->table->names(), $fitted->asks($model->columns()))),
@@ -104,7 +110,53 @@ final readonly class Trying
             $all += $this->weights[$row] ?? 1.0;
         }
 
-        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind());
+        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind(), $this->back($training));
+    }
+
+    /**
+     * @param list<float> $answers
+     *
+     * @return list<float>
+     */
+    private function moved(?BroughtBack $back, array $answers): array
+    {
+        return null === $back ? $answers : $back->of($answers, $this->width());
+    }
+
+    /**
+     * Where rare classes were made to count more: what brings chances back, learned from out-of-fold answers of the same rows.
+     *
+     * @param list<int> $training
+     */
+    private function back(array $training): ?BroughtBack
+    {
+        if (null === $this->classes || !Balance::isOn($this->learner->settings())) {
+            return null;
+        }
+        $random = SplitPlan::random(2026, 'brought back');
+        $plan = new SplitPlan(0.0, self::INNER, 1, 2026);
+        $parts = null !== $this->apart ? $this->apart->parts($training, self::INNER, $random) : $plan->parts($this->outcome, $training, 0);
+        $outcome = $answers = $weights = [];
+        foreach ($parts as $held) {
+            $rest = array_values(array_diff($training, $held));
+            if ([] === $held || [] === $rest) {
+                continue;
+            }
+            try {
+                [$fitted, $model] = $this->learn($rest, null);
+            } catch (CannotFit) {
+                continue;
+            }
+            $learned = $fitted->learned;
+            \assert(null !== $learned);
+            array_push($answers, ...ScoringModel::answersOf($model, $learned, $held, $this->width()));
+            foreach ($held as $row) {
+                $outcome[] = $this->outcome[$row];
+                $weights[] = $this->weights[$row] ?? 1.0;
+            }
+        }
+
+        return BroughtBack::fit($outcome, $answers, $this->width(), null === $this->weights ? null : $weights);
     }
 
     /** What the learner is given when it learns from every row whose outcome is known. */

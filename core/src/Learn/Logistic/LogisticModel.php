@@ -9,10 +9,11 @@ use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\TakesShift;
 use Dokimos\Core\Table\Table;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements Model
+final readonly class LogisticModel implements Model, TakesShift
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -58,6 +59,13 @@ final readonly class LogisticModel implements Model
         }
 
         return $chances;
+    }
+
+    public function shifted(float $a, float $b): self
+    {
+        $moved = array_map(static fn (Coefficient $c, int $j): Coefficient => new Coefficient($c->name, $b * $c->estimate + (0 === $j ? $a : 0.0), null), $this->coefficients, array_keys($this->coefficients));
+
+        return new self($this->coding, $moved, [], $this->means, $this->aliased, $this->separated, $this->ridge, $this->figures, $this->trace, $this->penalty, $this->balanced);
     }
 
     public static function chance(float $eta): float

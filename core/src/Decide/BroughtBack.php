@@ -1,0 +1,203 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Decide;
+
+/**
+ * Brings the chances of a model that was fitted with classes made to count the same back to how often they occur, as seen on rows it had not
+ * learned from: log-odds are shifted, and stretched where there are events enough to tell. Definition: docs/methods/imbalance.md.
+ */
+final readonly class BroughtBack
+{
+    /** From so many events on a slope is fitted too. */
+    private const SLOPE_FROM = 100;
+    private const STEPS = 60;
+    private const LEAST = 1e-12;
+
+    /**
+     * @param list<float> $shifts of each class but the first; of two classes one
+     * @param float       $slope  of two classes
+     */
+    private function __construct(public array $shifts, public float $slope)
+    {
+    }
+
+    /**
+     * @param list<float>  $outcome the place of each row's class
+     * @param list<float>  $answers of rows that were not learned from: chances of the event, or of all classes, row after row; NAN = none
+     * @param ?list<float> $weights
+     *
+     * @return ?self null when no row has an answer or only one class occurs
+     */
+    public static function fit(array $outcome, array $answers, int $width, ?array $weights = null): ?self
+    {
+        $y = $p = $w = [];
+        foreach ($outcome as $i => $class) {
+            if (!is_nan($answers[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
+                $y[] = (int) $class;
+                $p[] = \array_slice($answers, $i * $width, $width);
+                $w[] = $weights[$i] ?? 1.0;
+            }
+        }
+        if (\count(array_unique($y)) < 2) {
+            return null;
+        }
+
+        return 1 === $width ? self::ofTwo($y, array_column($p, 0), $w) : self::ofSeveral($y, $p, $w, $width);
+    }
+
+    /**
+     * Maximum likelihood of the intercept, and of the slope from a hundred events on (Platt 1999 without his targets).
+     *
+     * @param list<int>   $y
+     * @param list<float> $p
+     * @param list<float> $w
+     */
+    private static function ofTwo(array $y, array $p, array $w): self
+    {
+        $x = array_map(self::logit(...), $p);
+        $events = array_sum($y);
+        $sloped = min($events, \count($y) - $events) >= self::SLOPE_FROM;
+        [$a, $b] = [0.0, 1.0];
+        for ($step = 0; $step < self::STEPS; ++$step) {
+            $ga = $gb = $haa = $hab = $hbb = 0.0;
+            foreach ($x as $i => $v) {
+                $q = 1 / (1 + exp(-max(-30.0, min(30.0, $a + $b * $v))));
+                $r = $w[$i] * ($y[$i] - $q);
+                $h = $w[$i] * max(1e-9, $q * (1 - $q));
+                $ga += $r;
+                $gb += $r * $v;
+                $haa += $h;
+                $hab += $h * $v;
+                $hbb += $h * $v * $v;
+            }
+            $det = $haa * $hbb - $hab * $hab;
+            if (!$sloped || $det <= 1e-9 * $haa * $hbb) {
+                $da = $ga / $haa;
+                $db = 0.0;
+            } else {
+                $da = ($hbb * $ga - $hab * $gb) / $det;
+                $db = ($haa * $gb - $hab * $ga) / $det;
+            }
+            // Short steps: far out the curve is nearly flat.
+            $short = min(1.0, 2.0 / max(1e-12, abs($da) + abs($db)));
+            $a += $short * $da;
+            $b += $short * $db;
+            if (abs($da) + abs($db) < 1e-10) {
+                break;
+            }
+        }
+
+        // A ranking that would be turned around is no ranking to stretch.
+        return $b > 0.0 ? new self([$a], $b) : self::shiftAlone($x, $y, $w);
+    }
+
+    /**
+     * @param list<float> $x
+     * @param list<int>   $y
+     * @param list<float> $w
+     */
+    private static function shiftAlone(array $x, array $y, array $w): self
+    {
+        [$low, $high] = [-40.0, 40.0];
+        $wanted = 0.0;
+        foreach ($y as $i => $class) {
+            $wanted += $w[$i] * $class;
+        }
+        for ($step = 0; $step < 100; ++$step) {
+            $a = 0.5 * ($low + $high);
+            $sum = 0.0;
+            foreach ($x as $i => $v) {
+                $sum += $w[$i] / (1 + exp(-max(-60.0, min(60.0, $a + $v))));
+            }
+            if ($sum < $wanted) {
+                $low = $a;
+            } else {
+                $high = $a;
+            }
+        }
+
+        return new self([0.5 * ($low + $high)], 1.0);
+    }
+
+    /**
+     * @param list<int>         $y
+     * @param list<list<float>> $p
+     * @param list<float>       $w
+     */
+    private static function ofSeveral(array $y, array $p, array $w, int $width): self
+    {
+        $wanted = array_fill(0, $width, 0.0);
+        foreach ($y as $i => $class) {
+            $wanted[$class] += $w[$i];
+        }
+        $shifts = array_fill(0, $width, 0.0);
+        for ($step = 0; $step < self::STEPS; ++$step) {
+            $sums = array_fill(0, $width, 0.0);
+            foreach ($p as $i => $own) {
+                foreach (self::moved($own, array_values($shifts)) as $k => $q) {
+                    $sums[$k] += $w[$i] * $q;
+                }
+            }
+            foreach ($wanted as $k => $share) {
+                if ($share > 0.0) {
+                    $shifts[$k] += log($share / max(self::LEAST, $sums[$k]));
+                }
+            }
+        }
+
+        return new self(array_map(static fn (float $s): float => $s - $shifts[0], \array_slice($shifts, 1)), 1.0);
+    }
+
+    /**
+     * @param list<float> $own    chances of all classes
+     * @param list<float> $shifts one per class
+     *
+     * @return list<float>
+     */
+    private static function moved(array $own, array $shifts): array
+    {
+        $raised = array_map(static fn (float $q, float $s): float => max(self::LEAST, $q) * exp(max(-40.0, min(40.0, $s))), $own, $shifts);
+        $all = array_sum($raised);
+
+        return array_map(static fn (float $q): float => $q / $all, $raised);
+    }
+
+    private static function logit(float $p): float
+    {
+        $p = max(self::LEAST, min(1 - self::LEAST, $p));
+
+        return log($p / (1 - $p));
+    }
+
+    /**
+     * @param list<float> $answers as fit() takes them
+     *
+     * @return list<float>
+     */
+    public function of(array $answers, int $width): array
+    {
+        if (1 === $width) {
+            return array_map(fn (float $p): float => is_nan($p) ? \NAN : 1 / (1 + exp(-($this->shifts[0] + $this->slope * self::logit($p)))), $answers);
+        }
+        $out = [];
+        foreach (array_chunk($answers, max(1, $width)) as $own) {
+            array_push($out, ...(is_nan($own[0]) ? $own : self::moved($own, [0.0, ...$this->shifts])));
+        }
+
+        return $out;
+    }
+
+    /** @return array{shifts: list<float>, slope: float} */
+    public function toArray(): array
+    {
+        return ['shifts' => $this->shifts, 'slope' => $this->slope];
+    }
+
+    /** @param array{shifts: list<float|int>, slope: float|int} $data */
+    public static function fromArray(array $data): self
+    {
+        return new self(array_map(floatval(...), $data['shifts']), (float) $data['slope']);
+    }
+}
