@@ -30,7 +30,7 @@ check: install
 	@bin/check
 
 coverage: build ## how often 95 % intervals hold the truth
-	@php $(JIT) -d memory_limit=1G benchmarks/coverage.php
+	@bin/coverage
 
 jit: build ## what is compiled while it runs gives the bytes of what is not
 	@php benchmarks/jit.php 40
@@ -39,7 +39,7 @@ bench: build
 	@php $(JIT) benchmarks/run.php
 	@php $(JIT) benchmarks/learners.php
 	@php $(JIT) benchmarks/workers.php
-	@php $(JIT) -d memory_limit=1G benchmarks/coverage.php
+	@bin/coverage
 
 findings: build
 	@php $(JIT) -d memory_limit=4G benchmarks/findings.php 20

@@ -48,7 +48,7 @@ final readonly class Outcome
             }
             $place = array_flip($distinct);
 
-            return new self(array_map(static fn (?string $t): float => null === $t ? \NAN : (float) $place[$t], $texts), $distinct, $distinct[\count($distinct) - 1]);
+            return new self(array_map(static fn (?string $t): float => null === $t ? \NAN : (float) $place[$t], $texts), $distinct, 2 === \count($distinct) ? $distinct[1] : '');
         }
         if ('event' !== $task) {
             throw new \InvalidArgumentException('--task is event, classes or number.');

@@ -15,7 +15,7 @@ final readonly class NumberChecks
     private const CODES = [-1.0, -9.0, -99.0, -999.0, -9999.0, 99.0, 999.0, 9999.0, 99999.0, 999999.0];
     private const EVIDENCE = 200;
     /** e to the minus this: how rarely a tail leaves such a gap by itself. */
-    private const TAIL = 4.0;
+    private const TAIL = 4.3;
 
     public function __construct(private Thresholds $thresholds)
     {

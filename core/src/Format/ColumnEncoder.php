@@ -341,10 +341,19 @@ final class ColumnEncoder
 
         return match (true) {
             $this->yesNo && $distinct <= 2 && $n > 0 => Kind::YesNo,
-            $distinct === $n && $n >= 20 && !$this->spaces && $this->longest <= 64 => Kind::Identifier,
+            $distinct === $n && $n >= 20 && !$this->spaces && $this->longest <= 64 && !$this->areAmounts() => Kind::Identifier,
             $distinct <= self::MOST_CATEGORIES && ($distinct <= 30 || $distinct <= 0.1 * $n) && $this->letters <= ($distinct <= 100 ? 40 : 12) * $n => Kind::Category,
             default => Kind::Text,
         };
+    }
+
+    /** Whether most cells are amounts in another country's writing: no key, whatever they are. */
+    private function areAmounts(): bool
+    {
+        $some = \array_slice(array_keys($this->levels), 0, 200);
+        $amounts = \count(preg_grep('/^[(€$£¥]?-?\d{1,3}([.,\x27 ]\d{3})*[.,]\d{1,4}[)%€$£¥]?$/u', array_map(strval(...), $some)) ?: []);
+
+        return [] !== $some && $amounts >= 0.8 * \count($some);
     }
 
     public function finish(): EncodedColumn

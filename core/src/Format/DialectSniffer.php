@@ -8,6 +8,8 @@ namespace Dokimos\Core\Format;
 final class DialectSniffer
 {
     public const SAMPLE = 1 << 20;
+    /** Title lines above the header, at most. */
+    private const MOST_TITLES = 8;
 
     public static function detect(string $sample): Dialect
     {
@@ -29,9 +31,11 @@ final class DialectSniffer
             array_pop($lines);
         }
         $delimiter = self::delimiter($lines);
+        $skip = self::titles($lines, $delimiter);
+        $lines = \array_slice($lines, $skip);
         $decimal = ',' === $delimiter ? '.' : self::decimal($lines, $delimiter);
 
-        return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns, dates: self::dates($text));
+        return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns, $skip, dates: self::dates($text));
     }
 
     private static function encoding(string $sample): string
@@ -117,14 +121,57 @@ final class DialectSniffer
         return $monthFirst && !$dayFirst ? Dialect::MONTH_FIRST : Dialect::DAY_FIRST;
     }
 
-    /** @param list<string> $lines */
+    /**
+     * Lines above the header that are no records: titles, of hardly any field, where the lines below agree on how many they have.
+     *
+     * @param list<string> $lines
+     */
+    private static function titles(array $lines, string $delimiter): int
+    {
+        $widths = array_map(static fn (string $line): int => '' === trim($line) ? 0 : \count(CsvReader::fields($line, $delimiter, '"')), $lines);
+        $filled = array_values(array_filter($widths));
+        if (\count($filled) < 4) {
+            return 0;
+        }
+        $often = array_count_values($filled);
+        arsort($often);
+        $width = (int) array_key_first($often);
+        if ($width < 3 || $often[$width] < 0.6 * \count($filled)) {
+            return 0;
+        }
+        $skip = 0;
+        while ($skip < self::MOST_TITLES && isset($widths[$skip]) && 2 * $widths[$skip] < $width) {
+            ++$skip;
+        }
+
+        // An empty line alone is skipped anyway.
+        return $skip < \count($widths) && ($widths[$skip] ?? 0) >= $width && max([0, ...\array_slice($widths, 0, $skip)]) > 0 ? $skip : 0;
+    }
+
+    /**
+     * Both marks are weighed over all cells of all columns: 24.558,26 tells for the comma, 24,558.26 for the point, and so does a mark that
+     * cannot part thousands; 24.558 alone tells little.
+     *
+     * @param list<string> $lines
+     */
     private static function decimal(array $lines, string $delimiter): string
     {
-        $comma = $point = 0;
+        $comma = $point = 0.0;
         foreach (\array_slice($lines, 1) as $line) {
             foreach (CsvReader::fields($line, $delimiter, '"') as $field) {
-                $comma += preg_match('/^-?\d+,\d+$/', $field) ?: 0;
-                $point += preg_match('/^-?\d+\.\d+$/', $field) ?: 0;
+                $field = (string) preg_replace('/^[(€$£¥\s]*-?|[)%€$£¥\s]*$/u', '', $field);
+                if (1 === preg_match('/^\d{1,3}(\.\d{3})+,\d+$/', $field)) {
+                    $comma += 2;
+                } elseif (1 === preg_match('/^\d{1,3}(,\d{3})+\.\d+$/', $field)) {
+                    $point += 2;
+                } elseif (1 === preg_match('/^\d+([.,])(\d+)$/', $field, $found)) {
+                    $weight = 3 === \strlen($found[2]) && '0' !== $field[0] ? 0.1 : 1.0;
+                    if (',' === $found[1]) {
+                        $comma += $weight;
+                    } else {
+                        $point += $weight;
+                    }
+                }
             }
         }
 

@@ -9,6 +9,8 @@ use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
+use Dokimos\Core\Format\NoFrames;
+use Dokimos\Core\Format\TableImporter;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\TextColumn;
@@ -180,5 +182,36 @@ final class DialectTest extends TestCase
         $this->expectException(UnreadableTable::class);
         $this->expectExceptionMessage('The file gone.csv cannot be read');
         new CsvFile(sys_get_temp_dir().'/nowhere/gone.csv');
+    }
+
+    /** @return iterable<string, array{string, string, int, ?string}> */
+    public static function amounts(): iterable
+    {
+        $rows = static fn (\Closure $row, string $top = "id;revenue;share\n"): string => $top.implode("\n", array_map($row, range(1, 60)))."\n";
+        yield 'thousands by points, cents by commas' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)), ',', 0, 'number'];
+        yield 'whole thousands beside one column of cents' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d;0,%02d', $i, 20 + $i, ($i * 37) % 1000, $i)), ',', 0, 'number'];
+        yield 'points alone' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%02d;%d', $i, 20 + $i, $i, $i)), '.', 0, 'number'];
+        yield 'currency signs' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d €;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)), ',', 0, 'number'];
+        yield 'two titles above the header' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "Report of the year\nAll branches\nid;revenue;share\n"), ',', 2, 'number'];
+        yield 'a title and an empty line' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "Report\n\nid;revenue;share\n"), ',', 2, 'number'];
+        yield 'no title, though the header has gaps' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "id;revenue;\n"), ',', 0, 'number'];
+    }
+
+    #[DataProvider('amounts')]
+    public function testBothMarksAreWeighedOverAllColumnsAndTitlesAreSeen(string $text, string $decimal, int $skip, string $kind): void
+    {
+        $dialect = DialectSniffer::detect($text);
+        self::assertSame([';', $decimal, $skip, true], [$dialect->delimiter, $dialect->decimal, $dialect->skip, $dialect->header]);
+        $table = (new TableImporter($dialect, new NoFrames()))->import(static fn (): array => [$text]);
+        self::assertSame(['id', 'revenue'], \array_slice($table->names, 0, 2));
+        self::assertSame([60, $kind], [$table->rows, $table->columns[1]->kind->value]);
+    }
+
+    public function testAmountsReadWithTheWrongMarkAreNoKey(): void
+    {
+        $text = "id;revenue\n".implode("\n", array_map(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d', $i, 20 + $i, ($i * 37) % 1000, $i), range(1, 60)))."\n";
+        $table = (new TableImporter(new Dialect(delimiter: ';', decimal: '.'), new NoFrames()))->import(static fn (): array => [$text]);
+        self::assertNotSame('identifier', $table->columns[1]->kind->value);
+        self::assertSame('identifier', $table->columns[0]->kind->value);
     }
 }

@@ -3,9 +3,9 @@
 declare(strict_types=1);
 
 /**
- * How often 95 % intervals hold the truth, where the truth is known: made-up samples are drawn again and again (make coverage).
+ * How often 95 % intervals hold the truth, where the truth is known: made-up samples are drawn again and again (make coverage, first part).
  */
-require __DIR__.'/../vendor/autoload.php';
+require __DIR__.'/../../vendor/autoload.php';
 
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Linear\LinearReport;
