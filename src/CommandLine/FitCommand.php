@@ -43,6 +43,7 @@ final class FitCommand extends CoreCommand
         $outcome = Outcome::of($table, $target, $options->text('task'), $options->text('event'), $options->text('learner'));
         $raw = Table::of(array_combine($inputs, array_map($table->column(...), $inputs)), $table->rows);
         $values = $outcome->values;
+        $only = null;
         if (null !== $options->text('rows')) {
             $only = array_fill_keys(array_map(static fn (string $l) => (int) $l - 1, file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []), true);
             $values = array_map(static fn (int $row, float $y): float => isset($only[$row]) ? $y : \NAN, array_keys($values), $values);
@@ -59,7 +60,18 @@ final class FitCommand extends CoreCommand
             file_put_contents($out, json_encode($scoring->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
         }
 
-        return FitReport::of($model, $task, $options, $scoring) + ['notes' => $model->notes()];
+        $report = FitReport::of($model, $task, $options, $scoring) + ['notes' => $model->notes()];
+
+        // Rows whose outcome is not known teach nothing, and are of the file all the same.
+        if (\is_int($report['rows_total'] ?? null)) {
+            $all = null === $only ? $table->rows : \count($only);
+            if (\is_int($report['rows_dropped'] ?? null)) {
+                $report['rows_dropped'] += $all - $report['rows_total'];
+            }
+            $report['rows_total'] = $all;
+        }
+
+        return $report;
     }
 
     private function preparation(Options $options): Preparation

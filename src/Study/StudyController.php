@@ -44,6 +44,10 @@ final readonly class StudyController
     {
         $user = $this->access->user();
         $upload = null === $request->uploadId ? null : $uploads->of($user, $request->uploadId);
+        if (null !== $upload) {
+            // A file that holds nothing leaves no study behind.
+            $tables->refuseEmpty($upload);
+        }
         $study = $this->studies->create($user, $request->name, $request->question);
         if (null !== $upload) {
             $tables->import($study, $user, $upload, pathinfo($upload->fileName(), \PATHINFO_FILENAME), null);

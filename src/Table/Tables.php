@@ -41,6 +41,18 @@ final readonly class Tables
         return $job;
     }
 
+    /** @throws Problem when there is no record in it, so that nothing would be left to look at */
+    public function refuseEmpty(Upload $upload): void
+    {
+        if (!$upload->isComplete() || null !== $upload->connection()) {
+            return;
+        }
+        $reading = $this->uploads->reading($upload);
+        if ([] === $reading->records) {
+            throw Problem::invalid(\sprintf('%s holds a header and no record: there is nothing to begin a study with. Nothing was kept.', $upload->fileName()), 'uploadId');
+        }
+    }
+
     /** The table, once it is read to its end. */
     public static function ready(DataTable $table): DataTable
     {

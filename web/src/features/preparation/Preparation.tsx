@@ -180,7 +180,12 @@ export function Preparation() {
       <div className="sheet fit split">
         <section className="col" style={{ flex: 1, overflow: 'auto' }}>
           {variants.length > 1 && (
-            <div className="narrow" role="tablist" aria-label="Variants" style={{ flex: '0 0 auto' }}>
+            <div
+              className="narrow"
+              role="tablist"
+              aria-label="Variants"
+              style={{ flex: '0 0 auto', display: 'flex', flexWrap: 'wrap', height: 'auto', rowGap: 4 }}
+            >
               {variants.map((v) => (
                 <button
                   key={v.id}

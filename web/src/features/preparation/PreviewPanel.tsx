@@ -29,6 +29,11 @@ type Props = {
   onDiscard: () => void
 }
 
+/** Nothing has been chosen yet: there is nothing to refuse. */
+function isFresh(step: Step): boolean {
+  return Object.entries(step).every(([key, v]) => ['step', 'note', 'off'].includes(key) || v === '' || (Array.isArray(v) && v.length === 0))
+}
+
 /** A step before it is applied: its settings, what it costs, and what it does. */
 export function PreviewPanel({
   at,
@@ -77,9 +82,13 @@ export function PreviewPanel({
             onChange={onChange}
           />
         )}
-        <Trouble error={error} />
+        {(error != null || drafted?.problem != null) && isFresh(step) ? (
+          <p className="soft">Choose what this step is about; what it costs is told then.</p>
+        ) : (
+          <Trouble error={error} />
+        )}
         {pending && <Loading what="what it costs" />}
-        {drafted && <TollLedger step={drafted} />}
+        {drafted && !(drafted.problem != null && isFresh(step)) && <TollLedger step={drafted} />}
         {look && (look.ways ?? []).length > 0 && (
           <Ways
             ways={look.ways}

@@ -1,4 +1,5 @@
 import { Checkbox, FormControlLabel } from '@mui/material'
+import { useEffect } from 'react'
 import type { View } from '../../api/client'
 import { Slot } from '../../ui/Slot'
 import type { Condition } from '../table/conditions'
@@ -78,6 +79,7 @@ function Field({
         />
       )
     case 'column':
+      if (text === '' && fitting.length === 1) return <Only column={fitting[0]!.name} onChoose={(v) => put({ [s.name]: v })} />
       return (
         <p className="sentence" style={{ fontSize: 15 }}>
           {s.label}{' '}
@@ -190,4 +192,10 @@ function numberOf(text: string): number | string | undefined {
   const value = Number(text.replace(',', '.'))
   if (text.trim() === '') return undefined
   return Number.isFinite(value) ? value : text
+}
+
+/** Where there is one column that a step can mean, nobody is asked which. */
+function Only({ column, onChoose }: { column: string; onChoose: (column: string) => void }) {
+  useEffect(() => onChoose(column))
+  return null
 }

@@ -63,7 +63,7 @@ export function StepList({ view, kinds, draftAt, onAdd, onCopy, onEdit, onRemove
                   step.sentence ??
                   (step.off ? columnsOf(settingsOf(step)) : 'Not computed: an earlier step cannot be done.')}
               </p>
-              {step.problem && <p className="small cinn">This step is kept but does nothing until it is mended.</p>}
+              {step.problem && i !== draftAt && <p className="small cinn">This step is kept but does nothing until it is mended.</p>}
               {step.note && (
                 <p className="small" style={{ fontStyle: 'italic' }}>
                   {step.note}

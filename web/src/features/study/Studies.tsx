@@ -6,7 +6,7 @@ import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../frame/notes'
-import { upload } from '../table/api'
+import { readable, upload } from '../table/api'
 import { type Study, useBringBack, useCreateStudy, useDeletedStudies, useDeleteStudy, useStudies } from './api'
 
 const stationNames = ['Table', 'Preparation', 'Trials', 'Judgment', 'Reasons', 'Decisions']
@@ -113,14 +113,14 @@ export function Studies() {
                     <b className="serif" style={{ fontSize: 15 }}>
                       Drop a file here to begin a study
                     </b>
-                    <span className="soft">CSV, TSV or JSON Lines; read before anything is kept</span>
+                    <span className="soft">CSV, TSV, XLSX, ODS, JSON Lines or SQLite; read before anything is kept</span>
                     <Button sx={{ marginLeft: 'auto' }} onClick={() => chooser.current?.click()}>
                       Choose a file…
                     </Button>
                     <input
                       ref={chooser}
                       type="file"
-                      accept=".csv,.tsv,.txt,.jsonl,.ndjson"
+                      accept={readable}
                       hidden
                       data-testid="new-study-file"
                       onChange={(e) => {

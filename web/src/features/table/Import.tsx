@@ -8,7 +8,7 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { Connections } from '../connection/Connections'
 import { isOver, useJob } from '../job/api'
 import { useStudyId } from '../study/api'
-import { type Corrections, type Reading, upload, useImport, useReading } from './api'
+import { type Corrections, readable, type Reading, upload, useImport, useReading } from './api'
 import { PartOf } from './PartOf'
 import { Arriving } from './Arriving'
 import { Property, Word } from './Property'
@@ -132,7 +132,7 @@ export function Import() {
       <input
         ref={chooser}
         type="file"
-        accept=".csv,.tsv,.txt,.jsonl,.ndjson,.xlsx,.ods,.sqlite,.sqlite3,.db"
+        accept={readable}
         hidden
         data-testid="import-file"
         onChange={(e) => {

@@ -144,9 +144,14 @@ export function Register() {
                 {count(table.rows, 'record')}, {count(table.columnCount, 'column')}:
               </b>{' '}
               {found.data ? `${concerned.size} ${concerned.size === 1 ? 'carries' : 'carry'} findings` : 'looking them over …'}
-              {target && found.data && (
+              {target && found.data && found.data.event && (
                 <>
                   , {speaking.length} {speaking.length === 1 ? 'says' : 'say'} something about <b>{target}</b> on their own
+                </>
+              )}
+              {target && found.data && !found.data.event && (
+                <>
+                  ; what says something about <b>{target}</b> on its own is told of events only
                 </>
               )}
               {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} are known only afterwards`}

@@ -175,3 +175,6 @@ export function useImport(studyId: number) {
     onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'tables', 'study'].includes(String(q.queryKey[0])) }),
   })
 }
+
+/** Files that an import reads. */
+export const readable = '.csv,.tsv,.txt,.jsonl,.ndjson,.xlsx,.ods,.sqlite,.sqlite3,.db'
