@@ -55,6 +55,29 @@ describe('steps', () => {
     clean()
   })
 
+  it('are proposed in the margin for what the findings would set aside, at one press', async () => {
+    const findings = answers['GET /api/tables/5/findings'] as { findings: object[] }
+    const found = { key: 'x', severity: 'low', short: '', sentence: '', rows: [], remedies: [], dismissed: null }
+    instead['GET /api/tables/5/findings'] = {
+      status: 200,
+      body: {
+        ...findings,
+        findings: [
+          { ...found, sort: 'constant', columns: ['slot'] },
+          { ...found, sort: 'near copy', columns: ['tenure', 'district'] },
+          { ...found, sort: 'near constant', columns: ['job_type'], dismissed: { reason: 'needed', who: 'M', at: '2026-01-01' } },
+          { ...found, sort: 'constant', columns: ['depot'] },
+        ],
+      },
+    }
+    open('/study/2/preparation')
+    await userEvent.click(await button(/Margin notes/))
+    await says('2 columns might be set aside')
+    await says('slot (the same everywhere), district (nearly a copy).')
+    await userEvent.click(await button('See what that costs'))
+    await waitFor(() => expect(asked()).toMatchObject({ step: 'set_aside', columns: ['slot', 'district'] }))
+  })
+
   it('ask again with each setting, and only for those that matter', async () => {
     open(drafted({ step: 'fill_missing', columns: ['contact_channel'], method: 'median' }))
     await userEvent.click(await button('with: median'))

@@ -27,7 +27,7 @@ final readonly class Trying
     /** Rows that each column is shuffled among, at most. */
     private const SHUFFLED = 4000;
     /** Folds within the training rows, where chances have to be brought back. */
-    private const INNER = 5;
+    private const INNER = 10;
 
     /**
      * @param Table         $table   the unsealed rows, before preparation, with the columns the trial may use

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react'
 export function Head({ title, small, say, children }: { title: ReactNode; small?: ReactNode; say?: ReactNode; children?: ReactNode }) {
   return (
     <header className="head">
-      <h1>
+      <h1 tabIndex={-1}>
         {title}
         {small != null && <small>{small}</small>}
       </h1>

@@ -17,7 +17,9 @@ export function useKeys(keys: Record<string, () => void>): void {
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || !keysEnabled()) return
       if (
         event.target instanceof Element &&
-        event.target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu], [role=slider]')
+        event.target.closest(
+          'input:not([type=radio]):not([type=checkbox]), textarea, select, [contenteditable], [role=dialog], [role=menu], [role=slider]',
+        )
       )
         return
       const act = keys[event.key] ?? keys[event.key.toLowerCase()]

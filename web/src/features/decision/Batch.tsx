@@ -261,7 +261,7 @@ export function Batch() {
               </div>
             ))}
             <p className="small" style={{ marginTop: 'auto' }}>
-              <Link to={`/study/${studyId}/import`}>Import another table of new records</Link>
+              <Link to={`/study/${studyId}/import?for=decisions`}>Import another table of new records</Link>
             </p>
           </section>
         </div>

@@ -1,9 +1,9 @@
 import { Menu, MenuItem } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
-import { type ReactNode, useMemo, useState } from 'react'
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, matchPath, Outlet, useLocation, useNavigate, useSearchParams } from 'react-router'
 import { usePreparation } from '../preparation/api'
-import { date, whole } from '../../ui/format'
+import { count, date } from '../../ui/format'
 import { useKeys } from '../../ui/keys'
 import { Thread } from '../../ui/Thread'
 import { type Session, signOut } from '../account/api'
@@ -37,6 +37,13 @@ export function Frame({ session }: { session: Session }) {
     return map
   }, [studyId, go])
   useKeys(keys)
+
+  // On a new page the focus goes to its heading, so that keys and a reader begin there.
+  const first = useRef(true)
+  useEffect(() => {
+    if (!first.current) document.querySelector<HTMLElement>('#main h1')?.focus({ preventScroll: true })
+    first.current = false
+  }, [pathname])
 
   const data = study.data
   const preparing = pathname.endsWith('/preparation') && data?.tableId != null
@@ -82,7 +89,7 @@ export function Frame({ session }: { session: Session }) {
             foot={
               <Link to={`/study/${data.id}/logbook`} style={{ color: 'inherit', textDecoration: 'none' }}>
                 <span>Logbook</span>
-                <span className="soft">{whole(data.logEntries)} entries</span>
+                <span className="soft">{count(data.logEntries, 'entry', 'entries')}</span>
               </Link>
             }
           />

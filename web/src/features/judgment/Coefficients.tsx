@@ -1,6 +1,6 @@
 import { Link } from '@mui/material'
 import { useState } from 'react'
-import { fixed, number, pValue, whole } from '../../ui/format'
+import { count, fixed, number, pValue, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { Judgment } from './api'
 
@@ -17,13 +17,17 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
   const several = judgment.coefficients.some((c) => c.class != null)
   const scale = isNumber ? reachOf(terms) : ([Math.log(0.2), Math.log(5)] as [number, number])
   const ticks = isNumber ? [scale[0], scale[0] / 2, 0, scale[1] / 2, scale[1]] : [0.2, 0.5, 1, 2, 5].map(Math.log)
+  // Terms that were chosen by these very rows look surer than they are.
+  const chosen = judgment.choice.length > 0
   const inflated = Math.max(0, ...terms.map((t) => t.vif ?? 0))
   return (
     <section className="pad">
       <h2 className="fig-title">
         {terms[0]?.se == null
           ? `${terms.length} terms; their errors do not exist`
-          : `${speak} of ${terms.length} terms stand out from noise`}
+          : chosen
+            ? `${count(terms.length, 'term')} left after a choice of columns`
+            : `${speak} of ${terms.length} terms stand out from noise`}
       </h2>
       <p className="fig-sub">
         {isNumber
@@ -50,7 +54,7 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
               {isNumber ? 't' : 'z'}
             </th>
             <th className="n" style={{ width: 80 }}>
-              p
+              {chosen ? 'p*' : 'p'}
             </th>
             <th className="n" style={{ width: 92 }}>
               {isNumber ? 'Overlap, VIF' : 'Odds ratio'}
@@ -122,6 +126,8 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
           ? `One unit more, or this value instead of the first of a category, adds the coefficient. ${inflated > 5 ? `Terms overlap: the largest VIF is ${fixed(inflated, 1)}, so their errors are wide.` : `Terms hardly overlap: the largest VIF is ${fixed(inflated, 1)}.`}`
           : 'An odds ratio of 2 doubles the odds for one unit more, or against the first value of a category; intervals are Wald’s.'}{' '}
         It tells what goes together, not what causes what.
+        {chosen &&
+          ' * The same rows chose the columns: errors, intervals and p-values stand as if nothing had been chosen, so all of these terms look surer than they are.'}
       </p>
     </section>
   )

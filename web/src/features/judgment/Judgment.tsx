@@ -75,7 +75,8 @@ export function JudgmentPage() {
               <b>
                 At a cut-off of {share(cutoff, 0)} it catches {whole(at.tp)} of {whole(at.tp + at.fn)} ({share(at.recall.value)})
               </b>{' '}
-              by calling {whole(at.tp + at.fp)} of {whole(figures?.rows)} rows it had not seen.{' '}
+              by calling {whole(at.tp + at.fp)} of {whole((figures?.rows ?? 0) - (figures?.unanswered ?? 0))} rows it had not seen
+              {(figures?.unanswered ?? 0) > 0 && ` and could answer, of ${whole(figures?.rows)}`}.{' '}
               {data.sealed ? 'The seal has been opened.' : 'The seal is closed.'}
             </>
           ) : null

@@ -25,6 +25,7 @@ import {
 import { Compare } from './Compare'
 import { More } from './More'
 import { PreviewPanel } from './PreviewPanel'
+import { Proposed } from './Proposed'
 import { StepList } from './StepList'
 import { StillMissing } from './StillMissing'
 
@@ -251,6 +252,16 @@ export function Preparation() {
             />
           )}
         </section>
+        {!draft && variant && study.data?.tableId != null && (
+          <Proposed
+            tableId={study.data.tableId}
+            there={(preparation.data?.columns ?? [])
+              .filter((c) => c.kind !== 'identifier')
+              .map((c) => c.name)
+              .filter((name) => !isSetAside(steps, name))}
+            onDraft={(step) => setDraft({ at: steps.length, step })}
+          />
+        )}
         {!draft && variant && (
           <StillMissing
             variant={variant}
@@ -280,6 +291,12 @@ export function Preparation() {
       </div>
     </>
   )
+}
+
+/** Whether a step that is switched on takes the column out already. */
+function isSetAside(steps: Step[], name: string): boolean {
+  const named = (s: Step) => ((s.columns as string[] | undefined) ?? []).includes(name)
+  return steps.some((s) => !s.off && ((s.step === 'set_aside' && named(s)) || (s.step === 'keep_only' && !named(s))))
 }
 
 /** Two lists of steps, line by line. */

@@ -1,3 +1,4 @@
+import { useQueryClient } from '@tanstack/react-query'
 import { Button, TextField } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
@@ -24,6 +25,8 @@ export function Import() {
   const studyId = useStudyId()
   const go = useNavigate()
   const [params, setParams] = useSearchParams()
+  const queries = useQueryClient()
+  const forDecisions = params.get('for') === 'decisions'
   const uploadId = params.has('upload') ? Number(params.get('upload')) : null
   const [corrections, setCorrections] = useState<Corrections>({})
   const reading = useReading(uploadId, corrections)
@@ -59,8 +62,15 @@ export function Import() {
   const tableName = name ?? part ?? data?.fileName.replace(/\.[^.]+$/, '') ?? ''
 
   useEffect(() => {
-    if (job.data?.state === 'done') void go(`/study/${studyId}/table/${job.data.subject}`, { replace: true })
-  }, [job.data, go, studyId])
+    if (job.data?.state !== 'done') return
+    const made = job.data.subject
+    // What others show of the study knows nothing of this table yet.
+    void queries.invalidateQueries({ predicate: (q) => ['study', 'studies', 'register'].includes(String(q.queryKey[0])) }).then(() =>
+      go(forDecisions ? `/study/${studyId}/decisions?table=${made}` : `/study/${studyId}/table/${made}`, {
+        replace: true,
+      }),
+    )
+  }, [job.data, go, studyId, forDecisions, queries])
 
   async function send(file: File) {
     setError(null)
@@ -77,7 +87,7 @@ export function Import() {
     setSending(null)
   }
 
-  const taken = (id: number) => setParams({ upload: String(id) }, { replace: true })
+  const taken = (id: number) => setParams({ upload: String(id), ...(forDecisions ? { for: 'decisions' } : {}) }, { replace: true })
   const failed = job.data && isOver(job.data) && job.data.state !== 'done' ? job.data : null
   const busy = jobId !== null && !failed
   return (

@@ -30,7 +30,15 @@ export function Plan() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const [choosing, setChoosing] = useState(false)
-  const [chosen, setLearner] = useState<string | null>(null)
+  const chosen = params.get('learner')
+  const setLearner = (name: string) =>
+    setParams(
+      (p) => {
+        p.set('learner', name)
+        return p
+      },
+      { replace: true },
+    )
   // Settings are kept for each learner while others are looked at.
   const [settings, setSettings] = useState<Record<string, Values>>({})
   const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(study.data?.task ?? 'two classes'))
@@ -226,7 +234,11 @@ export function Plan() {
                             {l.title}
                           </label>
                         </td>
-                        <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
+                        <td
+                          className="soft"
+                          style={{ whiteSpace: 'normal', padding: '5px 6px', cursor: 'pointer' }}
+                          onClick={() => setLearner(l.name)}
+                        >
                           {l.explanation}
                         </td>
                         <td className="n">{best ? figured(best) : <span className="soft">not tried</span>}</td>
@@ -273,7 +285,12 @@ export function Plan() {
                       label: `${v.letter} ${v.name}`,
                       effect: `${v.columnsAfter} columns`,
                     }))}
-                    onChange={(v) => setParams({ variant: v })}
+                    onChange={(v) =>
+                      setParams((p) => {
+                        p.set('variant', v)
+                        return p
+                      })
+                    }
                   />
                   , {variant.name}: {count(variant.steps.filter((x) => !x.off).length, 'step')}, {count(variant.columnsAfter, 'column')}.
                 </p>
