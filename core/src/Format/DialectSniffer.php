@@ -145,7 +145,7 @@ final class DialectSniffer
         }
 
         // An empty line alone is skipped anyway.
-        return $skip < \count($widths) && ($widths[$skip] ?? 0) >= $width && max([0, ...\array_slice($widths, 0, $skip)]) > 0 ? $skip : 0;
+        return $skip < \count($widths) && $widths[$skip] >= $width && max([0, ...\array_slice($widths, 0, $skip)]) > 0 ? $skip : 0;
     }
 
     /**
