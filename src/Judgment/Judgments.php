@@ -119,8 +119,10 @@ final readonly class Judgments
         foreach ($model->rules as $i => $rule) {
             $grown = array_sum($rule->counts);
             $judged = array_sum($rule->judged);
-            $share = Interval::wilson($judged > 0.0 ? $rule->judged[$rule->class] : 0.0, $judged);
-            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$rule->class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$rule->class] / $grown : 0.0, $values[$i][$rule->class], TreeReading::verdict($share, (int) round($judged), $all[$rule->class] / max(1.0, array_sum($all))));
+            // Of several classes a rule is found for the one it raises most, and answers with the likeliest: that is what it says.
+            $class = \count($model->classes()) > 2 ? (int) array_search(max([0.0, ...$values[$i]]), $values[$i], true) : $rule->class;
+            $share = Interval::wilson($judged > 0.0 ? $rule->judged[$class] : 0.0, $judged);
+            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$class] / $grown : 0.0, $values[$i][$class], TreeReading::verdict($share, (int) round($judged), $all[$class] / max(1.0, array_sum($all))));
         }
 
         return $views;
@@ -250,9 +252,11 @@ final readonly class Judgments
         $study->openSeal();
         $this->veils->draw($study);
         $answers = $model->answers($table);
-        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $this->ground->weights($study, $rows)) + ['opening' => $before + 1]);
+        $weights = $this->ground->weights($study, $rows);
+        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $weights) + ['opening' => $before + 1]);
         $measure = Figure::of($model->task);
-        $value = $measure->value($outcome, $answers);
+        // As the page counts records.
+        $value = $measure->value($outcome, $answers, $weights);
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));
         $this->entities->flush();
     }

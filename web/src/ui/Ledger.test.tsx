@@ -61,3 +61,26 @@ describe('Ledger', () => {
     expect(screen.getAllByRole('row').length).toBeLessThan(200)
   })
 })
+
+describe('a column of figures', () => {
+  it.each([
+    [['12', '7'], 60],
+    [['1,000,000,000', '7'], 112.8],
+    [['−0.000001', '10,123'], 82.4],
+  ])('is as wide as its widest one: %j', (figures, width) => {
+    render(
+      <Ledger
+        label="Figures"
+        rows={figures}
+        rowKey={(r) => r}
+        columns={[
+          { key: 'n', title: 'n', number: true, width: 60, cell: (r) => <b>{r}</b> },
+          { key: 't', title: 't', width: 60, cell: (r) => r },
+        ]}
+      />,
+    )
+    const [own, other] = screen.getAllByRole('columnheader')
+    expect(parseFloat(own!.style.width)).toBeCloseTo(width, 1)
+    expect(other!.style.width).toBe('60px')
+  })
+})

@@ -1,6 +1,6 @@
 import { Table, TableBody, TableCell, TableFooter, TableHead, TableRow } from '@mui/material'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, memo, type ReactNode, useRef } from 'react'
+import { isValidElement, type KeyboardEvent, memo, type ReactNode, useRef } from 'react'
 
 export type LedgerColumn<T> = {
   key: string
@@ -33,6 +33,22 @@ function lineWidth<T>(rows: T[], lineNumber: (row: T, index: number) => ReactNod
   const ends = rows.length === 0 ? [] : [lineNumber(rows[0]!, 0), lineNumber(rows[rows.length - 1]!, rows.length - 1)]
   if (ends.some((e) => typeof e === 'object')) return rows.length >= 1000 ? 58 : 46
   return Math.max(34, ...ends.map((e) => 10 + 8 * String(e).length))
+}
+
+/** What a cell says, as far as it is plain text. */
+function textOf(node: ReactNode): string {
+  if (typeof node === 'string' || typeof node === 'number') return String(node)
+  if (Array.isArray(node)) return node.map(textOf).join('')
+  return isValidElement<{ children?: ReactNode }>(node) ? textOf(node.props.children) : ''
+}
+
+/** A column of figures is as wide as its widest one: a number is never cut. */
+function widthOf<T>(column: LedgerColumn<T>, rows: T[]): number | string | undefined {
+  if (!column.number || typeof column.width !== 'number') return column.width
+  const step = Math.max(1, Math.floor(rows.length / 200))
+  let most = 0
+  for (let i = 0; i < rows.length; i += step) most = Math.max(most, textOf(column.cell(rows[i]!, i)).length)
+  return Math.max(column.width, 14 + 7.6 * most)
 }
 
 type LineProps<T> = {
@@ -145,7 +161,7 @@ export function Ledger<T>({
               <TableCell
                 key={c.key}
                 className={`${c.number ? 'n' : ''} ${sort?.key === c.key ? 'sorted' : ''} ${c.className ?? ''}`}
-                style={{ width: c.width }}
+                style={{ width: widthOf(c, rows) }}
                 aria-sort={sort?.key === c.key ? (sort.descending ? 'descending' : 'ascending') : undefined}
               >
                 {c.sortable && onSort ? (

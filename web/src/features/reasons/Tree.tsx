@@ -131,7 +131,17 @@ export function Tree() {
 /** What the sound leaves above the cut-off hold of the event. */
 function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
   const above = sound.filter((l) => (l.share ?? 0) > (data.cutoff ?? 1))
-  if (above.length === 0) return <>None of them is clearly above average.</>
+  // A leaf of few rows may be clearly above average all the same.
+  const thin = data.tree.leaves.filter((l) => l.verdict === 'Thin' && l.low != null && l.low > (data.cutoff ?? 1))
+  if (above.length === 0)
+    return thin.length > 0 ? (
+      <>
+        No sound leaf is above average; {count(thin.length, 'leaf of few rows is', 'leaves of few rows are')}, the highest with{' '}
+        {share(Math.max(...thin.map((l) => l.share ?? 0)))}.
+      </>
+    ) : (
+      <>None of them is clearly above average.</>
+    )
   const held = above.reduce((n, l) => n + l.rows, 0)
   const events = above.reduce((n, l) => n + l.events, 0)
   return (
@@ -147,7 +157,7 @@ function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
 function Ends({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
   const values = sound.map((l) => l.share ?? NaN)
   const held = sound.reduce((n, l) => n + l.rows, 0)
-  if (sound.length === 0) return <>None of them is clearly above or below the average.</>
+  if (sound.length === 0) return <>None of them is sound: each rests on few rows, or does not lie clearly to one side.</>
   return (
     <>
       They hold {whole(held)} of {whole(data.tree.rows)} rows,{' '}
