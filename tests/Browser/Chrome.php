@@ -15,6 +15,7 @@ final class Chrome
 {
     public readonly RemoteWebDriver $driver;
     private readonly Process $process;
+    private readonly ChromeDevToolsDriver $tools;
 
     public function __construct(private readonly string $downloads, int $width = 1280, int $height = 800)
     {
@@ -32,9 +33,14 @@ final class Chrome
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
         $capabilities->setCapability('goog:loggingPrefs', ['performance' => 'ALL', 'browser' => 'ALL']);
         $this->driver = RemoteWebDriver::create('http://127.0.0.1:'.$port, $capabilities, 20000, 60000);
-        $tools = new ChromeDevToolsDriver($this->driver);
-        $tools->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
-        $tools->execute('Browser.setDownloadBehavior', ['behavior' => 'allow', 'downloadPath' => $downloads]);
+        $this->tools = new ChromeDevToolsDriver($this->driver);
+        $this->size($width, $height);
+        $this->tools->execute('Browser.setDownloadBehavior', ['behavior' => 'allow', 'downloadPath' => $downloads]);
+    }
+
+    public function size(int $width, int $height): void
+    {
+        $this->tools->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
     }
 
     public static function freePort(): int

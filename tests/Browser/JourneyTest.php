@@ -244,6 +244,51 @@ final class JourneyTest extends Journey
         $this->axe('many columns');
     }
 
+    public function testNoFigureIsCutAtAnyWidth(): void
+    {
+        $this->open('/');
+        $this->click('button', 'Sign in');
+        $this->see('h1', 'Studies');
+        $this->open('/study/1/import');
+        $this->see('h2', 'Drop a file on this sheet');
+        $file = self::$dir.'/wide figures.csv';
+        $lines = ['sum,change,trace,share'];
+        for ($i = 0; $i < 400; ++$i) {
+            $lines[] = \sprintf('%.2f,%d,%.9F,%.3F', 1e9 + 7654321.37 * $i, -10000 * ($i % 41) - $i, 1e-6 * (1 + $i % 97), ($i % 83) / 83);
+        }
+        file_put_contents($file, implode("\n", $lines)."\n");
+        self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-testid=import-file]'))->sendKeys($file);
+        $this->see('h1', 'Reading wide figures.csv');
+        $this->click('button', 'Import', 12, true);
+        $this->see('h1', 'Register', 30);
+        $register = (string) parse_url(self::$chrome->driver->getCurrentURL(), \PHP_URL_PATH);
+        try {
+            foreach ([1024, 1280, 1920] as $width) {
+                self::$chrome->size($width, 800);
+                foreach ([[$register, 'td', 'trace'], [$register.'/rows', 'td', '1007654321.37'], [$register.'/pictures?show=two&x=sum&y=change', 'figure text', 'sum']] as [$path, $css, $says]) {
+                    $this->open($path);
+                    $this->see($css, $says);
+                    self::assertSame([], self::$chrome->driver->executeScript(self::CUT), $path.' at '.$width);
+                }
+            }
+        } finally {
+            self::$chrome->size(1280, 800);
+        }
+    }
+
+    /** Figures wider than their cell, and words of a picture that reach beyond it. */
+    private const CUT = <<<'JS'
+        const cut = [...document.querySelectorAll('td.n')].filter(e => e.scrollWidth > e.clientWidth + 1 || e.textContent.includes('…'));
+        for (const picture of document.querySelectorAll('main figure svg')) {
+            const frame = picture.getBoundingClientRect();
+            for (const e of picture.querySelectorAll('text')) {
+                const at = e.getBoundingClientRect();
+                if (at.width > 0 && (at.left < frame.left - 1 || at.right > frame.right + 1)) cut.push(e);
+            }
+        }
+        return cut.map(e => e.textContent + ' in ' + Math.round(e.clientWidth));
+        JS;
+
     private function downloaded(): string
     {
         $folder = self::$chrome->downloads();

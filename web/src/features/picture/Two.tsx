@@ -94,7 +94,15 @@ function optionOf(data: Two, told: boolean, top: number): Record<string, unknown
   const grid = { left: 64, right: 24, top: 16, bottom: 54 }
   const axes = (xType: string, more: object = {}) => ({
     grid,
-    xAxis: { type: xType, name: data.x, nameLocation: 'middle', nameGap: 34, scale: true, ...more },
+    xAxis: {
+      type: xType,
+      name: data.x,
+      nameLocation: 'middle',
+      nameGap: 34,
+      scale: true,
+      ...(xType === 'value' ? { axisLabel: { alignMaxLabel: 'right', hideOverlap: true } } : {}),
+      ...more,
+    },
     yAxis: { type: 'value', name: data.y, nameLocation: 'middle', nameGap: 48, scale: true },
   })
   if (data.form === 'points')
