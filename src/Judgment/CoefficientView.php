@@ -11,6 +11,12 @@ final readonly class CoefficientView
         public string $name,
         /** Of several classes the one against the first. */
         public ?string $class,
+        /** What one step is: so many units more of a number, or days later; 1 for a value of a category. */
+        public float $step,
+        public bool $days,
+        /** The value that "is this value" is told against. */
+        public ?string $against,
+        /** Of one unit, as are its error and bounds. */
         public float $estimate,
         public ?float $se,
         /** Estimate by error: z, or t for a number. */

@@ -35,7 +35,7 @@ use Dokimos\Core\Validate\Figure;
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
 {
-    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils)
+    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Coefficients $coefficients)
     {
     }
 
@@ -80,26 +80,7 @@ final readonly class Judgments
         $trace = $regression->trace ?? ($model instanceof MultinomialModel ? $model->trace : []);
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), self::coefficients($model), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
-    }
-
-    /** @return list<CoefficientView> */
-    private static function coefficients(Model $model): array
-    {
-        if ($model instanceof LinearModel) {
-            $inflation = array_column($model->inflation(), 'vif', 'name');
-
-            return array_map(static fn (array $c): CoefficientView => new CoefficientView($c['name'], null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], null, null, null, $inflation[$c['name']] ?? null), $model->coefficients());
-        }
-        $views = [];
-        foreach ($model instanceof LogisticModel ? [$model->coefficients] : ($model instanceof MultinomialModel ? $model->coefficients : []) as $k => $own) {
-            foreach ($own as $c) {
-                $a = $c->toArray();
-                $views[] = new CoefficientView($a['name'], $model instanceof MultinomialModel ? $model->classes()[$k + 1] : null, $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high'], null);
-            }
-        }
-
-        return $views;
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
     }
 
     /** @return list<RuleView> */

@@ -127,6 +127,13 @@ final class StationsTest extends ApiTestCase
         $one = $this->call('GET', '/api/trials/'.$before['id'].'/judgment');
         $two = $this->call('GET', '/api/trials/'.$after['id'].'/judgment');
         self::assertSame($one['coefficients'], $two['coefficients']);
+        $terms = array_column($one['coefficients'], null, 'name');
+        self::assertSame([1.0, null], [(float) $terms['(intercept)']['step'], $terms['(intercept)']['against']]);
+        // Prices lie some fifty apart, days about half a year; a value is told against the first one.
+        self::assertSame([50.0, false], [(float) $terms['quoted_cost']['step'], $terms['quoted_cost']['days']]);
+        self::assertSame([100.0, true], [(float) $terms['visit_date']['step'], $terms['visit_date']['days']]);
+        $levels = array_filter($terms, static fn (array $t): bool => str_contains((string) $t['name'], '='));
+        self::assertSame([], array_filter($levels, static fn (array $t): bool => null === $t['against'] || 1.0 !== (float) $t['step']));
         self::assertSame($one['figures'], $two['figures']);
     }
 

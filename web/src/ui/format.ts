@@ -1,8 +1,11 @@
 /** Numbers as they are read: no bare NaN, a true minus, the digits that make sense. */
 const missing = '–'
+/** From here on all digits of a number are no help to anyone. */
+const HUGE = 1e15
 
 export function whole(value: number | null | undefined): string {
-  return value == null || !Number.isFinite(value) ? missing : minus(value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
+  if (value == null || !Number.isFinite(value)) return missing
+  return minus(Math.abs(value) >= HUGE ? power(value) : value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
 }
 
 export function share(value: number | null | undefined, digits = 1): string {
@@ -12,13 +15,15 @@ export function share(value: number | null | undefined, digits = 1): string {
 /** At most four significant digits, or so many as asked for; thousands parted. */
 export function number(value: number | null | undefined, digits = 4): string {
   if (value == null || !Number.isFinite(value)) return missing
+  if (Math.abs(value) >= HUGE) return minus(power(value))
   if (Math.abs(value) >= 1000) return minus(value.toLocaleString('en-US', { maximumFractionDigits: 0 }))
   if (value !== 0 && Math.abs(value) < 0.0001) return minus(value.toExponential(1))
   return minus(String(Number(value.toPrecision(digits))))
 }
 
 export function fixed(value: number | null | undefined, digits = 3): string {
-  return value == null || !Number.isFinite(value) ? missing : minus(value.toFixed(digits).replace(/^-(?=[0.]+$)/, ''))
+  if (value == null || !Number.isFinite(value)) return missing
+  return minus(Math.abs(value) >= HUGE ? power(value) : value.toFixed(digits).replace(/^-(?=[0.]+$)/, ''))
 }
 
 /** "0.837 ± 0.016", with the larger half when the interval is lopsided. */
@@ -55,6 +60,10 @@ export function duration(seconds: number): string {
 /** "1 row", "2 rows". */
 export function count(n: number, one: string, many = one + 's'): string {
   return `${whole(n)} ${n === 1 ? one : many}`
+}
+
+function power(value: number): string {
+  return value.toExponential(1).replace('e+', 'e')
 }
 
 function minus(text: string): string {

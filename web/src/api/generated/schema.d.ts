@@ -1659,7 +1659,18 @@ export interface components {
             name: string;
             /** Of several classes the one against the first. */
             class?: string | null;
-            /** Format: float */
+            /**
+             * What one step is: so many units more of a number, or days later; 1 for a value of a category.
+             * Format: float
+             */
+            step: number;
+            days: boolean;
+            /** The value that "is this value" is told against. */
+            against?: string | null;
+            /**
+             * Of one unit, as are its error and bounds.
+             * Format: float
+             */
             estimate: number;
             /** Format: float */
             se?: number | null;

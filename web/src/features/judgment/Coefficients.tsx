@@ -3,12 +3,14 @@ import { useState } from 'react'
 import { count, fixed, number, pValue, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { Judgment } from './api'
+import { perStep, toldFor } from './perStep'
 
 /** Coefficients with errors, tests, odds ratios and intervals. */
 export function Coefficients({ judgment }: { judgment: Judgment }) {
   const [byStrength, setByStrength] = useState(true)
-  const constants = judgment.coefficients.filter((c) => c.name === '(intercept)')
-  const terms = judgment.coefficients.filter((c) => c.name !== '(intercept)')
+  const told = judgment.coefficients.map(perStep)
+  const constants = told.filter((c) => c.name === '(intercept)')
+  const terms = told.filter((c) => c.name !== '(intercept)')
   const ordered = byStrength ? [...terms].sort((a, b) => Math.abs(b.z ?? b.estimate) - Math.abs(a.z ?? a.estimate)) : terms
   const list = [...ordered, ...constants]
   const speak = terms.filter((t) => t.p != null && t.p < 0.05).length
@@ -31,7 +33,7 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
       </h2>
       <p className="fig-sub">
         {isNumber
-          ? `What one more of each adds to ${judgment.target}, fitted on ${whole(fit.rows_used)} open rows: R² ${fixed(fit.r2)}, residual error ${number(fit.residual_se)}, AIC ${number(fit.aic)}. `
+          ? `What each adds to ${judgment.target}, fitted on ${whole(fit.rows_used)} open rows: R² ${fixed(fit.r2)}, residual error ${number(fit.residual_se)}, AIC ${number(fit.aic)}. `
           : several
             ? 'Of each class against the first one. '
             : `Fitted on all ${whole(fit.rows_used)} open rows with a value in every column: log-likelihood ${number(fit.log_likelihood)}, AIC ${number(fit.aic)}, McFadden R² ${fixed(fit.mcfadden_r2)}. `}
@@ -82,8 +84,8 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
         <tbody>
           {list.map((c) => (
             <tr key={`${c.class ?? ''} ${c.name}`} className={c.p != null && c.p >= 0.05 ? 'aside' : ''}>
-              <td className="nm" title={c.name}>
-                {c.name === '(intercept)' ? 'constant' : c.name.replace('=', ' is ')}
+              <td className="nm" title={`${c.name} ${toldFor(c)}`.trim()}>
+                {c.name === '(intercept)' ? 'constant' : c.name.replace('=', ' is ')} <span className="soft small">{toldFor(c)}</span>
               </td>
               {several && (
                 <td className="nm soft" title={c.class ?? ''}>
@@ -123,8 +125,8 @@ export function Coefficients({ judgment }: { judgment: Judgment }) {
       </table>
       <p className="soft small" style={{ marginTop: 6 }}>
         {isNumber
-          ? `One unit more, or this value instead of the first of a category, adds the coefficient. ${inflated > 5 ? `Terms overlap: the largest VIF is ${fixed(inflated, 1)}, so their errors are wide.` : `Terms hardly overlap: the largest VIF is ${fixed(inflated, 1)}.`}`
-          : 'An odds ratio of 2 doubles the odds for one unit more, or against the first value of a category; intervals are Wald’s.'}{' '}
+          ? `So much more of a number, one where nothing is said, or this value in place of the one named, adds the coefficient. ${inflated > 5 ? `Terms overlap: the largest VIF is ${fixed(inflated, 1)}, so their errors are wide.` : `Terms hardly overlap: the largest VIF is ${fixed(inflated, 1)}.`}`
+          : 'An odds ratio of 2 doubles the odds for so much more of a number, one where nothing is said, or against the value named; intervals are Wald’s.'}{' '}
         It tells what goes together, not what causes what.
         {chosen &&
           ' * The same rows chose the columns: errors, intervals and p-values stand as if nothing had been chosen, so all of these terms look surer than they are.'}
