@@ -15,7 +15,7 @@ final readonly class AgainstView
      * @param ?Interval $byFolds       of the figure that trials are ranked by, fold by fold; none where the folds differ
      * @param ?float    $foldsP        chance of folds that far apart if they were alike
      * @param ?float    $foldsAdjusted the same for all pairs of the study's trials
-     * @param bool      $noise         whether the two are not told apart, as the Standings say
+     * @param ?bool     $noise         whether the two are not told apart, as the Standings say; null where there is no test
      * @param ?Interval $byRanking     of the AUC on the rows of both (DeLong)
      * @param string    $loss          what is lost on a row
      * @param Interval  $byRows        of that loss
@@ -32,7 +32,7 @@ final readonly class AgainstView
         public ?Interval $byFolds,
         public ?float $foldsP,
         public ?float $foldsAdjusted,
-        public bool $noise,
+        public ?bool $noise,
         public ?Interval $byRanking,
         public ?float $rankingP,
         public string $loss,

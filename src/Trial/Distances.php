@@ -17,7 +17,7 @@ final readonly class Distances
     /** From so many trials on the choice of the best is worth a word. */
     private const LUCK_FROM = 5;
     /** Raised when what is kept changes. */
-    private const FORM = 1;
+    private const FORM = 2;
 
     public function __construct(private Validation $validation, private CacheInterface $cache)
     {
@@ -59,7 +59,7 @@ final readonly class Distances
                     : Comparison::ofRows($figure, $first->outcomes(), $first->first(), $second->first(), null, $pairs);
             }
 
-            return new DistanceView($one->id(), $test->difference ?? ($view->value ?? 0.0) - ($against->value ?? 0.0), $test?->low, $test?->high, $test?->p, $test?->adjusted, null === $test || $test->isNoise(), $both);
+            return new DistanceView($one->id(), $test->difference ?? ($view->value ?? 0.0) - ($against->value ?? 0.0), $test?->low, $test?->high, $test?->p, $test?->adjusted, $test?->isNoise(), $both);
         });
     }
 

@@ -70,6 +70,8 @@ final class WeightsTest extends ApiTestCase
         $lines = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id');
         self::assertIsArray($lines[$before['id']]);
         self::assertContains('records count otherwise: the column of weights has changed', $lines[$before['id']]['stale']);
+        $distances = $this->call('GET', '/api/studies/1/trials')['distances'];
+        self::assertSame([null, null], [$distances[0]['noise'], $distances[0]['low']], 'what is stale is not compared, and not called within noise');
         $figures = $this->call('GET', '/api/trials/'.$after['id'].'/judgment')['figures'];
         self::assertTrue($figures['auc']['low'] < $figures['auc']['value'] && $figures['auc']['value'] < $figures['auc']['high']);
         self::assertEqualsWithDelta($after['value'], $figures['auc']['value'], 0.03, 'folds and pooled rows count alike');

@@ -2,6 +2,7 @@ import { screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
 import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn } from './harness'
+import { number as decimal } from './ui/format'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -31,10 +32,27 @@ describe('a number', () => {
     const terms = screen.getByRole('table', { name: 'Coefficients' })
     expect(within(terms).getByText('Overlap, VIF')).toBeVisible()
     expect(within(terms).queryByText('Odds ratio')).toBeNull()
+    const ahead = (answers.number as { coefficients: { name: string; estimate: number }[] }).coefficients.find(
+      (c) => c.name === 'days_ahead',
+    )!
+    expect(within(terms).getByRole('row', { name: /^days_ahead per 5 more/ })).toHaveTextContent(decimal(5 * ahead.estimate, 3))
+    expect(within(terms).getAllByText('against the first')).toHaveLength(3)
     expect(await screen.findByRole('table', { name: 'Worst rows' })).toHaveTextContent('355')
     await userEvent.click(await button(/Open all/))
     expect(within(screen.getByRole('table', { name: 'Worst rows' })).getAllByRole('row').length).toBeGreaterThan(6)
     clean()
+  })
+
+  it('is not called within noise where it was not compared', async () => {
+    numbers()
+    const standings = answers['number standings'] as { trials: { id: number; task: string }[] }
+    const distances = [
+      { trialId: standings.trials[1]!.id, difference: 1.7, low: null, high: null, p: null, adjusted: null, noise: null, both: 0 },
+    ]
+    instead['GET /api/studies/2/trials'] = { status: 200, body: { ...standings, distances } }
+    open('/study/2/judgment')
+    expect(await screen.findByText('not compared', {}, { timeout: 8000 })).toBeVisible()
+    expect(screen.queryByText(/within noise/)).toBeNull()
   })
 
   it('says what it leans on, on rows it had not seen', async () => {

@@ -1899,7 +1899,7 @@ export interface components {
             foldsP?: number | null;
             /** Format: float */
             foldsAdjusted?: number | null;
-            noise: boolean;
+            noise?: boolean | null;
             byRanking?: components["schemas"]["Interval"] | (never | null);
             /** Format: float */
             rankingP?: number | null;
@@ -2584,7 +2584,7 @@ export interface components {
             p?: number | null;
             /** Format: float */
             adjusted?: number | null;
-            noise: boolean;
+            noise?: boolean | null;
             both: number;
         };
         StandingsView: {

@@ -78,6 +78,7 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
 
 /** What the Standings say of the two. */
 function verdict(data: Compared): string {
+  if (data.noise == null) return 'The two cannot be compared'
   if (data.noise || data.byFolds?.value == null) return 'The difference is within noise'
   return `Trial ${data.byFolds.value > 0 === data.more ? data.one.number : data.other.number} is better, beyond noise`
 }
@@ -138,7 +139,7 @@ function Lines({ data }: { data: Compared }) {
               1e-9,
             )
             const clear = l.name.endsWith('fold by fold')
-              ? !data.noise
+              ? data.noise === false
               : l.interval.low != null && l.interval.high != null && (l.interval.low > 0 || l.interval.high < 0)
             return (
               <tr key={l.name}>

@@ -55,7 +55,7 @@ export function Calibration({ judgment }: { judgment: Judgment }) {
               <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" fontSize="11" fill={tokens.inkSoft}>
                 {share(t, 0)}
               </text>
-              <text x={x(t)} y={BASE + 15} textAnchor="middle" fontSize="11" fill={tokens.inkSoft}>
+              <text x={x(t)} y={BASE + 15} textAnchor={t === ticks.at(-1) ? 'end' : 'middle'} fontSize="11" fill={tokens.inkSoft}>
                 {share(t, 0)}
               </text>
             </g>

@@ -144,6 +144,15 @@ export function Standings() {
                   const d = distances.find((x) => x.trialId === t.id)
                   if (t === leader) return 'leader'
                   if (!d) return '–'
+                  if (d.noise == null)
+                    return (
+                      <span
+                        className="soft"
+                        title="Only trials of the same rows and of today’s form are compared: fit what is stale again."
+                      >
+                        not compared
+                      </span>
+                    )
                   return d.noise ? (
                     <span className="soft" title={against(d, measure)}>
                       within noise
