@@ -21,7 +21,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Trials')]
 final readonly class TrialController
 {
-    public function __construct(private Access $access, private Trials $trials, private Jobs $jobs)
+    public function __construct(private Access $access, private Trials $trials, private Forecasts $forecasts, private Jobs $jobs)
     {
     }
 
@@ -39,6 +39,13 @@ final readonly class TrialController
     public function standings(int $id): JsonResponse
     {
         return new JsonResponse($this->trials->standings($this->access->study($id)));
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/forecasts', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'About how long a trial would take, by learners that ran here before', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ForecastView::class))))]
+    public function forecasts(int $id): JsonResponse
+    {
+        return new JsonResponse($this->forecasts->of($this->access->study($id)));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/trials', methods: ['POST'])]

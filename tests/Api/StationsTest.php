@@ -137,6 +137,28 @@ final class StationsTest extends ApiTestCase
         self::assertSame($one['figures'], $two['figures']);
     }
 
+    public function testHowLongATrialWillTakeIsTakenFromThoseThatRan(): void
+    {
+        $this->signIn();
+        $id = $this->study('Nobody home')['id'];
+        $told = fn (int $study): array => array_column($this->call('GET', "/api/studies/$study/forecasts"), null, 'learner');
+        $logistic = $told($id)['logistic'];
+        self::assertSame([true, 1], [$logistic['own'], $logistic['measured']]);
+        self::assertArrayNotHasKey('boosting', $told($id), 'what never ran is not known');
+        $job = $this->entities()->getConnection()->fetchAllAssociative('SELECT ended_at - started_at AS took FROM job WHERE kind = ? AND title LIKE ? AND state = ?', ['trial', '%logistic%', 'done'])[0];
+        self::assertEqualsWithDelta($job['took'], $logistic['seconds'], 1e-6, 'the same trial again takes as long as it took');
+        // Half the columns are half the work.
+        $table = $this->call('GET', '/api/tables/'.$this->study('Nobody home')['tableId']);
+        $inputs = array_values(array_filter($table['columns'], static fn (array $c): bool => 'input' === $c['use'] && $c['known']));
+        foreach (\array_slice($inputs, 0, intdiv(\count($inputs), 2)) as $column) {
+            $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
+        }
+        self::assertEqualsWithDelta($job['took'] * (\count($inputs) - intdiv(\count($inputs), 2)) / \count($inputs), $told($id)['logistic']['seconds'], 1e-6);
+        // Another study is told from this one until it has its own.
+        $this->call('PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes'], 200, ['If-Match' => (string) $this->call('GET', '/api/studies/1')['version']]);
+        self::assertFalse($told(1)['logistic']['own']);
+    }
+
     public function testTheFourCellsOfAConfusionHoldEveryJudgedRecordOnce(): void
     {
         $this->signIn();

@@ -18,6 +18,7 @@ describe('a trial', () => {
     instead['GET /api/jobs/31'] = { status: 200, body: job }
     open('/study/2/trials')
     await userEvent.click(await screen.findByRole('radio', { name: 'Gradient boosting' }, { timeout: 8000 }))
+    await says(/how long is not known before a first one/)
     const rate = screen.getByLabelText('Learning rate')
     expect(rate).toHaveValue('0.05')
     await userEvent.clear(rate)
@@ -31,10 +32,17 @@ describe('a trial', () => {
     await userEvent.click(screen.getByRole('radio', { name: 'Gradient boosting' }))
     expect(screen.getByLabelText('Learning rate')).toHaveValue('0.1')
     await userEvent.click(await button('Run this trial'))
+    expect(await button('Fitting…')).toBeDisabled()
     const post = await request('POST', '/api/studies/2/trials')
     expect(post.body).toMatchObject({ learner: 'boosting', settings: { rate: 0.1, balance: 'weighted up' } })
     await userEvent.click(screen.getByRole('button', { name: 'Set all 2 back as usual' }))
     expect(screen.getByLabelText('Learning rate')).toHaveValue('0.05')
+  })
+
+  it('is told how long it will take, from earlier ones', async () => {
+    open('/study/2/trials')
+    await userEvent.click(await screen.findByRole('radio', { name: 'Logistic regression' }, { timeout: 8000 }))
+    await says(/about 3 s\. The seal stays closed/)
   })
 
   it('says on the spot which setting was refused', async () => {

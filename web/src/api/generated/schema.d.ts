@@ -1124,6 +1124,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/forecasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_trial_forecasts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2604,6 +2620,13 @@ export interface components {
             sealOpenings: number;
             /** Format: float */
             luck?: number | null;
+        };
+        ForecastView: {
+            learner: string;
+            /** Format: float */
+            seconds: number;
+            measured: number;
+            own: boolean;
         };
     };
     responses: never;
@@ -4613,6 +4636,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_trial_trial_forecasts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description About how long a trial would take, by learners that ran here before */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastView"][];
                 };
             };
         };

@@ -1,7 +1,7 @@
 import { Button, Radio } from '@mui/material'
 import { Fragment, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
-import { count, share, whole } from '../../ui/format'
+import { count, duration, share, whole } from '../../ui/format'
 import { figure, figured, scaleOf } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
@@ -13,7 +13,7 @@ import { useStudy, useStudyId } from '../study/api'
 import { TargetDialog } from '../study/TargetDialog'
 import { useRegister } from '../table/api'
 import { Settings, type Values } from './Settings'
-import { useLearners, useStandings, useStartTrial } from './api'
+import { useForecasts, useLearners, useStandings, useStartTrial } from './api'
 
 /** What will be tried: the target, the split plan, the variant, the learner. */
 export function Plan() {
@@ -24,6 +24,7 @@ export function Plan() {
   const preparation = usePreparation(studyId, study.data?.tableId != null)
   const learners = useLearners()
   const standings = useStandings(studyId)
+  const forecasts = useForecasts(studyId)
   const register = useRegister(study.data?.tableId)
   const start = useStartTrial(studyId)
   const cancel = useCancel()
@@ -44,6 +45,7 @@ export function Plan() {
   const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(study.data?.task ?? 'two classes'))
   // The first that can predict what is asked for, until another is chosen.
   const learner = fitting.find((l) => l.name === chosen)?.name ?? fitting[0]?.name ?? 'logistic'
+  const forecast = forecasts.data?.find((f) => f.learner === learner)
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const s = study.data
@@ -95,7 +97,8 @@ export function Plan() {
               <b>
                 {learners.data?.find((l) => l.name === learner)?.title ?? learner} on variant {variant.letter}: {fits} fits
               </b>{' '}
-              on {whole(s.openRows)} rows. The seal stays closed.
+              on {whole(s.openRows)} rows, {forecast ? `about ${duration(forecast.seconds)}` : 'how long is not known before a first one'}.
+              The seal stays closed.
             </>
           )
         }
@@ -112,7 +115,7 @@ export function Plan() {
             start.mutate({ variantId: variant.id, learner, settings: settings[learner] ?? {} }, { onSuccess: (j) => setJobId(j.id) })
           }
         >
-          Run this trial
+          {start.isPending ? 'Starting…' : running ? 'Fitting…' : 'Run this trial'}
         </Button>
       </Head>
       <div className="sheet fit stack">

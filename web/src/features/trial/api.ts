@@ -12,6 +12,13 @@ export function useStandings(studyId: number) {
   })
 }
 
+export function useForecasts(studyId: number) {
+  return useQuery({
+    queryKey: ['standings', studyId, 'forecasts'],
+    queryFn: () => take<View<'ForecastView'>[]>(api.GET('/api/studies/{id}/forecasts', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
 export function useLearners() {
   return useQuery({
     queryKey: ['learners'],

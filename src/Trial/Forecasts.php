@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Job\Job;
+use App\Question\Seal;
+use App\Study\Study;
+use Doctrine\ORM\EntityManagerInterface;
+
+/**
+ * About how long a trial will take, from those that ran here: seconds per row, input and fit, the median of the learner's latest. Trials
+ * of the study itself are asked first, since other tables have other categories.
+ */
+final readonly class Forecasts
+{
+    private const LATEST = 60;
+
+    public function __construct(private EntityManagerInterface $entities, private Ground $ground)
+    {
+    }
+
+    /** @return list<ForecastView> of the learners that were measured */
+    public function of(Study $study): array
+    {
+        $plan = $study->plan();
+        if (null === $plan) {
+            return [];
+        }
+        $work = self::work($this->ground->table($study)->rows() - Seal::of($study)->count(), \count($this->ground->inputs($study)), \count(TrialRunner::pieces($plan)));
+        $own = $other = [];
+        foreach ($this->entities->getRepository(Job::class)->findBy(['kind' => TrialRunner::KIND, 'state' => Job::DONE], ['id' => 'DESC'], self::LATEST) as $job) {
+            $trial = $this->entities->find(Trial::class, $job->subject());
+            $took = ($job->endedAt() ?? 0.0) - ($job->startedAt() ?? 0.0);
+            if (null === $trial || $took <= 0.0 || !$trial->isDone()) {
+                continue;
+            }
+            $rate = $took / self::work(TrialView::of($trial)->rows, \count($trial->inputs()), $job->pieces());
+            if ($trial->study() === $study) {
+                $own[$trial->learner()][] = $rate;
+            } else {
+                $other[$trial->learner()][] = $rate;
+            }
+        }
+        $views = [];
+        foreach ($own + $other as $learner => $rates) {
+            sort($rates);
+            $views[] = new ForecastView((string) $learner, $work * $rates[intdiv(\count($rates) - 1, 2)], \count($rates), isset($own[$learner]));
+        }
+
+        return $views;
+    }
+
+    private static function work(int $rows, int $inputs, int $fits): float
+    {
+        return (float) max(1, $rows) * max(1, $inputs) * max(1, $fits);
+    }
+}
