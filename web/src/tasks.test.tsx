@@ -154,6 +154,12 @@ describe('a scored list', () => {
     for (const text of absent) expect(screen.queryByText(text)).toBeNull()
     clean()
   })
+  it('says that a learner tells no reasons, instead of leaving their column empty', async () => {
+    instead['GET /api/scorings/1/rows'] = { status: 200, body: { ...rows, rows: rows.rows.map((r) => ({ ...r, why: null, reasons: '' })) } }
+    open('/study/2/decisions/1')
+    await says(/Reasons for single records of this learner are not told yet/)
+    expect(screen.queryByText('Because')).toBeNull()
+  })
   it('is narrowed to one class', async () => {
     instead['GET /api/scorings/1'] = {
       status: 200,

@@ -2,6 +2,7 @@ import { BarChart, BoxplotChart, CustomChart, GraphChart, LineChart, ScatterChar
 import { GridComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
 import { type EChartsType, init, registerTheme, use as include } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
+import { tick } from './format'
 import { tokens } from './theme'
 
 include([
@@ -29,7 +30,7 @@ registerTheme('ledger', {
   color: tokens.series,
   textStyle: { fontFamily: '"Public Sans Variable", sans-serif', color: tokens.ink },
   animation: false,
-  valueAxis: axis,
+  valueAxis: { ...axis, axisLabel: { ...axis.axisLabel, formatter: tick } },
   categoryAxis: axis,
   tooltip: { backgroundColor: tokens.ink, borderWidth: 0, textStyle: { color: tokens.paper, fontSize: 12 }, padding: [4, 8] },
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { count, duration, fixed, number, pValue, share, whole, withInterval } from './format'
+import { count, duration, fixed, number, pValue, share, tick, whole, withInterval } from './format'
 
 describe('numbers as they are read', () => {
   it.each([
@@ -17,6 +17,10 @@ describe('numbers as they are read', () => {
     [number(-3.21e306), '\u22123.2e306'],
     [whole(1e300), '1.0e300'],
     [fixed(2e15), '2.0e15'],
+    [tick(-10000), '\u221210,000'],
+    [tick(1234.5), '1,234.5'],
+    [tick(0.00002), '2.0e-5'],
+    [tick(0.3), '0.3'],
     [number(Infinity), '–'],
     [fixed(0.8366), '0.837'],
     [withInterval(0.837, 0.821, 0.851), '0.837 ± 0.016'],

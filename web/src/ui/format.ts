@@ -21,6 +21,12 @@ export function number(value: number | null | undefined, digits = 4): string {
   return minus(String(Number(value.toPrecision(digits))))
 }
 
+/** A mark of an axis: all its digits, thousands parted. */
+export function tick(value: number): string {
+  if (Math.abs(value) >= HUGE || (value !== 0 && Math.abs(value) < 0.0001)) return number(value)
+  return minus(value.toLocaleString('en-US', { maximumFractionDigits: 6 }))
+}
+
 export function fixed(value: number | null | undefined, digits = 3): string {
   if (value == null || !Number.isFinite(value)) return missing
   return minus(Math.abs(value) >= HUGE ? power(value) : value.toFixed(digits).replace(/^-(?=[0.]+$)/, ''))

@@ -27,6 +27,8 @@ export function Scored() {
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
   const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class') }, data?.state === 'done')
+  // Some learners give no reasons for single records yet: an empty column would say that nothing speaks for it.
+  const silent = rows.data !== undefined && rows.data.rows.length > 0 && rows.data.rows.every((r) => !r.why && !r.reasons)
   const isEvent = data?.task === 'two classes'
   const of = params.get('class')
   const left = data ? data.scored - data.called : 0
@@ -163,7 +165,7 @@ export function Scored() {
                     : []),
                   {
                     key: 'because',
-                    title: 'Because',
+                    title: silent ? '' : 'Because',
                     cell: (r) => (
                       <span title={r.why ?? r.reasons} className={r.why ? 'brass' : ''}>
                         {r.why ?? r.reasons}
@@ -173,7 +175,8 @@ export function Scored() {
                 ]}
               />
               <p className="soft small" style={{ padding: '6px 14px', borderTop: '1px solid var(--ink)' }}>
-                {whole(rows.data.rows.length)} of {whole(rows.data.total)} shown; the download holds all. Enter opens a record’s reasons.
+                {whole(rows.data.rows.length)} of {whole(rows.data.total)} shown; the download holds all.{' '}
+                {silent ? 'Reasons for single records of this learner are not told yet.' : 'Enter opens a record’s reasons.'}
               </p>
             </>
           )}

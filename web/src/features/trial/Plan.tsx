@@ -97,8 +97,11 @@ export function Plan() {
               <b>
                 {learners.data?.find((l) => l.name === learner)?.title ?? learner} on variant {variant.letter}: {fits} fits
               </b>{' '}
-              on {whole(s.openRows)} rows, {forecast ? `about ${duration(forecast.seconds)}` : 'how long is not known before a first one'}.
-              The seal stays closed.
+              on {whole(s.openRows)} rows,{' '}
+              {forecast
+                ? `${forecast.seconds < 1 ? '' : 'about '}${duration(forecast.seconds)}`
+                : 'how long is not known before a first one'}
+              . The seal stays closed.
             </>
           )
         }
