@@ -45,7 +45,7 @@ final readonly class ScoringRunner implements PieceRunner
         }
         $scoring->finish($lines);
         $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format(\count($lines)), match ($model->task) {
-            AboutLearner::TWO => \sprintf('a chance, %s reach the cut-off of %s %%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
+            AboutLearner::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
             AboutLearner::MORE => 'a likeliest class',
             default => 'a number',
         }));

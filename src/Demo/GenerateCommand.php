@@ -37,7 +37,7 @@ final class GenerateCommand extends Command
                 $chances[] = $chance;
                 $outcomes[] = (float) $outcome;
             }
-            $output->writeln(\sprintf('%d visits, %.2f %% return; AUC of the true chances %.4f', $rows, 100 * array_sum($outcomes) / $rows, (new BinaryScores($outcomes, $chances))->auc()));
+            $output->writeln(\sprintf('%d visits, %.2f%% return; AUC of the true chances %.4f', $rows, 100 * array_sum($outcomes) / $rows, (new BinaryScores($outcomes, $chances))->auc()));
 
             return 0;
         }

@@ -28,7 +28,7 @@ final class Shorthand
             'rare categories' => \sprintf('%d rare %s', (int) $figure('values'), 1.0 === $figure('values') ? 'value' : 'values'),
             'repeated keys' => 'repeats',
             'leak suspicion' => $figure('auc') > 0.95 ? 'gives it away' : 'known too late?',
-            'imbalance' => \sprintf('%s %% event', Words::number(round(100 * $share, 1))),
+            'imbalance' => \sprintf('%s%% event', Words::number(round(100 * $share, 1))),
             'numbers stored as text' => 'numbers as text',
             default => $finding->sort,
         };

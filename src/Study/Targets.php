@@ -70,7 +70,7 @@ final readonly class Targets
         if (null !== $event) {
             $hits = (int) array_sum(array_map(static fn (int $row): float => $outcome[$row], $open));
 
-            return \sprintf('event "%s" (%s of %s open records, %.1f %%)', $event, number_format($hits), number_format($known), 100 * $hits / max(1, $known));
+            return \sprintf('event "%s" (%s of %s open records, %.1f%%)', $event, number_format($hits), number_format($known), 100 * $hits / max(1, $known));
         }
 
         return null === $classes ? \sprintf('a number known in %s open records', number_format($known)) : \sprintf('%d classes, known in %s open records', \count($classes), number_format($known));

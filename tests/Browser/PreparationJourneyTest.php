@@ -32,7 +32,9 @@ final class PreparationJourneyTest extends Journey
         $this->begin();
         $this->click('button', 'Variants…');
         $this->click('[role=menuitem]', 'New variant from A');
-        $this->see('h1', 'variant B');
+        $this->see('h2', 'What sets it apart from A?');
+        $this->press('Rows dropped'.WebDriverKeys::ENTER);
+        $this->see('h1', 'variant B, Rows dropped');
         self::$chrome->driver->findElement(WebDriverBy::cssSelector('[aria-label="Remove step 2"]'))->click();
         $this->see('td', 'boiler_age');
         $this->add('Drop rows with missing');

@@ -104,10 +104,10 @@ final readonly class ColumnChecks
         $fill = $column instanceof TextColumn ? [] : [['do' => 'step', 'step' => ['step' => 'fill_missing', 'columns' => [$name], 'method' => 'median', 'mark' => true]]];
         $figures = ['missing' => $missing, 'share' => $share];
         if ($share >= $this->thresholds->of('mostly_missing_share')) {
-            return [new Finding('mostly missing', Severity::Medium, [$name], \sprintf('%s is missing in %s of %s records (%.1f %%).', $name, number_format($missing), number_format($rows), 100 * $share), $figures, $gone, [['do' => 'set aside'], ...$fill])];
+            return [new Finding('mostly missing', Severity::Medium, [$name], \sprintf('%s is missing in %s of %s records (%.1f%%).', $name, number_format($missing), number_format($rows), 100 * $share), $figures, $gone, [['do' => 'set aside'], ...$fill])];
         }
 
-        return [new Finding('missing', $share >= $this->thresholds->of('missing_share') ? Severity::Medium : Severity::Low, [$name], \sprintf('%s is missing in %s of %s records (%s %%).', $name, number_format($missing), number_format($rows), Words::number(100 * $share)), $figures, $gone, [...$fill, ['do' => 'set aside']])];
+        return [new Finding('missing', $share >= $this->thresholds->of('missing_share') ? Severity::Medium : Severity::Low, [$name], \sprintf('%s is missing in %s of %s records (%s%%).', $name, number_format($missing), number_format($rows), Words::number(100 * $share)), $figures, $gone, [...$fill, ['do' => 'set aside']])];
     }
 
     /**
@@ -139,9 +139,9 @@ final readonly class ColumnChecks
         $share = $numbers / $n;
         if ($share >= 0.9 && $share < 1.0) {
             $odd = array_filter(array_map(strval(...), array_keys($counts)), static fn (string $v) => !is_numeric($v));
-            $out[] = new Finding('numbers stored as text', Severity::Medium, [$name], \sprintf('%s holds numbers in %.1f %% of its cells, but also %s.', $name, 100 * $share, Words::listed(array_map(static fn (string $v) => '"'.$v.'"', \array_slice(array_values($odd), 0, 6)), 4)), ['share' => $share], self::where($column, array_values($odd)), [['do' => 'kind', 'to' => Kind::Number->value]]);
+            $out[] = new Finding('numbers stored as text', Severity::Medium, [$name], \sprintf('%s holds numbers in %.1f%% of its cells, but also %s.', $name, 100 * $share, Words::listed(array_map(static fn (string $v) => '"'.$v.'"', \array_slice(array_values($odd), 0, 6)), 4)), ['share' => $share], self::where($column, array_values($odd)), [['do' => 'kind', 'to' => Kind::Number->value]]);
         } elseif ($share > 0.05 && $share < 0.9) {
-            $out[] = new Finding('mixed kinds', Severity::Medium, [$name], \sprintf('%s mixes numbers (%.0f %% of its cells) with words.', $name, 100 * $share), ['share' => $share]);
+            $out[] = new Finding('mixed kinds', Severity::Medium, [$name], \sprintf('%s mixes numbers (%.0f%% of its cells) with words.', $name, 100 * $share), ['share' => $share]);
         }
         if ($column instanceof TextColumn || Kind::YesNo === $column->kind()) {
             return $out;

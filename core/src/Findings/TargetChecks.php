@@ -29,7 +29,7 @@ final readonly class TargetChecks
         $share = array_sum($known) / \count($known);
         $out = [];
         if (min($share, 1 - $share) < $this->thresholds->of('imbalance_share')) {
-            $out[] = new Finding('imbalance', Severity::Low, [$subject->target], \sprintf('%s is "%s" in %s %% of the records: always answering the other way would be right in %s %%, so accuracy says little here.', $subject->target, $subject->eventName, Words::number(100 * $share), Words::number(100 * max($share, 1 - $share))), ['share' => $share]);
+            $out[] = new Finding('imbalance', Severity::Low, [$subject->target], \sprintf('%s is "%s" in %s%% of the records: always answering the other way would be right in %s%%, so accuracy says little here.', $subject->target, $subject->eventName, Words::number(100 * $share), Words::number(100 * max($share, 1 - $share))), ['share' => $share]);
         }
 
         return [...$out, ...$this->leaks($subject, $subject->event)];

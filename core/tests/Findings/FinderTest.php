@@ -225,7 +225,7 @@ final class FinderTest extends TestCase
         [$table] = self::withLeak();
         $event = array_map(static fn (int $i) => (float) (0 === $i % 20), range(0, self::ROWS - 1));
         $findings = array_filter((new Finder(Thresholds::standard()))->of(new Subject($table, [], [], 'target', 'yes', $event)), static fn (Finding $f) => 'imbalance' === $f->sort);
-        self::assertStringContainsString('"yes" in 5 % of the records: always answering the other way would be right in 95 %', array_values($findings)[0]->sentence);
+        self::assertStringContainsString('"yes" in 5% of the records: always answering the other way would be right in 95%', array_values($findings)[0]->sentence);
     }
 
     public function testTheMostHarmfulComesFirst(): void

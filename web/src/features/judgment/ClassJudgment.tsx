@@ -101,7 +101,7 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
                   Found, recall
                 </th>
                 <th className="mark" style={{ width: 46 }}>
-                  <span className="sr">From 0 to 100 %</span>
+                  <span className="sr">From 0 to 100%</span>
                 </th>
                 <th className="n" style={{ width: 104 }}>
                   Right, if named

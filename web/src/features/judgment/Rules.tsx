@@ -32,7 +32,7 @@ export function Rules({ judgment }: { judgment: Judgment }) {
               Right, 95%
             </th>
             <th className="mark" style={{ width: 112 }}>
-              <span className="sr">From 0 to 100 %</span>
+              <span className="sr">From 0 to 100%</span>
             </th>
             <th className="n" style={{ width: 120 }}>
               In training

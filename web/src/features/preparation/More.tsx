@@ -7,7 +7,7 @@ type Props = {
   variant: Variant | undefined
   several: boolean
   onCompare: () => void
-  onCopy: () => void
+  onCopy: (name: string) => void
   onRename: (name: string) => void
   onDiscard: () => void
   onRead: (name: string, steps: Step[]) => void
@@ -17,7 +17,7 @@ type Props = {
 /** What can be done with a variant as a whole. */
 export function More({ variant, several, onCompare, onCopy, onRename, onDiscard, onRead, onTrouble }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const [asking, setAsking] = useState<'name' | 'discard' | null>(null)
+  const [asking, setAsking] = useState<'copy' | 'name' | 'discard' | null>(null)
   const file = useRef<HTMLInputElement>(null)
   const close = (then: () => void) => () => {
     setAnchor(null)
@@ -29,7 +29,7 @@ export function More({ variant, several, onCompare, onCopy, onRename, onDiscard,
         Variants…
       </Button>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        <MenuItem onClick={close(onCopy)}>New variant from {variant?.letter}</MenuItem>
+        <MenuItem onClick={close(() => setAsking('copy'))}>New variant from {variant?.letter}…</MenuItem>
         <MenuItem disabled={!several} onClick={close(onCompare)}>
           Compare side by side
         </MenuItem>
@@ -49,13 +49,16 @@ export function More({ variant, several, onCompare, onCopy, onRename, onDiscard,
           Discard {variant?.letter}…
         </MenuItem>
       </Menu>
-      {asking === 'name' && variant && (
+      {(asking === 'name' || asking === 'copy') && variant && (
         <Naming
-          variant={variant}
+          title={asking === 'copy' ? `What sets it apart from ${variant.letter}?` : `Name of variant ${variant.letter}`}
+          start={asking === 'copy' ? '' : variant.name}
+          does={asking === 'copy' ? 'Make the variant' : 'Rename it'}
           onClose={() => setAsking(null)}
           onName={(name) => {
             setAsking(null)
-            if (name !== variant.name) onRename(name)
+            if (asking === 'copy') onCopy(name)
+            else if (name !== variant.name) onRename(name)
           }}
         />
       )}
@@ -103,8 +106,10 @@ export function More({ variant, several, onCompare, onCopy, onRename, onDiscard,
   )
 }
 
-function Naming({ variant, onClose, onName }: { variant: Variant; onClose: () => void; onName: (name: string) => void }) {
-  const [name, setName] = useState(variant.name)
+type Asked = { title: string; start: string; does: string; onClose: () => void; onName: (name: string) => void }
+
+function Naming({ title, start, does, onClose, onName }: Asked) {
+  const [name, setName] = useState(start)
   return (
     <Dialog open onClose={onClose} aria-labelledby="naming" fullWidth maxWidth="xs">
       <form
@@ -113,7 +118,7 @@ function Naming({ variant, onClose, onName }: { variant: Variant; onClose: () =>
           if (name.trim() !== '') onName(name.trim())
         }}
       >
-        <DialogTitle id="naming">Name of variant {variant.letter}</DialogTitle>
+        <DialogTitle id="naming">{title}</DialogTitle>
         <DialogContent>
           <TextField
             autoFocus
@@ -128,7 +133,7 @@ function Naming({ variant, onClose, onName }: { variant: Variant; onClose: () =>
         <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={name.trim() === ''}>
-            Rename it
+            {does}
           </Button>
         </DialogActions>
       </form>

@@ -157,9 +157,8 @@ export function Preparation() {
                 .join(','),
             })
           }
-          onCopy={() =>
-            variant &&
-            create.mutate({ name: `From ${variant.letter}`, copyFrom: variant.id }, { onSuccess: (v) => setParams({ variant: v.letter }) })
+          onCopy={(name) =>
+            variant && create.mutate({ name, copyFrom: variant.id }, { onSuccess: (v) => setParams({ variant: v.letter }) })
           }
           onRename={(name) => variant && change.mutate({ variant, name })}
           onDiscard={() => variant && discard.mutate(variant.id, { onSuccess: () => setParams({}) })}
