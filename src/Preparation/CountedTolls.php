@@ -20,7 +20,7 @@ final readonly class CountedTolls
 {
     public const KIND = 'toll';
     /** Raised when what is kept changes its form. */
-    private const FORM = 1;
+    private const FORM = 2;
     private const SECONDS = 86400;
 
     public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private CacheItemPoolInterface $pool)

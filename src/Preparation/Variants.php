@@ -179,7 +179,7 @@ final readonly class Variants
         $left = array_values(array_filter($this->candidatesIn($now->learned, $factor), static fn (CandidateView $c) => $c->missing > 0));
         $times = static fn (int $n): int => (int) round($factor * $n);
 
-        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, $times($now->learned->rows()), \count($now->learned->table->columns()), $times($now->learned->missing()), $views, $left, $problem, $factor > 1.0, $close, null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : []);
+        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, $times($now->learned->rows()), \count($now->learned->table->columns()), $times($now->learned->missing()), $times($now->learned->complete($this->noInputs($variant->study()))), $views, $left, $problem, $factor > 1.0, $close, null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : []);
     }
 
     /** @param ?int $most of larger tables a sample of so many rows; all rows when null */
@@ -262,6 +262,12 @@ final readonly class Variants
         }
 
         return Treatments::of($lesson, $name, \is_string($group) ? $group : '');
+    }
+
+    /** @return list<string> columns that preparation works on and no learner sees */
+    private function noInputs(Study $study): array
+    {
+        return array_values(array_diff($this->ground->candidates($study), $this->ground->inputs($study)));
     }
 
     /** @return list<CandidateView> */

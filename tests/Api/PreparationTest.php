@@ -217,6 +217,7 @@ final class PreparationTest extends ApiTestCase
         self::assertSame($job['id'], $this->call('POST', '/api/variants/'.$variant['id'].'/count', ['steps' => $steps], 202)['id'], 'asked twice, counted once');
         $this->work();
         $after = $ask([$steps[0] + ['note' => 'why']]);
+        self::assertSame(139_001, $after['completeAfter']);
         self::assertSame([false, 140_000, 139_001, 999, 0, 'why'], [$after['approximate'], $after['rowsBefore'], $after['rowsAfter'], $after['missingBefore'], $after['missingAfter'], $after['steps'][0]['note']]);
         self::assertNotNull($after['look']['look']);
         self::assertTrue($ask([['step' => 'drop_rows', 'columns' => ['b']]])['approximate'], 'other steps are not counted yet');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
 /**
@@ -33,6 +34,28 @@ final readonly class Prepared
         }
 
         return $missing;
+    }
+
+    /**
+     * Rows that are kept and have a value in every column to learn from: those that a learner can answer which takes no missing value.
+     *
+     * @param list<string> $without columns that are no inputs; texts and identifiers never are
+     */
+    public function complete(array $without = []): int
+    {
+        $lacking = $this->out;
+        foreach ($this->table->columns() as $name => $column) {
+            if (\in_array($column->kind(), [Kind::Text, Kind::Identifier], true) || \in_array((string) $name, $without, true) || 0 === $column->missing()) {
+                continue;
+            }
+            for ($row = 0; $row < $this->table->rows; ++$row) {
+                if ($column->isMissing($row)) {
+                    $lacking[$row] = '';
+                }
+            }
+        }
+
+        return $this->table->rows - \count($lacking);
     }
 
     /**

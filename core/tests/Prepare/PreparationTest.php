@@ -7,6 +7,10 @@ namespace Dokimos\Core\Tests\Prepare;
 use Dokimos\Core\Prepare\CannotPrepare;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Prepare\Prepared;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Tests\Files;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -28,6 +32,20 @@ final class PreparationTest extends TestCase
     private static function cells(Table $table, string $name): array
     {
         return array_map($table->column($name)->text(...), range(0, $table->rows - 1));
+    }
+
+    public function testRowsWithAValueInEveryColumnToLearnFrom(): void
+    {
+        $table = Table::of([
+            'km' => new NumberColumn([1.0, \NAN, 3.0, 4.0, 5.0]),
+            'make' => CodedColumn::fromCells(['a', 'b', null, 'a', 'b']),
+            'weight' => new NumberColumn([1.0, 1.0, 1.0, \NAN, 1.0]),
+            'note' => new CodedColumn([-1, -1, -1, -1, -1], [], Kind::Identifier),
+        ]);
+        self::assertSame(2, (new Prepared($table))->complete());
+        self::assertSame(3, (new Prepared($table))->complete(['weight']));
+        self::assertSame(2, (new Prepared($table, [0 => 'dropped', 1 => 'dropped']))->complete(['weight']), 'a row that is out counts once');
+        self::assertSame(0, (new Prepared($table->take([1])))->complete());
     }
 
     public function testTheStepsDoWhatTheySay(): void

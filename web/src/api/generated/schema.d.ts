@@ -2116,6 +2116,8 @@ export interface components {
             rowsAfter: number;
             columnsAfter: number;
             missingAfter: number;
+            /** Rows that have a value in every column to learn from. */
+            completeAfter: number;
             steps: components["schemas"]["StepView"][];
             left: components["schemas"]["CandidateView"][];
             problem?: string | null;

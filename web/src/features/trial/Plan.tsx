@@ -52,6 +52,8 @@ export function Plan() {
   const plan = s?.plan
     ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 }
     : null
+  // The open rows lack values as all do: the seal is drawn by chance.
+  const answered = s && variant ? Math.round((s.openRows * variant.completeAfter) / Math.max(1, variant.rowsBefore)) : 0
   const fits = plan ? plan.folds * plan.repeats + 1 : 0
   const weight = register.data?.columns.find((c) => c.use === 'weight')
   const running = job.data && !isOver(job.data) ? job.data : null
@@ -97,7 +99,7 @@ export function Plan() {
               <b>
                 {learners.data?.find((l) => l.name === learner)?.title ?? learner} on variant {variant.letter}: {fits} fits
               </b>{' '}
-              on {whole(s.openRows)} rows,{' '}
+              on {whole(s.openRows)} rows, {answered < s.openRows && `about ${whole(answered)} of them with a value in every column, `}
               {forecast
                 ? `${forecast.seconds < 1 ? '' : 'about '}${duration(forecast.seconds)}`
                 : 'how long is not known before a first one'}
