@@ -48,10 +48,10 @@ final readonly class JudgmentController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/worst', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The validation rows that a number or several classes were most wrong for', content: new Model(type: WorstView::class))]
-    public function worst(int $id, #[MapQueryParameter] int $limit = 50): JsonResponse
+    #[OA\Response(response: 200, description: 'The validation rows that a number or several classes were most wrong for; of several classes also those of one cell: came as one class, named another', content: new Model(type: WorstView::class))]
+    public function worst(int $id, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $came = null, #[MapQueryParameter] ?string $named = null): JsonResponse
     {
-        return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit));
+        return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit, $came, $named));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/groups', methods: ['GET'])]

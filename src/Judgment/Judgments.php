@@ -182,8 +182,13 @@ final readonly class Judgments
         return new RecordsView(\count($picked), array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), $records);
     }
 
-    /** The validation rows that a trial of a number or of several classes got most wrong. */
-    public function worst(Trial $trial, int $limit): WorstView
+    /**
+     * The validation rows that a trial of a number or of several classes got most wrong.
+     *
+     * @param ?string $came  only rows of this class
+     * @param ?string $named only rows that were taken for this class
+     */
+    public function worst(Trial $trial, int $limit, ?string $came, ?string $named): WorstView
     {
         $model = $this->model($trial);
         if (AboutLearner::TWO === $model->task) {
@@ -191,14 +196,29 @@ final readonly class Judgments
         }
         $this->onItsRows($trial);
         $study = $trial->study();
+        $classes = $study->classes();
+        foreach (['came' => $came, 'named' => $named] as $field => $class) {
+            if (null !== $class && !\in_array($class, $classes ?? [], true)) {
+                throw Problem::invalid(null === $classes ? 'A number has no classes.' : \sprintf('“%s” is none of the classes.', $class), $field);
+            }
+        }
         [, $outcome, $rows] = $this->ground->open($study, []);
         $answers = $trial->answers();
-        $classes = $study->classes();
         $width = null === $classes ? 1 : \count($classes);
-        $off = [];
+        $off = $likeliest = [];
         foreach ($outcome as $i => $y) {
-            if (!is_nan($answers[$i * $width])) {
-                $off[$i] = null === $classes ? abs($y - $answers[$i]) : -$answers[$i * $width + (int) $y];
+            if (is_nan($answers[$i * $width])) {
+                continue;
+            }
+            if (null === $classes) {
+                $off[$i] = abs($y - $answers[$i]);
+                continue;
+            }
+            $own = \array_slice($answers, $i * $width, $width);
+            $said = $classes[(int) array_search(max([0.0, ...$own]), $own, true)];
+            if (($came ?? $classes[(int) $y]) === $classes[(int) $y] && ($named ?? $said) === $said) {
+                $off[$i] = -$own[(int) $y];
+                $likeliest[$i] = $said;
             }
         }
         arsort($off);
@@ -211,7 +231,7 @@ final readonly class Judgments
                 continue;
             }
             $own = \array_slice($answers, $i * $width, $width);
-            $records[] = new WorstRecord($rows[$i] + 1, $classes[(int) array_search(max([0.0, ...$own]), $own, true)], $classes[(int) $outcome[$i]], max([0.0, ...$own]), null, $own[(int) $outcome[$i]], $cells[$rows[$i]]);
+            $records[] = new WorstRecord($rows[$i] + 1, $likeliest[$i], $classes[(int) $outcome[$i]], max([0.0, ...$own]), null, $own[(int) $outcome[$i]], $cells[$rows[$i]]);
         }
 
         return new WorstView(\count($off), array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()), $records);

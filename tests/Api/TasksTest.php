@@ -132,6 +132,16 @@ final class TasksTest extends ApiTestCase
         $worst = $this->call('GET', '/api/trials/'.$line['id'].'/worst?limit=3')['records'];
         self::assertNotSame($worst[0]['saidClass'], $worst[0]['cameClass']);
         self::assertLessThan(0.2, $worst[0]['off']);
+        foreach ($study['classes'] as $i => $came) {
+            foreach ($study['classes'] as $j => $named) {
+                $cell = $this->call('GET', '/api/trials/'.$line['id'].'/worst?limit=3&came='.rawurlencode($came).'&named='.rawurlencode($named));
+                self::assertSame($figures['confusion'][$i][$j], $cell['total'], "the rows of $came named $named");
+                foreach ($cell['records'] as $record) {
+                    self::assertSame([$came, $named], [$record['cameClass'], $record['saidClass']]);
+                }
+            }
+        }
+        self::assertStringContainsString('none of the classes', $this->call('GET', '/api/trials/'.$line['id'].'/worst?came=moon', null, 422)['title']);
         self::assertNotNull($this->call('POST', '/api/trials/'.$line['id'].'/seal')['sealed']['logLoss']['value']);
         [$batch, $rows, $file] = $this->scored((int) $study['id'], $line['id'], (int) $study['tableId']);
         self::assertSame($batch['scored'], array_sum(array_column($batch['classes'], 'records')));

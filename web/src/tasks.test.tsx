@@ -228,6 +228,18 @@ describe('several classes', () => {
     expect(screen.getByRole('table', { name: 'Classes' })).toHaveTextContent('safety check')
     expect(screen.getByRole('table', { name: 'Coefficients' })).toHaveTextContent('Class')
     await says('The 1 that surprised most')
+    const opens = within(mixed)
+      .getAllByRole<HTMLButtonElement>('button')
+      .find((c) => !c.disabled && !/rows of (.+) named \1$/.test(c.getAttribute('aria-label')!))!
+    const [, came, taken] = /rows of (.+) named (.+)/.exec(opens.getAttribute('aria-label')!)!
+    await userEvent.click(opens)
+    const records = await screen.findByRole('region', { name: `Records “${came!}” taken for “${taken!}”` })
+    expect(within(records).getByRole('heading')).toHaveTextContent(`900 “${came!}” taken for “${taken!}”`)
+    const asked = new URLSearchParams(sent.findLast((r) => r.path === '/api/trials/5/worst')!.query)
+    expect([asked.get('came'), asked.get('named')]).toEqual([came, taken])
+    expect(opens).toHaveAttribute('aria-pressed', 'true')
+    await userEvent.click(within(records).getByRole('button', { name: 'Close' }))
+    expect(screen.queryByRole('region', { name: /taken for/ })).toBeNull()
     clean()
   })
 

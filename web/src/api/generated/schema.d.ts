@@ -3431,6 +3431,8 @@ export interface operations {
         parameters: {
             query?: {
                 limit?: number;
+                came?: string | null;
+                named?: string | null;
             };
             header?: never;
             path: {
@@ -3440,7 +3442,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The validation rows that a number or several classes were most wrong for */
+            /** @description The validation rows that a number or several classes were most wrong for; of several classes also those of one cell: came as one class, named another */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -1,8 +1,10 @@
 import { share, fixed, whole, withInterval } from '../../ui/format'
+import { useAddress } from '../../ui/address'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { ClassFigures, Interval, Judgment } from './api'
 import { interval } from './curves'
 import { type FigureLine, FigureTable } from './FigureTable'
+import { TakenFor } from './Records'
 import { Worst } from './Worst'
 
 const figuresOf = (judgment: Judgment) => judgment.figures as unknown as ClassFigures
@@ -26,8 +28,12 @@ export function ClassSentence({ judgment }: { judgment: Judgment }) {
 }
 
 /** Several classes: what is taken for what, how each class fares, every figure, and the most surprising rows. */
-export function ClassJudgment({ judgment }: { judgment: Judgment }) {
+export function ClassJudgment({ judgment, studyId }: { judgment: Judgment; studyId: number }) {
   const f = figuresOf(judgment)
+  const [params, set] = useAddress()
+  const [came, named] = [params.get('came'), params.get('named')]
+  const isOpen = (a: string, b: string) => a === came && b === named
+  const open = (a: string, b: string) => set(isOpen(a, b) ? { came: null, named: null } : { came: a, named: b })
   const classes = f.classes ?? []
   const confusion = f.confusion ?? []
   if (classes.length === 0) return null
@@ -36,20 +42,20 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
     .flatMap((row, i) => row.map((n, j) => ({ n, i, j })))
     .filter((c) => c.i !== c.j)
     .sort((a, b) => b.n - a.n)[0]
-  const named = classes.filter((c) => c.called > 0)
+  const called = classes.filter((c) => c.called > 0)
   const weakest = [...classes].sort((a, b) => (a.recall.value ?? 0) - (b.recall.value ?? 0))[0]!
   return (
     <>
       <div style={{ display: 'flex', borderBottom: '1px solid var(--rule)', flexWrap: 'wrap' }}>
         <section className="pad" style={{ flex: '1 1 420px', minWidth: 0, overflow: 'auto' }}>
           <h2 className="fig-title">
-            {named.length === 1
-              ? `It never names anything but “${named[0]!.name}”`
+            {called.length === 1
+              ? `It never names anything but “${called[0]!.name}”`
               : mixed && mixed.n > 0
                 ? `“${classes[mixed.i]!.name}” is taken for “${classes[mixed.j]!.name}” most often`
                 : 'Nothing is mixed up'}
           </h2>
-          <p className="fig-sub">Rows by the class that came, across the class that was named.</p>
+          <p className="fig-sub">Rows by the class that came, across the class that was named; a number opens its rows.</p>
           <table className="ledger close" aria-label="What is taken for what">
             <thead>
               <tr>
@@ -76,9 +82,18 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
                         key={d.name}
                         className="n"
                         style={{ background: `color-mix(in srgb, ${tone} ${Math.round((34 * n) / most)}%, transparent)` }}
-                        title={`${whole(n)} rows of ${c.name} named ${d.name}`}
                       >
-                        {i === j ? <b>{whole(n)}</b> : whole(n)}
+                        <button
+                          type="button"
+                          className="figure"
+                          title={`Open the ${whole(n)} rows of ${c.name} named ${d.name}`}
+                          aria-label={`${whole(n)} rows of ${c.name} named ${d.name}`}
+                          aria-pressed={isOpen(c.name, d.name)}
+                          disabled={n === 0}
+                          onClick={() => open(c.name, d.name)}
+                        >
+                          {i === j ? <b>{whole(n)}</b> : whole(n)}
+                        </button>
                       </td>
                     )
                   })}
@@ -142,6 +157,15 @@ export function ClassJudgment({ judgment }: { judgment: Judgment }) {
           </table>
         </section>
       </div>
+      {came !== null && named !== null && (
+        <TakenFor
+          trialId={judgment.trial.id}
+          studyId={studyId}
+          came={came}
+          named={named}
+          onClose={() => set({ came: null, named: null })}
+        />
+      )}
       <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
         <section className="pad" style={{ flex: '1 1 420px', minWidth: 0 }}>
           <Ledger judgment={judgment} figures={f} />

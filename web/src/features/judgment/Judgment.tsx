@@ -112,7 +112,7 @@ export function JudgmentPage() {
             {params.has('against') && <Against judgment={data} other={Number(params.get('against'))} cutoff={cutoff} />}
             {at && <EventJudgment judgment={data} at={at} studyId={studyId} />}
             {data.trial.task === 'number' && <NumberJudgment judgment={data} />}
-            {data.trial.task === 'several classes' && <ClassJudgment judgment={data} />}
+            {data.trial.task === 'several classes' && <ClassJudgment judgment={data} studyId={studyId} />}
             {!at && (
               <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
                 <Groups judgment={data} cutoff={cutoff} />

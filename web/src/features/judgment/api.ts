@@ -143,6 +143,18 @@ export function useWorst(trialId: number) {
   })
 }
 
+/** The rows of one cell of the matrix of several classes: came as one class, named another (or the same). */
+export function useTaken(trialId: number, came: string, named: string) {
+  return useQuery({
+    queryKey: ['worst', trialId, came, named],
+    queryFn: () =>
+      take<View<'WorstView'>>(
+        api.GET('/api/trials/{id}/worst', { params: { path: { id: String(trialId) }, query: { limit: 100, came, named } } }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
 export function useOpenSeal(trialId: number) {
   const queries = useQueryClient()
   return useMutation({
