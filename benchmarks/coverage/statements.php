@@ -11,6 +11,9 @@ require __DIR__.'/Report.php';
 use Dokimos\Benchmarks\Report;
 use Dokimos\Core\Findings\Finder;
 use Dokimos\Core\Findings\Finding;
+use Dokimos\Core\Findings\Outcome\ClassOutcome;
+use Dokimos\Core\Findings\Outcome\NumberOutcome;
+use Dokimos\Core\Findings\Outcome\Outcome;
 use Dokimos\Core\Findings\Severity;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelation;
@@ -31,7 +34,7 @@ $codes = static fn (int $n, float $uneven, int $levels): CodedColumn => CodedCol
 $event = static fn (int $n, float $rate): array => array_map(static fn (): float => $r->share() < $rate ? 1.0 : 0.0, range(1, $n));
 $numbers = static fn (int $n, Closure $draw): NumberColumn => new NumberColumn(array_map(static fn (): float => (float) $draw(), range(1, $n)));
 
-$false = ['goes with the target, uneven categories' => 0, 'goes with the target, rare event' => 0, 'goes with the target, lopsided numbers' => 0, 'clear of chance, all kinds' => 0, 'missing more often where' => 0];
+$false = ['goes with the target, uneven categories' => 0, 'goes with the target, rare event' => 0, 'goes with the target, lopsided numbers' => 0, 'goes with the target, a number' => 0, 'goes with the target, classes' => 0, 'clear of chance, all kinds' => 0, 'missing more often where' => 0];
 for ($run = 0; $run < $runs; ++$run) {
     $n = 1200;
     $table = Table::of(array_merge(...array_map(static fn (int $i): array => ['c'.$i => $codes($n, 4.0, 40)], range(1, 12))));
@@ -40,6 +43,10 @@ for ($run = 0; $run < $runs; ++$run) {
     }
     $lopsided = Table::of(array_merge(...array_map(static fn (int $i): array => ['n'.$i => $numbers($n, static fn () => $r->share() < 0.04 ? -100 * log($r->share()) : 0.0)], range(1, 12))));
     $false['goes with the target, lopsided numbers'] += [] === array_filter(TargetRelations::of(new Subject($lopsided, [], [], 't', 'yes', $event($n, 0.05))), static fn (TargetRelation $t): bool => ($t->adjusted ?? 1.0) < 0.05) ? 0 : 1;
+    $speaks = static fn (Table $t, Outcome $outcome): int => [] === array_filter(TargetRelations::of(new Subject($t, [], [], 't', asked: $outcome)), static fn (TargetRelation $t): bool => ($t->adjusted ?? 1.0) < 0.05) ? 0 : 1;
+    $both = Table::of($table->columns() + $lopsided->columns());
+    $false['goes with the target, a number'] += $speaks($both, new NumberOutcome(array_map(static fn (): float => $r->share() < 0.7 ? 0.0 : exp(1.5 * $r->normal()), range(1, $n))));
+    $false['goes with the target, classes'] += $speaks($both, new ClassOutcome(array_map(static fn (): float => floor(5 * $r->share() ** 3), range(1, $n)), ['a', 'b', 'c', 'd', 'e']));
     $mixed = Table::of(['a' => $codes($n, 4.0, 30), 'b' => $codes($n, 3.0, 20), 'c' => $numbers($n, static fn () => exp(2.5 * $r->normal())), 'd' => $numbers($n, static fn () => exp(2.5 * $r->normal())), 'e' => $numbers($n, static fn () => $r->share() < 0.04 ? -100 * log($r->share()) : 0.0), 'f' => $numbers($n, static fn () => $r->share() < 0.03 ? -100 * log($r->share()) : 0.0), 'g' => $codes($n, 6.0, 40)]);
     $false['clear of chance, all kinds'] += min([1.0, ...array_map(static fn ($pair): float => $pair->adjusted, Together::of($mixed)->pairs)]) < 0.05 ? 1 : 0;
     $gaps = static fn (): NumberColumn => $numbers($n, static fn () => $r->share() < 0.02 ? \NAN : $r->normal());

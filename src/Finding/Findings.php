@@ -14,12 +14,16 @@ use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Findings\Finder;
 use Dokimos\Core\Findings\Finding;
+use Dokimos\Core\Findings\Outcome\ClassOutcome;
+use Dokimos\Core\Findings\Outcome\EventOutcome;
+use Dokimos\Core\Findings\Outcome\NumberOutcome;
 use Dokimos\Core\Findings\PlainRule;
 use Dokimos\Core\Findings\PlainRules;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
 use Dokimos\Core\Findings\Thresholds;
+use Dokimos\Core\Learn\AboutLearner;
 
 /** Looks tables over, keeps what was found while nothing changes, and remembers what was settled. */
 final readonly class Findings
@@ -27,7 +31,7 @@ final readonly class Findings
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
     /** Raised when what is kept changes its form. */
-    private const FORM = 4;
+    private const FORM = 5;
 
     public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Logbook $logbook)
     {
@@ -61,7 +65,7 @@ final readonly class Findings
     private function stamp(DataTable $table): array
     {
         $study = $table->study();
-        $judged = $study->table() === $table && null !== $study->target() && null !== $study->event();
+        $judged = $study->table() === $table && null !== $study->target();
 
         return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), Seal::of($study)->stamp($table), gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
     }
@@ -84,27 +88,33 @@ final readonly class Findings
             }
         }
         $study = $table->study();
-        $event = null;
+        $event = $outcome = null;
         $target = $judged ? $table->column((string) $study->target()) : null;
         if (null !== $target) {
-            $all = $this->reader->event($target, (string) $study->event());
+            $all = null === $study->event() ? $this->reader->outcome($target, $study->classes()) : $this->reader->event($target, $study->event());
             // Neither findings nor relations look at the outcomes of sealed rows.
             foreach (Seal::of($study)->rows() as $row) {
                 $all[$row] = \NAN;
             }
-            $event = array_map(static fn (int $row): float => $all[$row], $numbers);
+            $known = array_map(static fn (int $row): float => $all[$row], $numbers);
+            $event = null === $study->event() ? null : $known;
+            $outcome = match (true) {
+                null !== $event => new EventOutcome($event),
+                null === $study->classes() => new NumberOutcome($known),
+                default => new ClassOutcome($known, $study->classes()),
+            };
         }
         $seal = Seal::of($study);
         $hidden = $seal->hiddenColumns($table);
         $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
-        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))));
-        $known = array_filter($event ?? [], static fn (float $e) => !is_nan($e));
+        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))), $outcome);
+        $known = array_filter($known ?? [], static fn (float $e) => !is_nan($e));
 
         return [
             'looked' => $cells->rows,
             'judged' => \count($known),
             'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder($this->thresholds($table)))->of($subject)),
-            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->auc, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
+            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->alone, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
             'rules' => array_map(self::rule(...), PlainRules::of($subject)),
         ];
     }
@@ -112,7 +122,7 @@ final readonly class Findings
     /** @return array<string, mixed> */
     private static function rule(PlainRule $r): array
     {
-        return ['conditions' => $r->conditions, 'foundRows' => $r->foundRows, 'found' => $r->found->toArray(), 'checkRows' => $r->checkRows, 'check' => $r->check->toArray(), 'overall' => $r->overall, 'held' => $r->held];
+        return ['conditions' => $r->conditions, 'of' => $r->of, 'foundRows' => $r->foundRows, 'found' => $r->found->toArray(), 'checkRows' => $r->checkRows, 'check' => $r->check->toArray(), 'overall' => $r->overall, 'held' => $r->held];
     }
 
     /** @param array<string, mixed> $found */
@@ -122,9 +132,9 @@ final readonly class Findings
         foreach ($this->entities->getRepository(Dismissal::class)->findBy(['table' => $table]) as $d) {
             $settled[$d->key()] = new DismissalView($d->reason(), $d->who(), $d->at()->format(\DATE_ATOM));
         }
-        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string, step?: array<string, mixed>}>}>, relations: list<mixed>, rules: list<array{conditions: list<array{column: string, is: string}>, foundRows: int, found: array{value: ?float, low: ?float, high: ?float}, checkRows: int, check: array{value: ?float, low: ?float, high: ?float}, overall: float|int, held: bool}>} $data */
+        /** @var array{looked: int, judged: int, findings: list<array{key: string, sort: string, severity: string, short: string, columns: list<string>, sentence: string, rows: list<int>, remedies: list<array{do: string, to?: string, step?: array<string, mixed>}>}>, relations: list<mixed>, rules: list<array{conditions: list<array{column: string, is: string}>, of: ?string, foundRows: int, found: array{value: ?float, low: ?float, high: ?float}, checkRows: int, check: array{value: ?float, low: ?float, high: ?float}, overall: float|int, held: bool}>} $data */
         $data = json_decode(json_encode($found, \JSON_THROW_ON_ERROR), true);
-        /** @var list<array{column: string, auc: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, lowest: ?float, highest: ?float, late: bool, leftOut: ?string}> $relations */
+        /** @var list<array{column: string, alone: ?float, low: ?float, high: ?float, p: ?float, adjusted: ?float, says: string, lowest: ?float, highest: ?float, late: bool, leftOut: ?string}> $relations */
         $relations = $data['relations'];
         $findings = [];
         foreach ($data['findings'] as $f) {
@@ -135,9 +145,9 @@ final readonly class Findings
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }
 
-        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
+        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['of'], $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 || AboutLearner::NUMBER === $table->study()->task() ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
 
-        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['auc'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $data['judged']);
+        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['alone'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $table->study()->task(), $data['judged']);
     }
 
     /** Settles a finding with a reason; without one, opens it again. Either is written in the logbook. */

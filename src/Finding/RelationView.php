@@ -8,13 +8,14 @@ namespace App\Finding;
 final readonly class RelationView
 {
     /**
-     * @param ?float  $auc      on rows it did not learn from; null when it is left out
+     * @param ?float  $alone    how well it ranks rows that it did not learn from, 0.5 = not at all: AUC of an event, the mean AUC of classes,
+     *                          concordance of a number; null when it is left out
      * @param ?float  $adjusted p-value corrected for the number of columns
      * @param string  $says     direction in words
-     * @param ?float  $lowest   share of events in the column's lowest part; highest likewise
+     * @param ?float  $lowest   mean outcome (share of events or of the class told) in the column's lowest part; highest likewise
      * @param ?string $leftOut  why it is not ranked
      */
-    public function __construct(public string $column, public ?float $auc, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public string $says, public ?float $lowest, public ?float $highest, public bool $late, public ?string $leftOut)
+    public function __construct(public string $column, public ?float $alone, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public string $says, public ?float $lowest, public ?float $highest, public bool $late, public ?string $leftOut)
     {
     }
 }

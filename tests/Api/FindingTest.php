@@ -93,10 +93,10 @@ final class FindingTest extends ApiTestCase
         self::assertSame(['return_visit', 'yes', 1200, 1500], [$view['target'], $view['event'], $view['judged'], $view['rows']]);
         $relations = array_column($view['relations'], null, 'column');
         self::assertTrue($relations['outcome']['late']);
-        self::assertGreaterThan(0.95, $relations['outcome']['auc']);
+        self::assertGreaterThan(0.95, $relations['outcome']['alone']);
         self::assertSame('a key', $relations['visit_id']['leftOut']);
         self::assertArrayNotHasKey('return_visit', $relations);
-        $aucs = array_filter(array_column($view['relations'], 'auc'), is_float(...));
+        $aucs = array_filter(array_column($view['relations'], 'alone'), is_float(...));
         $sorted = $aucs;
         rsort($sorted);
         self::assertSame($sorted, array_values($aucs));

@@ -45,6 +45,7 @@ final class TasksTest extends ApiTestCase
     {
         $study = $this->study('Minutes on site');
         self::assertSame(['number', null, []], [$study['task'], $study['event'], $study['classes']]);
+        $this->tellsAlone($study, 'number');
         $tree = $this->tried('tree', ['depth' => 4]);
         $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');
         self::assertSame(['number', 'RMSE', false], [$standings['task'], $standings['measure'], $standings['more']]);
@@ -110,6 +111,31 @@ final class TasksTest extends ApiTestCase
         return [$view, $this->call('GET', "/api/scorings/$batch/rows")['rows'], $file];
     }
 
+    /**
+     * What goes with the target is told of every kind, on unsealed records.
+     *
+     * @param array<string, mixed> $study
+     */
+    private function tellsAlone(array $study, string $task): void
+    {
+        $found = $this->call('GET', '/api/tables/'.$study['tableId'].'/findings');
+        self::assertSame([$task, null, true], [$found['task'], $found['event'], $found['judged'] > 0 && $found['judged'] <= $found['rows'] - $study['sealedRows']]);
+        $ranked = array_values(array_filter($found['relations'], static fn (array $r): bool => null !== $r['alone'] && !$r['late']));
+        self::assertGreaterThan(5, \count($ranked));
+        $alone = $sorted = array_column($ranked, 'alone');
+        rsort($sorted);
+        self::assertSame($sorted, $alone);
+        $speaking = array_filter($ranked, static fn (array $r): bool => $r['adjusted'] < 0.05);
+        // In the demo nothing tells the sort of job; several columns tell how long it takes.
+        self::assertSame('number' === $task, [] !== $speaking);
+        self::assertCount(\count($speaking), array_filter($ranked, static fn (array $r): bool => '' !== $r['says']));
+        self::assertNotContains($study['target'], array_column($found['relations'], 'column'));
+        foreach ($found['rules'] as $rule) {
+            self::assertSame('number' === $task, null === $rule['of']);
+            self::assertSame('number' === $task, null === $rule['lift']);
+        }
+    }
+
     public function testSeveralClassesAreToldApart(): void
     {
         $study = $this->aims(['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1]);
@@ -118,6 +144,7 @@ final class TasksTest extends ApiTestCase
         foreach (['worst', 'groups', 'against?other='.$study['trials'][1]['id']] as $path) {
             self::assertStringContainsString('has changed since trial', $this->call('GET', '/api/trials/'.$study['trials'][0]['id'].'/'.$path, null, 409)['title'], 'its answers are minutes');
         }
+        $this->tellsAlone($study, 'several classes');
         $base = $this->tried('baseline');
         $line = $this->tried('multinomial');
         $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');

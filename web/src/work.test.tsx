@@ -364,7 +364,7 @@ describe('findings', () => {
 
   it('rank what goes with the target, and say what was left out', async () => {
     const relation = {
-      auc: 0.63,
+      alone: 0.63,
       low: 0.6,
       high: 0.66,
       p: 0.0001,
@@ -383,9 +383,9 @@ describe('findings', () => {
         event: 'no access',
         relations: [
           { ...relation, column: 'days_ahead' },
-          { ...relation, column: 'tenure', auc: 0.51, low: 0.48, high: 0.54, adjusted: 0.7, says: '', lowest: null, highest: null },
-          { ...relation, column: 'minutes', auc: 0.9, adjusted: null, late: true },
-          { ...relation, column: 'visit_id', auc: null, leftOut: 'a key' },
+          { ...relation, column: 'tenure', alone: 0.51, low: 0.48, high: 0.54, adjusted: 0.7, says: '', lowest: null, highest: null },
+          { ...relation, column: 'minutes', alone: 0.9, adjusted: null, late: true },
+          { ...relation, column: 'visit_id', alone: null, leftOut: 'a key' },
         ],
       },
     }
@@ -403,6 +403,42 @@ describe('findings', () => {
     const rules = screen.getByRole('table', { name: 'Plain rules' })
     expect(rules).toHaveTextContent('job_type is part fitting and days_ahead is over 919847.1%47.3%2.8Held')
     expect(rules).toHaveTextContent('21.5%1.3Did not hold')
+    clean()
+  })
+
+  it.each([
+    {
+      task: 'number',
+      of: null,
+      figures: { check: 41.5, checkLow: 39.2, checkHigh: 43.8, found: 42, foundLow: 40, foundHigh: 44, overall: 36.1, lift: null },
+      says: 'rises: 32.4 up to 1, 41.2 above 16',
+      ends: [32.4, 41.2],
+      reads: ['Concordance', '32.4 to 41.2', 'days_ahead is over 91984241.5+5.4Held'],
+    },
+    {
+      task: 'several classes',
+      of: 'leak',
+      figures: {},
+      says: '“leak” rises: 9.0% up to 1, 36.0% above 16',
+      ends: [0.09, 0.36],
+      reads: ['Alone, mean AUC', '9.0% to 36.0%', '“leak”, where job_type'],
+    },
+  ])('say what goes with $task', async ({ task, of, figures, says: sentence, ends, reads }) => {
+    const relation = { alone: 0.63, low: 0.6, high: 0.66, p: 0.0001, adjusted: 0.001, says: sentence, late: false, leftOut: null }
+    const rule = { ...(found as unknown as { rules: object[] }).rules[0], of, ...figures }
+    const body = { ...found, task, event: null, target: 'outcome', rules: [rule] }
+    instead['GET /api/tables/5/findings'] = {
+      status: 200,
+      body: { ...body, relations: [{ ...relation, column: 'days_ahead', lowest: ends[0], highest: ends[1] }] },
+    }
+    instead['GET /api/studies/2'] = { status: 200, body: { ...(answers['GET /api/studies/2'] as object), task, event: null } }
+    open('/study/2/table/5/goes-with')
+    const ledger = await screen.findByRole('table', { name: /Columns by what they say/ })
+    expect(ledger).toHaveTextContent(reads[0]!)
+    expect(ledger).toHaveTextContent(sentence)
+    expect(screen.getByRole('img', { name: reads[1]! })).toBeInTheDocument()
+    expect(screen.getByRole('table', { name: 'Plain rules' })).toHaveTextContent(reads[2]!)
+    expect(document.body).not.toHaveTextContent('“”')
     clean()
   })
 })

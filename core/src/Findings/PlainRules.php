@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Findings;
 
-use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Findings\Outcome\Outcome;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
@@ -13,7 +13,7 @@ use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 
 /**
- * Groups of one or two conditions in which the event is unusually frequent or rare. They are looked for on one half of the judged
+ * Groups of one or two conditions in which the event (or a class) is unusually frequent or rare, or a number unusually high or low. They are looked for on one half of the judged
  * records and checked on the other; one that does not hold there is kept and said to have fallen. Definition: docs/methods/plain-rules.md.
  */
 final class PlainRules
@@ -30,14 +30,15 @@ final class PlainRules
      */
     public static function of(Subject $subject): array
     {
-        $event = $subject->event;
-        if (null === $event) {
+        $outcome = $subject->outcome;
+        $halves = $outcome?->halves();
+        if (null === $outcome || null === $halves) {
             return [];
         }
-        [$search, $check] = self::halves($event);
+        [$search, $check] = $halves;
         $least = max(self::LEAST, (int) ceil(self::LEAST_SHARE * \count($search)));
-        $hits = self::hits($search, $event);
-        if (\count($search) < 4 * $least || $hits < 20 || \count($search) - $hits < 20) {
+        $spreads = $outcome->spreads($search);
+        if (\count($search) < 4 * $least || [] === array_filter($spreads, static fn (?float $s): bool => null !== $s)) {
             return [];
         }
         $atoms = [];
@@ -46,20 +47,19 @@ final class PlainRules
                 array_push($atoms, ...self::conditions((string) $name, $column, $search));
             }
         }
-        $overall = $hits / \count($search);
-        $scored = [];
+        $overall = array_map(static fn (float $sum): float => $sum / \count($search), $outcome->sums($search));
+        $telling = static fn (array $rows): array => self::telling($outcome->sums($rows), \count($rows), $overall, $spreads);
+        $scored = $alone = [];
         foreach ($atoms as $i => $atom) {
             $rows = array_values(array_filter($search, static fn (int $row) => $atom['rows'][$row] ?? false));
             if (\count($rows) >= $least && \count($rows) <= 0.9 * \count($search)) {
-                $scored[] = [[$i], $rows, self::telling($rows, $event, $overall)];
+                $each = $telling($rows);
+                $scored[] = [[$i], $rows, max($each), self::most($each)];
+                $alone[$i] = $each;
             }
         }
         usort($scored, static fn (array $a, array $b) => $b[2] <=> $a[2]);
         $single = $scored;
-        $alone = [];
-        foreach ($single as [$parts, , $telling]) {
-            $alone[$parts[0]] = $telling;
-        }
         $seen = [];
         foreach (\array_slice($single, 0, self::FIRST) as [$first, $rows]) {
             foreach ($single as [$second]) {
@@ -71,35 +71,19 @@ final class PlainRules
                 $seen[$key] = true;
                 $holds = $atoms[$j]['rows'];
                 $both = array_values(array_filter($rows, static fn (int $row) => $holds[$row] ?? false));
-                $telling = \count($both) >= $least ? self::telling($both, $event, $overall) : 0.0;
-                if ($telling >= self::WORTH * max($alone[$i], $alone[$j])) {
-                    $scored[] = [[$i, $j], $both, $telling];
+                if (\count($both) < $least) {
+                    continue;
+                }
+                $each = $telling($both);
+                $facet = self::most($each);
+                if ($each[$facet] >= self::WORTH * max($alone[$i][$facet], $alone[$j][$facet])) {
+                    $scored[] = [[$i, $j], $both, $each[$facet], $facet];
                 }
             }
         }
         usort($scored, static fn (array $a, array $b) => $b[2] <=> $a[2] ?: \count($a[0]) <=> \count($b[0]));
 
-        return self::checked(self::different($scored), $atoms, $search, $check, $event);
-    }
-
-    /**
-     * Every other record of either kind.
-     *
-     * @param list<float> $event
-     *
-     * @return array{list<int>, list<int>}
-     */
-    private static function halves(array $event): array
-    {
-        $halves = [[], []];
-        $counts = [0, 0];
-        foreach ($event as $row => $e) {
-            if ($e === $e) {
-                $halves[$counts[$e > 0.5 ? 1 : 0]++ & 1][] = $row;
-            }
-        }
-
-        return $halves;
+        return self::checked(self::different($scored), $atoms, $search, $check, $outcome);
     }
 
     /**
@@ -149,43 +133,36 @@ final class PlainRules
     }
 
     /**
-     * How far a group's share of events lies from the whole, in standard errors of the whole: large groups and large differences count.
+     * How far a group's mean lies from the whole's, in standard errors of the whole: large groups and large differences count.
      *
-     * @param list<int>   $rows
-     * @param list<float> $event
+     * @param non-empty-list<float>  $sums    per facet
+     * @param list<float>            $overall
+     * @param non-empty-list<?float> $spreads
+     *
+     * @return non-empty-list<float>
      */
-    private static function telling(array $rows, array $event, float $overall): float
+    private static function telling(array $sums, int $n, array $overall, array $spreads): array
     {
-        $n = \count($rows);
-
-        return abs(self::hits($rows, $event) / $n - $overall) * sqrt($n);
+        return array_map(static fn (float $sum, float $whole, ?float $spread): float => null === $spread ? 0.0 : abs($sum / $n - $whole) * sqrt($n) / $spread, $sums, $overall, $spreads);
     }
 
-    /**
-     * @param list<int>   $rows
-     * @param list<float> $event
-     */
-    private static function hits(array $rows, array $event): int
+    /** @param non-empty-list<float> $telling */
+    private static function most(array $telling): int
     {
-        $hits = 0;
-        foreach ($rows as $row) {
-            $hits += $event[$row] > 0.5 ? 1 : 0;
-        }
-
-        return $hits;
+        return (int) array_search(max($telling), $telling, true);
     }
 
     /**
      * The best ones that are not nearly the same group as a better one.
      *
-     * @param list<array{list<int>, list<int>, float}> $scored best first
+     * @param list<array{list<int>, list<int>, float, int}> $scored best first
      *
-     * @return list<list<int>>
+     * @return list<array{list<int>, int}> conditions, and the facet they tell about
      */
     private static function different(array $scored): array
     {
         $kept = $sets = [];
-        foreach ($scored as [$parts, $rows]) {
+        foreach ($scored as [$parts, $rows, , $facet]) {
             $set = array_fill_keys($rows, true);
             foreach ($sets as $other) {
                 $common = \count(array_intersect_key($set, $other));
@@ -193,7 +170,7 @@ final class PlainRules
                     continue 2;
                 }
             }
-            $kept[] = $parts;
+            $kept[] = [$parts, $facet];
             $sets[] = $set;
             if (self::MOST === \count($kept)) {
                 break;
@@ -204,19 +181,19 @@ final class PlainRules
     }
 
     /**
-     * @param list<list<int>>                                                 $rules
+     * @param list<array{list<int>, int}>                                     $rules
      * @param list<array{column: string, is: string, rows: array<int, true>}> $atoms
      * @param list<int>                                                       $search
      * @param list<int>                                                       $check
-     * @param list<float>                                                     $event
      *
      * @return list<PlainRule>
      */
-    private static function checked(array $rules, array $atoms, array $search, array $check, array $event): array
+    private static function checked(array $rules, array $atoms, array $search, array $check, Outcome $outcome): array
     {
-        $overall = self::hits($check, $event) / max(1, \count($check));
+        $sums = $outcome->sums($check);
         $out = [];
-        foreach ($rules as $parts) {
+        foreach ($rules as [$parts, $facet]) {
+            $overall = $sums[$facet] / max(1, \count($check));
             $holds = static function (int $row) use ($parts, $atoms): bool {
                 foreach ($parts as $i) {
                     if (!isset($atoms[$i]['rows'][$row])) {
@@ -228,11 +205,11 @@ final class PlainRules
             };
             $there = array_values(array_filter($search, $holds));
             $here = array_values(array_filter($check, $holds));
-            $found = Interval::wilson(self::hits($there, $event), \count($there));
-            $again = Interval::wilson(self::hits($here, $event), \count($here));
+            $found = $outcome->mean($facet, $there);
+            $again = $outcome->mean($facet, $here);
             $more = ($found->value ?? 0.0) > $overall;
             $held = null !== $again->low && null !== $again->high && ($more ? $again->low > $overall : $again->high < $overall);
-            $out[] = new PlainRule(array_map(static fn (int $i) => ['column' => $atoms[$i]['column'], 'is' => $atoms[$i]['is']], $parts), \count($there), $found, \count($here), $again, $overall, $held);
+            $out[] = new PlainRule(array_map(static fn (int $i) => ['column' => $atoms[$i]['column'], 'is' => $atoms[$i]['is']], $parts), $outcome->facets()[$facet], \count($there), $found, \count($here), $again, $overall, $held);
         }
 
         return $out;

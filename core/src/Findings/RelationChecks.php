@@ -8,6 +8,7 @@ use Dokimos\Core\Picture\Operand;
 use Dokimos\Core\Picture\Strength;
 use Dokimos\Core\Profile\Association;
 use Dokimos\Core\Profile\QuantileBins;
+use Dokimos\Core\Profile\Ranks;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\ColumnUse;
@@ -130,7 +131,7 @@ final readonly class RelationChecks
     private function isEntity(Column $column, array $counts, int $n, Subject $subject): bool
     {
         $distinct = \count($counts);
-        if (null === $subject->event || $distinct <= sqrt($column->count()) || $distinct >= 0.9 * $n || $n < 0.5 * $column->count()) {
+        if (null === $subject->outcome || $distinct <= sqrt($column->count()) || $distinct >= 0.9 * $n || $n < 0.5 * $column->count()) {
             return false;
         }
         if ($column instanceof NumberColumn && [] !== array_filter($column->values, static fn (float $v): bool => $v === $v && floor($v) !== $v)) {
@@ -150,16 +151,20 @@ final readonly class RelationChecks
         if ($typical < 2 || $typical > self::MOST_RECORDS) {
             return false;
         }
-        $places = $codes = $outcomes = [];
-        foreach ($subject->event as $row => $e) {
+        $places = $all = $codes = $outcomes = [];
+        for ($row = 0; $row < $subject->table->rows; ++$row) {
             $text = $column->text($row);
-            if (null !== $text && $e === $e) {
-                $codes[] = $places[$text] ??= \count($places);
+            $all[] = null === $text ? -1 : $places[$text] ??= \count($places);
+        }
+        foreach ($subject->outcome->told($all)[0] as $row => $e) {
+            if ($all[$row] >= 0 && $e === $e) {
+                $codes[] = $all[$row];
                 $outcomes[] = $e;
             }
         }
 
-        return (Association::groups($codes, $outcomes)['p'] ?? 1.0) < self::ALIKE && !self::isMeasure($column, $outcomes, $codes);
+        // Of several classes the one that differs most was taken: it is asked for as many as there are.
+        return \count($subject->outcome->facets()) * (Association::groups($codes, Ranks::of($outcomes))['p'] ?? 1.0) < self::ALIKE && !self::isMeasure($column, $outcomes, $codes);
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Findings;
 
+use Dokimos\Core\Findings\Outcome\EventOutcome;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Table\Column;
 
@@ -49,38 +50,38 @@ final readonly class TargetChecks
             $name = (string) $name;
             // Keys and columns set aside are not used, columns known to be late are settled.
             if ($subject->mayTell($name)) {
-                $s = TargetStrength::of($column, $event);
+                $s = TargetStrength::of($column, new EventOutcome($event));
                 if (null !== $s) {
                     $strength[$name] = $s;
                 }
             }
         }
-        uasort($strength, static fn (TargetStrength $a, TargetStrength $b) => $b->auc <=> $a->auc);
-        $aucs = array_map(static fn (TargetStrength $s) => $s->auc, array_values($strength));
+        uasort($strength, static fn (TargetStrength $a, TargetStrength $b) => $b->alone <=> $a->alone);
+        $aucs = array_map(static fn (TargetStrength $s) => $s->alone, array_values($strength));
         // Far above the rest, and not merely telling but nearly settling the outcome for a good part of the events.
         $from = null;
         foreach (array_values($strength) as $i => $s) {
-            if ($s->auc < $this->thresholds->of('leak_auc') || $s->settled < $this->thresholds->of('leak_settled')) {
+            if ($s->alone < $this->thresholds->of('leak_auc') || $s->settled < $this->thresholds->of('leak_settled')) {
                 break;
             }
-            if ($s->auc - ($aucs[$i + 1] ?? 0.5) >= $this->thresholds->of('leak_lead')) {
-                $from = $s->auc;
+            if ($s->alone - ($aucs[$i + 1] ?? 0.5) >= $this->thresholds->of('leak_lead')) {
+                $from = $s->alone;
             }
         }
         $out = [];
         foreach ($strength as $name => $s) {
             $name = (string) $name;
-            if (null === $from || $s->auc < $from) {
+            if (null === $from || $s->alone < $from) {
                 break;
             }
             $filled = $this->onlyFilledFor($subject->table->column($name), $event, (string) $subject->eventName);
             $out[] = new Finding(
                 'leak suspicion',
                 // An honest column may be strong; one that all but settles the outcome, or is filled for one outcome only, is hardly honest.
-                '' !== $filled || $s->auc >= self::SETTLED ? Severity::High : Severity::Medium,
+                '' !== $filled || $s->alone >= self::SETTLED ? Severity::High : Severity::Medium,
                 [$name],
-                \sprintf('%s alone ranks %s with an AUC of %.2f (%.2f to %.2f); the best of the others reaches %.2f. Was it known when the decision is made?%s', $name, (string) $subject->target, $s->auc, $s->low, $s->high, self::next($aucs, $from), $filled),
-                ['auc' => $s->auc, 'low' => $s->low, 'high' => $s->high, 'settled' => $s->settled],
+                \sprintf('%s alone ranks %s with an AUC of %.2f (%.2f to %.2f); the best of the others reaches %.2f. Was it known when the decision is made?%s', $name, (string) $subject->target, $s->alone, $s->low, $s->high, self::next($aucs, $from), $filled),
+                ['auc' => $s->alone, 'low' => $s->low, 'high' => $s->high, 'settled' => $s->settled],
                 [],
                 [['do' => 'known afterwards'], ['do' => 'set aside']],
             );

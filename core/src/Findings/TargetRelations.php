@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Findings;
 
+use Dokimos\Core\Findings\Outcome\Outcome;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Profile\Association;
@@ -23,8 +24,8 @@ final class TargetRelations
     /** @return list<TargetRelation> the strongest first, then those left out in the order of the table */
     public static function of(Subject $subject): array
     {
-        $event = $subject->event;
-        if (null === $event) {
+        $outcome = $subject->outcome;
+        if (null === $outcome) {
             return [];
         }
         $ranked = $leftOut = $p = [];
@@ -35,9 +36,9 @@ final class TargetRelations
             }
             $late = \in_array($name, $subject->late, true);
             $why = self::whyNot($subject->use($name), $column);
-            $strength = null === $why ? TargetStrength::of($column, $event) : null;
+            $strength = null === $why ? TargetStrength::of($column, $outcome) : null;
             if (null === $strength) {
-                $leftOut[] = new TargetRelation($name, null, null, '', null, null, $late, $why ?? 'too few records of either kind');
+                $leftOut[] = new TargetRelation($name, null, null, '', null, null, $late, $why ?? (null === $subject->event ? 'too few records' : 'too few records of either kind'));
                 continue;
             }
             if (!$late) {
@@ -45,13 +46,13 @@ final class TargetRelations
             }
             $ranked[$name] = [$strength, $late];
         }
-        uasort($ranked, static fn (array $a, array $b) => $b[0]->auc <=> $a[0]->auc);
+        uasort($ranked, static fn (array $a, array $b) => $b[0]->alone <=> $a[0]->alone);
         $adjusted = Holm::adjusted($p);
         $out = [];
         foreach ($ranked as $name => [$strength, $late]) {
             $name = (string) $name;
             $sure = ($adjusted[$name] ?? $strength->p) < 0.05;
-            [$says, $lowest, $highest] = $sure ? self::direction($subject->table->column($name), $event) : ['', null, null];
+            [$says, $lowest, $highest] = $sure ? self::direction($subject->table->column($name), $outcome) : ['', null, null];
             $out[] = new TargetRelation($name, $strength, $adjusted[$name] ?? null, $says, $lowest, $highest, $late, null);
         }
 
@@ -71,14 +72,13 @@ final class TargetRelations
     }
 
     /**
-     * @param list<float> $event
-     *
-     * @return array{string, ?float, ?float} words, lowest and highest share
+     * @return array{string, ?float, ?float} words, lowest and highest mean
      */
-    private static function direction(Column $column, array $event): array
+    private static function direction(Column $column, Outcome $outcome): array
     {
         if ($column instanceof CodedColumn) {
-            [$rates, $sizes] = self::rates($column->codes, $event);
+            [$told, $of] = $outcome->told($column->codes);
+            [$rates, $sizes] = self::rates($column->codes, $told);
             $rates = array_filter($rates, static fn (int $code) => $sizes[$code] >= self::ENOUGH, \ARRAY_FILTER_USE_KEY);
             if (\count($rates) < 2) {
                 return ['', null, null];
@@ -86,14 +86,16 @@ final class TargetRelations
             $first = (int) array_search(max($rates), $rates, true);
             $last = (int) array_search(min($rates), $rates, true);
 
-            return [\sprintf('%.1f%% %s, %.1f%% %s', 100 * $rates[$first], $column->levels[$first], 100 * $rates[$last], $column->levels[$last]), $rates[$last], $rates[$first]];
+            return [\sprintf('%s%s %s, %s %s', $of, $outcome->write($rates[$first]), $column->levels[$first], $outcome->write($rates[$last]), $column->levels[$last]), $rates[$last], $rates[$first]];
         }
         if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
             return ['', null, null];
         }
         $values = $column instanceof NumberColumn ? $column->values : array_map(static fn (int $s) => DateColumn::MISSING === $s ? \NAN : (float) $s, $column->seconds);
         $edges = QuantileBins::spoken($values, 5);
-        [$rates] = self::rates(QuantileBins::codes($values, $edges), $event);
+        $codes = QuantileBins::codes($values, $edges);
+        [$told, $of] = $outcome->told($codes);
+        [$rates] = self::rates($codes, $told);
         if (\count($rates) < 2) {
             return ['', null, null];
         }
@@ -106,30 +108,30 @@ final class TargetRelations
         };
         $best = (int) array_search(max($rates), $rates, true);
         $worst = (int) array_search(min($rates), $rates, true);
-        $rho = Association::spearman($values, $event)['rho'] ?? 0.0;
+        $rho = Association::spearman($values, $told)['rho'] ?? 0.0;
         $bins = array_keys($rates);
         $ends = [$bins[0], $bins[\count($bins) - 1]];
         if ($rho > 0 && $best === $ends[1] || $rho < 0 && $best === $ends[0]) {
             // Told from the lower end to the upper one.
-            return [\sprintf('%s: %.1f%% %s, %.1f%% %s', $rho > 0 ? 'rises' : 'falls', 100 * $rates[$ends[0]], $part($ends[0]), 100 * $rates[$ends[1]], $part($ends[1])), $rates[$worst], $rates[$best]];
+            return [\sprintf('%s%s: %s %s, %s %s', $of, $rho > 0 ? 'rises' : 'falls', $outcome->write($rates[$ends[0]]), $part($ends[0]), $outcome->write($rates[$ends[1]]), $part($ends[1])), $rates[$worst], $rates[$best]];
         }
 
-        return [\sprintf('%.1f%% %s, %.1f%% %s', 100 * $rates[$best], $part($best), 100 * $rates[$worst], $part($worst)), $rates[$worst], $rates[$best]];
+        return [\sprintf('%s%s %s, %s %s', $of, $outcome->write($rates[$best]), $part($best), $outcome->write($rates[$worst]), $part($worst)), $rates[$worst], $rates[$best]];
     }
 
     /**
      * @param list<int>   $codes
-     * @param list<float> $event
+     * @param list<float> $told
      *
-     * @return array{array<int, float>, array<int, int>} the share of events and the number of records per code
+     * @return array{array<int, float>, array<int, int>} the mean of what is told and the number of records per code
      */
-    private static function rates(array $codes, array $event): array
+    private static function rates(array $codes, array $told): array
     {
         $hits = $sizes = [];
         foreach ($codes as $row => $code) {
-            if ($code >= 0 && !is_nan($event[$row])) {
+            if ($code >= 0 && !is_nan($told[$row])) {
                 $sizes[$code] = ($sizes[$code] ?? 0) + 1;
-                $hits[$code] = ($hits[$code] ?? 0.0) + $event[$row];
+                $hits[$code] = ($hits[$code] ?? 0.0) + $told[$row];
             }
         }
         $rates = [];

@@ -10,7 +10,7 @@ use Dokimos\Core\Progress;
 interface Learner
 {
     /** Changes when the same settings would give other figures; part of what makes a result stale. */
-    public const VERSION = 5;
+    public const VERSION = 6;
 
     /**
      * @param array<string, mixed> $given settings by name; those left out have their usual value

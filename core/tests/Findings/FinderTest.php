@@ -6,6 +6,7 @@ namespace Dokimos\Core\Tests\Findings;
 
 use Dokimos\Core\Findings\Finder;
 use Dokimos\Core\Findings\Finding;
+use Dokimos\Core\Findings\Outcome\EventOutcome;
 use Dokimos\Core\Findings\Severity;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetStrength;
@@ -216,7 +217,7 @@ final class FinderTest extends TestCase
         // What the sealed outcomes are makes no difference anywhere.
         $find = static fn (array $events): array => array_map(static fn (Finding $f) => [$f->sentence, $f->figures], (new Finder(Thresholds::standard()))->of(new Subject($table->without(['target']), [], [], 'target', 'yes', array_values($events))));
         self::assertEquals($find($sealed), $find($other));
-        $strength = TargetStrength::of($table->column('x'), $sealed);
+        $strength = TargetStrength::of($table->column('x'), new EventOutcome($sealed));
         self::assertSame(480, $strength?->rows);
     }
 
@@ -255,19 +256,19 @@ final class FinderTest extends TestCase
     public function testStrengthIsOnOneScaleForAllKinds(): void
     {
         [$table, $event] = self::withLeak();
-        $x = TargetStrength::of($table->column('x'), $event);
-        $noise = TargetStrength::of($table->column('noise'), $event);
-        $outcome = TargetStrength::of($table->column('outcome'), $event);
+        $x = TargetStrength::of($table->column('x'), new EventOutcome($event));
+        $noise = TargetStrength::of($table->column('noise'), new EventOutcome($event));
+        $outcome = TargetStrength::of($table->column('outcome'), new EventOutcome($event));
         self::assertNotNull($x);
         self::assertNotNull($noise);
         self::assertNotNull($outcome);
-        self::assertTrue($noise->auc < 0.6 && $x->auc > 0.65 && $x->auc < 0.9 && $outcome->auc > 0.95, "$noise->auc, $x->auc, $outcome->auc");
+        self::assertTrue($noise->alone < 0.6 && $x->alone > 0.65 && $x->alone < 0.9 && $outcome->alone > 0.95, "$noise->alone, $x->alone, $outcome->alone");
         self::assertTrue($noise->p > 0.05 && $x->p < 1e-4, "$noise->p, $x->p");
-        self::assertTrue($x->low < $x->auc && $x->auc < $x->high);
-        $turned = TargetStrength::of(new NumberColumn(array_map(static fn (float $v) => -$v, $table->number('x')->values)), $event);
-        self::assertEqualsWithDelta($x->auc, $turned?->auc, 0.02, 'direction does not matter');
-        self::assertNull(TargetStrength::of(new TextColumn(array_fill(0, self::ROWS, 'a')), $event));
-        self::assertNull(TargetStrength::of($table->column('x'), array_fill(0, self::ROWS, 1.0)), 'nothing to rank');
+        self::assertTrue($x->low < $x->alone && $x->alone < $x->high);
+        $turned = TargetStrength::of(new NumberColumn(array_map(static fn (float $v) => -$v, $table->number('x')->values)), new EventOutcome($event));
+        self::assertEqualsWithDelta($x->alone, $turned?->alone, 0.02, 'direction does not matter');
+        self::assertNull(TargetStrength::of(new TextColumn(array_fill(0, self::ROWS, 'a')), new EventOutcome($event)));
+        self::assertNull(TargetStrength::of($table->column('x'), new EventOutcome(array_fill(0, self::ROWS, 1.0))), 'nothing to rank');
     }
 
     public function testNoiseIsHardlyEverCalledARelation(): void
@@ -277,7 +278,7 @@ final class FinderTest extends TestCase
             $noise = new NumberColumn(self::numbers(static fn (int $i, float $u) => $u, 100 + $seed));
             mt_srand(900 + $seed);
             $event = array_map(static fn () => (float) (mt_rand(0, 3) > 2), range(1, self::ROWS));
-            $false += (TargetStrength::of($noise, $event)->p ?? 1.0) < 0.05 ? 1 : 0;
+            $false += (TargetStrength::of($noise, new EventOutcome($event))->p ?? 1.0) < 0.05 ? 1 : 0;
         }
         // Sixty tries at 5 %: more than eight happen once in a hundred.
         self::assertLessThanOrEqual(8, $false);

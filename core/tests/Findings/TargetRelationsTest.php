@@ -54,7 +54,7 @@ final class TargetRelationsTest extends TestCase
     public function testTheStrongestComeFirstAndLateOnesAreMarked(): void
     {
         $relations = array_values(self::relations());
-        $aucs = array_map(static fn (TargetRelation $r) => $r->strength?->auc, array_filter($relations, static fn (TargetRelation $r) => null !== $r->strength));
+        $aucs = array_map(static fn (TargetRelation $r) => $r->strength?->alone, array_filter($relations, static fn (TargetRelation $r) => null !== $r->strength));
         $sorted = $aucs;
         rsort($sorted);
         self::assertSame($sorted, array_values($aucs));

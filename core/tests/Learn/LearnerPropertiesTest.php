@@ -219,6 +219,22 @@ final class LearnerPropertiesTest extends TestCase
         }
     }
 
+    public function testBoostingOnceMoreIsBoostingOnAllRowsWithTheRoundsFound(): void
+    {
+        foreach ([AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER] as $kind) {
+            $task = self::drawn($kind, 500);
+            $settings = ['trees' => 120, 'patience' => 8, 'rows' => 0.7];
+            $again = self::fit('boosting', $task, $settings);
+            self::assertSame(1, preg_match('/^(\d+) of \d+ rounds were kept.* Then it was fitted once more on all 500 rows/', implode(' ', $again->notes()), $said), implode(' ', $again->notes()));
+            $whole = self::fit('boosting', $task, ['trees' => (int) $said[1], 'patience' => 0] + $settings);
+            self::assertSame($whole->predict($task->table), $again->predict($task->table), $kind);
+            $once = self::fit('boosting', $task, ['again' => false] + $settings);
+            self::assertNotSame($once->predict($task->table), $again->predict($task->table), $kind);
+            self::assertStringContainsString($said[1].' of ', implode(' ', $once->notes()));
+            self::assertStringNotContainsString('once more', implode(' ', $once->notes()));
+        }
+    }
+
     public function testTheOrderOfRowsDoesNotMatter(): void
     {
         foreach (['tree' => ['judged' => 0.0], 'boosting' => ['patience' => 0, 'columns' => 1.0]] as $name => $settings) {

@@ -14,6 +14,7 @@ use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Stretch;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
@@ -42,6 +43,7 @@ final readonly class GradientBoosting implements Learner
             new LearnerSetting('columns', 'Share of the columns for each tree', LearnerSetting::NUMBER, 0.6, 'Less is quicker and varies the trees.', 0.05, 1.0),
             new LearnerSetting('patience', 'Stop after so many trees without gain', LearnerSetting::WHOLE, 25, '0 never stops early and keeps no rows back.', 0, 10000),
             new LearnerSetting('held', 'Share of rows kept back to stop by', LearnerSetting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
+            new LearnerSetting('again', 'Then fit on all rows', LearnerSetting::YES, true, 'Once more, the rows kept back among them, with as many trees as were found best. Takes up to twice as long, and is more accurate the fewer rows there are.'),
             new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [AboutLearner::NUMBER]),
             new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, if: 'loss', ifIn: ['quantile'], tasks: [AboutLearner::NUMBER]),
             new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [AboutLearner::TWO, AboutLearner::NUMBER]),
@@ -69,7 +71,7 @@ final readonly class GradientBoosting implements Learner
             AboutLearner::MORE => Loss::Several,
             default => Loss::from((string) $this->settings['loss']),
         };
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':boosting', true)));
+        $random = $this->random();
         $held = [];
         if (0 !== $this->settings['patience']) {
             [, $held] = HeldOut::drawn($task, $usable, (float) $this->settings['held'], $random);
@@ -79,21 +81,47 @@ final readonly class GradientBoosting implements Learner
         if (AboutLearner::MORE === $task->kind() && '' !== trim($this->settings['rising'].$this->settings['falling'])) {
             throw new CannotFit('With several classes there is no one answer that could only rise or fall; leave these settings empty.');
         }
-        $codes = Codes::learn($task->table, $task->inputs, $rows);
+        $again = [] !== $held && (bool) $this->settings['again'];
+        $progress ??= new Silent();
+        [$codes, $run] = $this->grown($task, $loss, $rows, $held, $this->settings, $random, $again ? new Stretch($progress, 0.0, 0.5) : $progress);
         $notes = $balance->notes();
-        foreach ($codes->leftOut as $name => $why) {
-            $notes[] = \sprintf('%s was left out: %s.', $name, $why);
-        }
-        $run = new Rounds($loss, $codes, $task, $rows, $held, $this->settings, $this->rising($codes), $random);
-        $run->all($progress ?? new Silent());
-        if (Loss::Poisson === $loss && $run->hasNegative()) {
-            throw new CannotFit('The Poisson loss counts: the outcome may not be below 0.');
-        }
         if ([] !== $held) {
             $notes[] = \sprintf('%s of %s rounds were kept: after that, %s rows kept back saw no gain.', number_format($run->best), number_format($run->done), number_format(\count($held)));
         }
+        $curve = $run->curve;
+        if ($again && $run->best > 0) {
+            [$codes, $run] = $this->grown($task, $loss, $usable, [], ['trees' => $run->best] + $this->settings, $this->random(), new Stretch($progress, 0.5, 1.0));
+            $notes[] = \sprintf('Then it was fitted once more on all %s rows with so many rounds; the curve is that of the first fit.', number_format(\count($usable)));
+        }
+        foreach ($codes->leftOut as $name => $why) {
+            $notes[] = \sprintf('%s was left out: %s.', $name, $why);
+        }
+        if (Loss::Poisson === $loss && $run->hasNegative()) {
+            throw new CannotFit('The Poisson loss counts: the outcome may not be below 0.');
+        }
 
-        return new BoostedModel($codes, $run->grove, $loss, self::broughtBack($run->starts, $balance->shifts()), $task->classes, $run->importance(), $run->curve, $notes);
+        return new BoostedModel($codes, $run->grove, $loss, self::broughtBack($run->starts, $balance->shifts()), $task->classes, $run->importance(), $curve, $notes);
+    }
+
+    private function random(): Randomizer
+    {
+        return new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':boosting', true)));
+    }
+
+    /**
+     * @param list<int>                            $rows
+     * @param list<int>                            $held
+     * @param array<string, string|float|int|bool> $settings
+     *
+     * @return array{Codes, Rounds}
+     */
+    private function grown(Task $task, Loss $loss, array $rows, array $held, array $settings, Randomizer $random, Progress $progress): array
+    {
+        $codes = Codes::learn($task->table, $task->inputs, $rows);
+        $run = new Rounds($loss, $codes, $task, $rows, $held, $settings, $this->rising($codes), $random);
+        $run->all($progress);
+
+        return [$codes, $run];
     }
 
     /**

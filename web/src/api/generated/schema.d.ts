@@ -1570,7 +1570,7 @@ export interface components {
         RelationView: {
             column: string;
             /** Format: float */
-            auc?: number | null;
+            alone?: number | null;
             /** Format: float */
             low?: number | null;
             /** Format: float */
@@ -1593,6 +1593,7 @@ export interface components {
         };
         RuleView: {
             conditions: components["schemas"]["RuleCondition"][];
+            of?: string | null;
             foundRows: number;
             /** Format: float */
             found?: number | null;
@@ -1621,6 +1622,7 @@ export interface components {
             rules: components["schemas"]["RuleView"][];
             target?: string | null;
             event?: string | null;
+            task: string;
             judged: number;
         };
         ThresholdView: {

@@ -4,11 +4,11 @@ import type { Relation } from './api'
 
 /** How well a column alone ranks records by the target, with its interval; green where that is more than chance. */
 export function RelationMark({ relation, scale, width }: { relation: Relation; scale: [number, number]; width: number }) {
-  const { auc, low, high, adjusted } = relation
+  const { alone, low, high, adjusted } = relation
   return (
-    <span title={`AUC ${fixed(auc)}, ${fixed(low)} to ${fixed(high)}; p ${pValue(adjusted)} for all columns together`}>
+    <span title={`Alone ${fixed(alone)}, ${fixed(low)} to ${fixed(high)}; p ${pValue(adjusted)} for all columns together`}>
       <IntervalMark
-        value={auc}
+        value={alone}
         low={low}
         high={high}
         scale={scale}

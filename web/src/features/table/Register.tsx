@@ -144,14 +144,9 @@ export function Register() {
                 {count(table.rows, 'record')}, {count(table.columnCount, 'column')}:
               </b>{' '}
               {found.data ? `${concerned.size} ${concerned.size === 1 ? 'carries' : 'carry'} findings` : 'looking them over …'}
-              {target && found.data && found.data.event && (
+              {target && found.data && (
                 <>
                   , {speaking.length} {speaking.length === 1 ? 'says' : 'say'} something about <b>{target}</b> on their own
-                </>
-              )}
-              {target && found.data && !found.data.event && (
-                <>
-                  ; what says something about <b>{target}</b> on its own is told of events only
                 </>
               )}
               {columns.some((c) => !c.known) && `, ${columns.filter((c) => !c.known).length} are known only afterwards`}
@@ -300,8 +295,8 @@ export function Register() {
 
 function compare(a: Column, b: Column, key: string, relations: Map<string, Relation>): number {
   switch (key) {
-    case 'auc':
-      return (relations.get(a.name)?.auc ?? 0) - (relations.get(b.name)?.auc ?? 0)
+    case 'alone':
+      return (relations.get(a.name)?.alone ?? 0) - (relations.get(b.name)?.alone ?? 0)
     case 'name':
     case 'kind':
     case 'use':

@@ -5,7 +5,7 @@ import { narrowedTo } from './narrowing'
 
 const column = (change: Partial<Column>) =>
   ({ name: 'Boiler_Age', kind: 'number', use: 'input', missing: 0, missingShare: 0, distinct: 30, ...change }) as Column
-const relation = (auc: number | null, adjusted = 0.001, late = false) => ({ auc, adjusted, late }) as Relation
+const relation = (alone: number | null, adjusted = 0.001, late = false) => ({ alone, adjusted, late }) as Relation
 
 describe('narrowing the Register', () => {
   it.each<[string, Partial<Column>, Relation | undefined, boolean]>([

@@ -15,9 +15,9 @@ export const distinctIs: Record<string, (distinct: number, cells: number) => boo
 /** How well a column alone ranks records by the target. */
 export const aloneIs: Record<string, (relation: Relation | undefined) => boolean> = {
   any: () => true,
-  'telling something': (r) => r?.auc != null && !r.late && (r.adjusted ?? 1) < 0.05,
-  'AUC over 0.6': (r) => (r?.auc ?? 0) > 0.6,
-  'not telling': (r) => r?.auc != null && (r.adjusted ?? 1) >= 0.05,
+  'telling something': (r) => r?.alone != null && !r.late && (r.adjusted ?? 1) < 0.05,
+  'over 0.6': (r) => (r?.alone ?? 0) > 0.6,
+  'not telling': (r) => r?.alone != null && (r.adjusted ?? 1) >= 0.05,
 }
 
 /** Whether a column is among those that the address asks for. */

@@ -46,8 +46,8 @@ export function registerColumns(
     ...(relations.size > 0
       ? [
           {
-            key: 'auc',
-            title: 'Alone, AUC',
+            key: 'alone',
+            title: 'Alone',
             width: 86,
             sortable: true,
             className: 'mark',
@@ -108,14 +108,14 @@ function Distribution({ column }: { column: Column }) {
 
 /** How well the column alone ranks records by the target; an arrow for what is known too late to be used. */
 function Alone({ relation, scale }: { relation: Relation | undefined; scale: [number, number] }) {
-  if (relation?.auc == null) return null
+  if (relation?.alone == null) return null
   if (relation.late)
     return (
       <span className="brass" title="Known only after the decision" style={{ whiteSpace: 'nowrap' }}>
         <svg width="34" height="12" aria-hidden="true" style={{ display: 'inline', verticalAlign: 'middle' }}>
           <path d="M2 6H30M26 3l4 3-4 3" fill="none" stroke="currentColor" strokeDasharray="1.5 2" />
         </svg>{' '}
-        <b>{fixed(relation.auc, 2)}</b>
+        <b>{fixed(relation.alone, 2)}</b>
       </span>
     )
   return <RelationMark relation={relation} scale={scale} width={84} />
