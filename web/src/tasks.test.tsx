@@ -109,15 +109,6 @@ describe('a number', () => {
   })
 })
 
-describe('stations that go by a chance', () => {
-  it('say so in a study that predicts a number', async () => {
-    numbers()
-    open('/study/2/table/5/goes-with')
-    await says('This study predicts a number')
-    clean()
-  })
-})
-
 describe('a scored list', () => {
   const batch = answers['GET /api/scorings/1'] as object
   const rows = answers['GET /api/scorings/1/rows'] as { rows: object[]; names: string[] }

@@ -413,7 +413,7 @@ describe('findings', () => {
       figures: { check: 41.5, checkLow: 39.2, checkHigh: 43.8, found: 42, foundLow: 40, foundHigh: 44, overall: 36.1, lift: null },
       says: 'rises: 32.4 up to 1, 41.2 above 16',
       ends: [32.4, 41.2],
-      reads: ['Concordance', '32.4 to 41.2', 'days_ahead is over 91984241.5+5.4Held'],
+      reads: ['Concordance', '32.4 to 41.2', 'days_ahead is over 919842.041.5+5.40Held'],
     },
     {
       task: 'several classes',
@@ -421,7 +421,7 @@ describe('findings', () => {
       figures: {},
       says: '“leak” rises: 9.0% up to 1, 36.0% above 16',
       ends: [0.09, 0.36],
-      reads: ['Alone, mean AUC', '9.0% to 36.0%', '“leak”, where job_type'],
+      reads: ['Mean AUC', '9.0% to 36.0%', '“leak”, where job_type'],
     },
   ])('say what goes with $task', async ({ task, of, figures, says: sentence, ends, reads }) => {
     const relation = { alone: 0.63, low: 0.6, high: 0.66, p: 0.0001, adjusted: 0.001, says: sentence, late: false, leftOut: null }

@@ -1,12 +1,10 @@
 import type { View } from '../../api/client'
-import { count, fixed, number, share, whole } from '../../ui/format'
+import { count, fixed, share, whole } from '../../ui/format'
 import { type Rule } from './api'
 import { Scale } from './Scale'
 import { type Told, toldOf } from './told'
 
 type Found = View<'FindingsView'>
-
-const signed = (v: number) => `${v > 0 ? '+' : ''}${number(v, 3)}`
 
 /** Groups in plain words: where they were found, and whether they held on records they had not seen. */
 export function Rules({ found }: { found: Found }) {
@@ -66,7 +64,9 @@ export function Rules({ found }: { found: Found }) {
               <td className="n">
                 <b>{told.write(r.check)}</b>
               </td>
-              <td className="n">{task === 'number' ? signed((r.check ?? 0) - r.overall) : fixed(r.lift, 1)}</td>
+              <td className="n">
+                {task === 'number' ? `${(r.check ?? 0) > r.overall ? '+' : ''}${told.write((r.check ?? 0) - r.overall)}` : fixed(r.lift, 1)}
+              </td>
               <td className={r.held ? 'verd' : 'cinn'}>{r.held ? 'Held' : 'Did not hold'}</td>
             </tr>
           ))}

@@ -105,7 +105,7 @@ export function ClassJudgment({ judgment, studyId }: { judgment: Judgment; study
         </section>
         <section className="pad" style={{ flex: '1 1 420px', borderLeft: '1px solid var(--rule)', minWidth: 0, overflow: 'auto' }}>
           <h2 className="fig-title">
-            Of “{weakest.name}” it finds {share(weakest.recall.value, 0)}, the least
+            Of “{weakest.name}” it finds {share(weakest.recall.value, (weakest.recall.value ?? 1) < 0.1 ? 1 : 0)}, the least
           </h2>
           <p className="fig-sub">Each class against all others, with 95% intervals.</p>
           <table className="ledger" aria-label="Classes">

@@ -54,7 +54,8 @@ function Opened<R extends { number: number; cells: (string | null)[] }>({
     <section style={{ borderBottom: '1px solid var(--ink)' }} aria-label={`Records ${what}`}>
       <header style={{ display: 'flex', alignItems: 'center', padding: '8px 16px', gap: 10 }}>
         <h2 className="fig-title">
-          {whole(records.data?.total)} {what}
+          {records.data && `${whole(records.data.total)} `}
+          {what}
         </h2>
         <span className="soft small">
           {order}
