@@ -1,6 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Link, Menu, MenuItem } from '@mui/material'
 import type { EChartsCoreOption, EChartsType } from 'echarts/core'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { LARGER, useRoomy } from './useWidth'
 
 type TableData = { heads: string[]; rows: (string | number | null)[][] }
 
@@ -38,6 +39,7 @@ export function Chart({
   useEffect(() => {
     pick.current = onPick
   }, [onPick])
+  const scale = useRoomy() ? LARGER : 1
   const [reading, setReading] = useState(false)
   const [asTable, setAsTable] = useState(false)
   const [saveAt, setSaveAt] = useState<HTMLElement | null>(null)
@@ -106,11 +108,11 @@ export function Chart({
       ) : (
         <div
           ref={box}
-          style={option ? { height } : { minHeight: height, overflow: 'auto' }}
+          style={option ? { height: scale * height } : { minHeight: scale * height, overflow: 'auto' }}
           role={option ? 'img' : 'group'}
           aria-label={`${typeof title === 'string' ? title : name}. The figures are in the table behind "As a table".`}
         >
-          {drawn}
+          {drawn && scale > 1 ? <div style={{ zoom: scale }}>{drawn}</div> : drawn}
         </div>
       )}
       <p className="fig-foot">

@@ -83,4 +83,40 @@ describe('a column of figures', () => {
     expect(parseFloat(own!.style.width)).toBeCloseTo(width, 1)
     expect(other!.style.width).toBe('60px')
   })
+
+  it.each([
+    [900, ['Name', 'Read', 'Figure', 'Fails'], []],
+    [420, ['Name', 'Read', 'Figure'], ['Fails 7']],
+    [330, ['Name', 'Figure'], ['read by three', 'Fails 7']],
+    [60, ['Name', 'Figure'], ['read by three', 'Fails 7']],
+  ])('at %d pixels what may give way does, in its order, and is said on a second line', (width, heads, under) => {
+    const before = Object.getOwnPropertyDescriptor(HTMLElement.prototype, 'clientWidth')
+    Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: width })
+    try {
+      render(
+        <Ledger
+          label="Narrow"
+          rows={[rows[2]!]}
+          rowKey={(r) => r.id}
+          columns={[
+            { key: 'name', title: 'Name', least: 200, cell: () => 'trial' },
+            { key: 'read', title: 'Read', width: 80, gives: 2, said: (r) => `read by ${r.name}`, cell: (r) => r.name },
+            { key: 'figure', title: 'Figure', number: true, width: 100, cell: () => '0.735' },
+            { key: 'fails', title: 'Fails', number: true, width: 90, gives: 1, cell: () => 7 },
+          ]}
+          footer={(isShown) => (
+            <tr>
+              <td>{['name', 'read', 'figure', 'fails'].filter(isShown).length}</td>
+            </tr>
+          )}
+        />,
+      )
+      expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(heads)
+      expect([...document.querySelectorAll('.under > span')].map((s) => s.textContent)).toEqual(under)
+      expect(screen.getAllByRole('cell').at(-1)).toHaveTextContent(String(heads.length))
+    } finally {
+      if (before) Object.defineProperty(HTMLElement.prototype, 'clientWidth', before)
+      else delete (HTMLElement.prototype as { clientWidth?: number }).clientWidth
+    }
+  })
 })

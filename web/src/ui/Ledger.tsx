@@ -1,6 +1,7 @@
 import { Table, TableBody, TableCell, TableFooter, TableHead, TableRow } from '@mui/material'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { isValidElement, type KeyboardEvent, memo, type ReactNode, useRef } from 'react'
+import { useWidth } from './useWidth'
 
 export type LedgerColumn<T> = {
   key: string
@@ -10,6 +11,12 @@ export type LedgerColumn<T> = {
   width?: number | string
   sortable?: boolean
   className?: string
+  /** Room that a column without a width of its own needs to be read. */
+  least?: number
+  /** The order in which columns give way where room is short, 1 first; what gave way is said on a second line of the column without a width. */
+  gives?: number
+  /** What is said there; what stands in the cell, after its title, where it is not given. Nothing for false or empty. */
+  said?: (row: T) => ReactNode
 }
 
 type Props<T> = {
@@ -23,7 +30,8 @@ type Props<T> = {
   sort?: { key: string; descending: boolean }
   onSort?: (key: string) => void
   rowClass?: (row: T) => string
-  footer?: ReactNode
+  /** Told which columns are in sight, so that its cells stand under them. */
+  footer?: (isShown: (key: string) => boolean) => ReactNode
   lineNumber?: (row: T, index: number) => ReactNode
   rowHeight?: number
 }
@@ -51,10 +59,29 @@ function widthOf<T>(column: LedgerColumn<T>, rows: T[]): number | string | undef
   return Math.max(column.width, 14 + 7.6 * most)
 }
 
+/** The columns that fit, and those that gave way. Where nothing can be measured all of them stand. */
+function fitting<T>(columns: LedgerColumn<T>[], rows: T[], lines: number, room: number | null): [LedgerColumn<T>[], LedgerColumn<T>[]] {
+  if (room === null || !columns.some((c) => c.gives !== undefined)) return [columns, []]
+  const needs = (c: LedgerColumn<T>) => {
+    const width = widthOf(c, rows)
+    return typeof width === 'number' ? width : (c.least ?? 0)
+  }
+  const out = columns.filter((c) => c.gives !== undefined).sort((a, b) => a.gives! - b.gives!)
+  let total = lines + columns.reduce((sum, c) => sum + needs(c), 0)
+  const gone = new Set<LedgerColumn<T>>()
+  for (const c of out) {
+    if (total <= room) break
+    total -= needs(c)
+    gone.add(c)
+  }
+  return [columns.filter((c) => !gone.has(c)), columns.filter((c) => gone.has(c))]
+}
+
 type LineProps<T> = {
   row: T
   index: number
   columns: LedgerColumn<T>[]
+  under: LedgerColumn<T>[]
   chosen: boolean
   reachable: boolean
   rowHeight: number
@@ -64,7 +91,11 @@ type LineProps<T> = {
   lineNumber: ((row: T, index: number) => ReactNode) | undefined
 }
 
-function OneLine<T>({ row, index, columns, chosen, reachable, rowHeight, rowClass, onSelect, onOpen, lineNumber }: LineProps<T>) {
+function OneLine<T>({ row, index, columns, under, chosen, reachable, rowHeight, rowClass, onSelect, onOpen, lineNumber }: LineProps<T>) {
+  const main = Math.max(
+    0,
+    columns.findIndex((c) => c.width === undefined),
+  )
   return (
     <TableRow
       data-row={index}
@@ -76,9 +107,27 @@ function OneLine<T>({ row, index, columns, chosen, reachable, rowHeight, rowClas
       style={{ height: rowHeight }}
     >
       {lineNumber && <TableCell className="ln">{lineNumber(row, index)}</TableCell>}
-      {columns.map((c) => (
+      {columns.map((c, i) => (
         <TableCell key={c.key} className={`${c.number ? 'n' : ''} ${c.className ?? ''}`}>
           {c.cell(row, index)}
+          {i === main && under.length > 0 && (
+            <div className="under">
+              {under
+                .filter((u) => !u.said || u.said(row))
+                .map((u) => (
+                  <span key={u.key}>
+                    {u.said ? (
+                      u.said(row)
+                    ) : (
+                      <>
+                        {typeof u.title === 'string' && `${u.title} `}
+                        {u.cell(row, index)}
+                      </>
+                    )}
+                  </span>
+                ))}
+            </div>
+          )}
         </TableCell>
       ))}
     </TableRow>
@@ -94,7 +143,7 @@ const Line = memo(OneLine) as typeof OneLine
  */
 export function Ledger<T>({
   label,
-  columns,
+  columns: all,
   rows,
   rowKey,
   selected,
@@ -105,9 +154,12 @@ export function Ledger<T>({
   rowClass,
   footer,
   lineNumber,
-  rowHeight = 24,
+  rowHeight: lineHeight = 24,
 }: Props<T>) {
   const scroller = useRef<HTMLDivElement>(null)
+  const room = useWidth(scroller)
+  const [columns, under] = fitting(all, rows, lineNumber ? lineWidth(rows, lineNumber) : 0, room)
+  const rowHeight = under.length > 0 ? lineHeight + 17 : lineHeight
   const long = rows.length > 120
   const virtual = useVirtualizer({
     count: long ? rows.length : 0,
@@ -191,6 +243,7 @@ export function Ledger<T>({
                 row={row}
                 index={index}
                 columns={columns}
+                under={under}
                 chosen={chosen}
                 reachable={chosen || (place < 0 && index === 0)}
                 rowHeight={rowHeight}
@@ -207,7 +260,7 @@ export function Ledger<T>({
             </TableRow>
           )}
         </TableBody>
-        {footer && <TableFooter>{footer}</TableFooter>}
+        {footer && <TableFooter>{footer((key) => columns.some((c) => c.key === key))}</TableFooter>}
       </Table>
     </div>
   )

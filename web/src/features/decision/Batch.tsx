@@ -189,12 +189,14 @@ export function Batch() {
                   <thead>
                     <tr>
                       <th style={{ paddingLeft: 16 }}>Asked for</th>
-                      <th style={{ width: 84 }}>Kind</th>
+                      <th className="gives" style={{ width: 84 }}>
+                        Kind
+                      </th>
                       <th style={{ width: 70 }}>
                         <span className="sr">Match</span>
                       </th>
                       <th>Found in {table?.name}</th>
-                      <th>First values</th>
+                      <th className="gives">First values</th>
                       <th className="n" style={{ width: 74 }}>
                         Missing
                       </th>
@@ -203,10 +205,13 @@ export function Batch() {
                   <tbody>
                     {match.data.lines.map((l) => (
                       <tr key={l.asked} style={l.problem ? { background: 'var(--brass-wash)' } : undefined}>
-                        <td className="nm" style={{ paddingLeft: 16 }}>
-                          {l.asked}
+                        <td style={{ paddingLeft: 16 }}>
+                          <span className="nm">{l.asked}</span>
+                          <div className="under slim">
+                            {l.kind}: {l.firstValues.map((v) => v ?? '–').join(', ')}
+                          </div>
                         </td>
-                        <td>{l.kind}</td>
+                        <td className="gives">{l.kind}</td>
                         <td className="mark">
                           <svg width="64" height="22" aria-hidden="true">
                             <path
@@ -239,7 +244,7 @@ export function Batch() {
                           />{' '}
                           {l.how !== 'by name' && <span className={l.found ? 'verd small' : 'brass small'}>{l.how}</span>}
                         </td>
-                        <td className="soft">{l.firstValues.map((v) => v ?? '–').join(', ')}</td>
+                        <td className="soft gives">{l.firstValues.map((v) => v ?? '–').join(', ')}</td>
                         <td className="n">{l.missing > 0 ? whole(l.missing) : <span className="soft">0</span>}</td>
                       </tr>
                     ))}
@@ -248,7 +253,7 @@ export function Batch() {
               </div>
             )}
           </section>
-          <section className="col pad" style={{ width: 320, overflow: 'auto' }}>
+          <section className="col pad" style={{ width: 'min(320px, 32%)', overflow: 'auto' }}>
             <h2 className="fig-title">
               {problems.length === 0 ? 'Nothing is amiss' : `${count(problems.length, 'remark')} before it runs`}
             </h2>

@@ -114,10 +114,12 @@ export function Scored() {
                 onSort={(key) => set({ sort: key === 'chance' ? null : key, up: sort === key && descending ? '1' : null })}
                 lineNumber={(r) => r.number}
                 columns={[
-                  ...rows.data.names.map((name, i) => ({
+                  ...rows.data.names.map((name, i, names) => ({
                     key: name,
                     title: name,
                     width: 96,
+                    // The last of what came with the records gives way first; what tells a record apart stays.
+                    gives: i === 0 ? undefined : 2 + names.length - i,
                     sortable: true,
                     cell: (r: { cells: (string | null)[] }) => <span title={r.cells[i] ?? ''}>{r.cells[i] ?? '–'}</span>,
                   })),
@@ -141,6 +143,8 @@ export function Scored() {
                     key: 'mark',
                     title: '',
                     width: 76,
+                    gives: 1,
+                    said: () => false,
                     className: 'mark',
                     cell: (r) => (
                       <IntervalMark
@@ -165,6 +169,7 @@ export function Scored() {
                     : []),
                   {
                     key: 'because',
+                    least: silent ? 0 : 300,
                     title: silent ? '' : 'Because',
                     cell: (r) => (
                       <span title={r.why ?? r.reasons} className={r.why ? 'brass' : ''}>

@@ -117,11 +117,13 @@ export function GoesWith() {
                 },
                 {
                   key: 'says',
+                  least: 300,
                   title: `What it says about ${data.event ? `“${data.event}”` : target}`,
                   cell: (r) => <span title={r.says}>{r.says || <span className="soft">nothing sure</span>}</span>,
                 },
                 {
                   key: 'shares',
+                  gives: 1,
                   title: <Scale scale={shares} ticks={told.ticks(shares)} write={told.tick} width={104} />,
                   width: 112,
                   className: 'mark',

@@ -7,6 +7,7 @@ import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { useRoomy } from '../../ui/useWidth'
 import { useStudyId } from '../study/api'
 import { type Distance, type Trial, useStandings } from '../trial/api'
 import { told } from '../trial/told'
@@ -16,6 +17,7 @@ export function Standings() {
   const studyId = useStudyId()
   const go = useNavigate()
   const standings = useStandings(studyId)
+  const width = useRoomy() ? 520 : 236
   const trials = standings.data?.trials ?? []
   const ranked = trials.filter((t) => t.value != null && t.task === standings.data?.task)
   const leader = ranked[0]
@@ -78,6 +80,7 @@ export function Standings() {
               {
                 key: 'trial',
                 title: 'Trial',
+                least: 230,
                 cell: (t) => (
                   <>
                     <Link
@@ -104,8 +107,16 @@ export function Standings() {
                   </>
                 ),
               },
-              { key: 'columns', title: 'Columns', number: true, width: 74, cell: (t) => (t.state === 'done' ? whole(t.columns) : '–') },
-              { key: 'read', title: 'To read', width: 84, cell: (t) => t.size || '–' },
+              {
+                key: 'columns',
+                title: 'Columns',
+                number: true,
+                width: 74,
+                gives: 2,
+                said: (t) => t.state === 'done' && count(t.columns, 'column'),
+                cell: (t) => (t.state === 'done' ? whole(t.columns) : '–'),
+              },
+              { key: 'read', title: 'To read', width: 84, gives: 3, said: (t) => t.size, cell: (t) => t.size || '–' },
               {
                 key: 'value',
                 title: measure,
@@ -116,11 +127,11 @@ export function Standings() {
               {
                 key: 'mark',
                 title: (
-                  <svg width="236" height="14" aria-hidden="true">
+                  <svg width={width} height="14" aria-hidden="true">
                     {roundTicks(scale).map((v, i, all) => (
                       <text
                         key={v}
-                        x={place(v, scale)}
+                        x={place(v, scale, width)}
                         y={11}
                         className="ax"
                         textAnchor={i === 0 ? 'start' : i === all.length - 1 && measure === 'AUC' ? 'end' : 'middle'}
@@ -130,10 +141,12 @@ export function Standings() {
                     ))}
                   </svg>
                 ),
-                width: 240,
+                width: width + 4,
                 className: 'mark',
                 cell: (t) =>
-                  t.task === standings.data?.task ? <Marks trial={t} leads={t === leader} scale={scale} baseline={baseline} /> : null,
+                  t.task === standings.data?.task ? (
+                    <Marks trial={t} leads={t === leader} scale={scale} baseline={baseline} width={width} />
+                  ) : null,
               },
               {
                 key: 'against',
@@ -162,24 +175,32 @@ export function Standings() {
                   )
                 },
               },
-              { key: 'no', title: 'Cannot answer', number: true, width: 96, cell: (t) => (t.state === 'done' ? whole(t.unanswered) : '–') },
+              {
+                key: 'no',
+                title: 'Cannot answer',
+                number: true,
+                width: 96,
+                gives: 1,
+                said: (t) => t.state === 'done' && t.unanswered > 0 && `${whole(t.unanswered)} unanswered`,
+                cell: (t) => (t.state === 'done' ? whole(t.unanswered) : '–'),
+              },
             ]}
-            footer={
+            footer={(isShown) => (
               <TableRow>
                 <TableCell />
                 <TableCell className="brass">Do nothing: {measure === 'RMSE' ? 'the mean' : 'the same chance'} for all</TableCell>
-                <TableCell className="n">0</TableCell>
-                <TableCell />
+                {isShown('columns') && <TableCell className="n">0</TableCell>}
+                {isShown('read') && <TableCell />}
                 <TableCell className="n">{figure(measure, baseline)}</TableCell>
                 <TableCell className="mark">
-                  <IntervalMark value={baseline} scale={scale} width={236} tone="brass" />
+                  <IntervalMark value={baseline} scale={scale} width={width} tone="brass" />
                 </TableCell>
                 <TableCell className="n">
                   {leader?.value != null && baseline != null ? figure(measure, baseline - leader.value) : '–'}
                 </TableCell>
-                <TableCell />
+                {isShown('no') && <TableCell />}
               </TableRow>
-            }
+            )}
           />
         )}
       </div>
@@ -187,8 +208,8 @@ export function Standings() {
   )
 }
 
-function place(v: number, scale: [number, number]): number {
-  return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * 228
+function place(v: number, scale: [number, number], width: number): number {
+  return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * (width - 8)
 }
 
 function against(d: Distance, measure: string): string {
@@ -197,11 +218,23 @@ function against(d: Distance, measure: string): string {
     : `${figure(measure, d.difference)} against the leader; not on the same rows, so nothing is told apart`
 }
 
-function Marks({ trial, leads, scale, baseline }: { trial: Trial; leads: boolean; scale: [number, number]; baseline?: number | null }) {
-  const x = (v: number) => place(v, scale)
+function Marks({
+  trial,
+  leads,
+  scale,
+  baseline,
+  width,
+}: {
+  trial: Trial
+  leads: boolean
+  scale: [number, number]
+  baseline?: number | null
+  width: number
+}) {
+  const x = (v: number) => place(v, scale, width)
   return (
     <svg
-      width="236"
+      width={width}
       height="26"
       role="img"
       aria-label={`${trial.measure} ${figured(trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}

@@ -6,6 +6,7 @@ import { count, date, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Ledger } from '../../ui/Ledger'
 import { Note } from '../../ui/Note'
+import { useRoomy } from '../../ui/useWidth'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { open, type Relation, useFindings } from '../finding/api'
 import { useCombinations } from '../combine/api'
@@ -51,6 +52,7 @@ export function Register() {
   const concerned = useMemo(() => new Set(findings.flatMap((f) => f.columns)), [findings])
   const relations = useMemo(() => new Map((found.data?.relations ?? []).map((r) => [r.column, r])), [found.data])
   const speaking = [...relations.values()].filter((r) => !r.late && (r.adjusted ?? 1) < 0.05)
+  const roomy = useRoomy()
   const scale: [number, number] = [0.48, Math.max(0.66, ...[...relations.values()].filter((r) => !r.late).map((r) => r.high ?? 0))]
   // Beside a large column there is room for the names and what is said of them.
   const wide = selected !== null && params.get('wide') === '1'
@@ -241,18 +243,23 @@ export function Register() {
                   <span>{c.position + 1}</span>
                 </label>
               )}
-              columns={registerColumns(relations, scale, findings, wide, (table?.rows ?? 0) >= 100_000)}
+              columns={registerColumns(relations, scale, findings, wide, (table?.rows ?? 0) >= 100_000, roomy)}
               footer={
-                wide ? undefined : (
-                  <TableRow>
-                    <TableCell />
-                    <TableCell colSpan={3}>{count(columns.length, 'column')}</TableCell>
-                    <TableCell colSpan={relations.size > 0 ? 5 : 4} sx={{ fontWeight: '400 !important' }}>
-                      <b>{whole(missing)} cells missing</b>, {share(missing / Math.max(1, table.rows * columns.length))} of{' '}
-                      {whole(table.rows * columns.length)}
-                    </TableCell>
-                  </TableRow>
-                )
+                wide
+                  ? undefined
+                  : (isShown) => (
+                      <TableRow>
+                        <TableCell />
+                        <TableCell colSpan={3}>{count(columns.length, 'column')}</TableCell>
+                        <TableCell
+                          colSpan={2 + ['distinct', 'shape', 'alone'].filter(isShown).length}
+                          sx={{ fontWeight: '400 !important' }}
+                        >
+                          <b>{whole(missing)} cells missing</b>, {share(missing / Math.max(1, table.rows * columns.length))} of{' '}
+                          {whole(table.rows * columns.length)}
+                        </TableCell>
+                      </TableRow>
+                    )
               }
             />
           )}

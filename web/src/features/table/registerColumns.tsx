@@ -13,6 +13,7 @@ export function registerColumns(
   short: boolean,
   /** Room for counts of a large table */
   large = false,
+  roomy = false,
 ): LedgerColumn<Column>[] {
   const all: LedgerColumn<Column>[] = [
     {
@@ -41,8 +42,8 @@ export function registerColumns(
           <b>{c.missingShare < 0.001 ? (100 * c.missingShare).toFixed(2) : (100 * c.missingShare).toFixed(1)}</b>
         ),
     },
-    { key: 'distinct', title: 'Distinct', number: true, width: large ? 76 : 58, sortable: true, cell: (c) => whole(c.distinct) },
-    { key: 'shape', title: 'Shape', width: 62, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
+    { key: 'distinct', title: 'Distinct', number: true, gives: 2, width: large ? 76 : 58, sortable: true, cell: (c) => whole(c.distinct) },
+    { key: 'shape', title: 'Shape', width: 62, gives: 1, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
     ...(relations.size > 0
       ? [
           {
@@ -55,7 +56,7 @@ export function registerColumns(
           },
         ]
       : []),
-    { key: 'says', title: 'Finding', cell: (c) => <Says column={c} findings={findings} /> },
+    { key: 'says', title: 'Finding', least: 150, cell: (c) => <Says column={c} findings={findings} inFull={roomy} /> },
   ]
   return short ? all.filter((c) => ['name', 'kind', 'says'].includes(c.key)) : all
 }
@@ -121,8 +122,8 @@ function Alone({ relation, scale }: { relation: Relation | undefined; scale: [nu
   return <RelationMark relation={relation} scale={scale} width={84} />
 }
 
-/** The most harmful finding about a column in a few words, and how many more there are. */
-function Says({ column, findings }: { column: Column; findings: Finding[] }) {
+/** The most harmful finding about a column, in a few words or in full, and how many more there are. */
+function Says({ column, findings, inFull }: { column: Column; findings: Finding[]; inFull: boolean }) {
   const own = findings.filter((f) => f.columns.includes(column.name))
   // Of two columns that say the same, the remark stands with the one that could go.
   const first = own.find((f) => f.columns.length < 2 || f.columns[1] === column.name) ?? own[0]
@@ -130,7 +131,7 @@ function Says({ column, findings }: { column: Column; findings: Finding[] }) {
   const short = first.columns.length > 1 && first.columns[1] !== column.name ? `see ${first.columns[1]}` : first.short
   return (
     <span className={tone(first.severity)} title={first.sentence}>
-      {short}
+      {inFull && !short.startsWith('see ') ? first.sentence : short}
       {own.length > 1 && <span className="soft"> +{own.length - 1}</span>}
     </span>
   )
