@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 /**
  * Trials: how often the interval of a trial's figure holds the procedure's figure on new rows, how often one of twelve equal trials is called
- * worse, whether the leader's luck is told, intervals of few events and long tails, chances after balancing (make coverage, third part).
+ * worse, whether the leader's luck is told, what a column is worth, how far two trials are apart, intervals of few events and long tails, chances after balancing (make coverage, third part).
  */
 require __DIR__.'/../../vendor/autoload.php';
 require __DIR__.'/Report.php';
 
 use Dokimos\Benchmarks\Report;
+use Dokimos\Core\Explain\PermutationImportance;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\Learners;
@@ -17,6 +18,7 @@ use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
+use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\NumberColumn;
@@ -25,6 +27,7 @@ use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\FoldAnswers;
 use Dokimos\Core\Validate\Luck;
+use Dokimos\Core\Validate\Resampled;
 use Dokimos\Core\Validate\SplitPlan;
 use Dokimos\Core\Validate\Trying;
 
@@ -137,6 +140,44 @@ foreach (['on folds' => 5, 'on one part' => 1] as $how => $parts) {
     $even = (new Normal())->cdf(0.8 / sqrt(2 * (1 + 0.49)));
     printf("    the leader's AUC is %.3f too high; told as luck %.3f\n", $lead / $times - $even, $luck / min(40, $times));
 }
+
+// What a column is worth to a trial (of a weak one a little less often than meant: docs/methods/importance.md), and how far two trials are apart: both against the procedure's own figures on new rows.
+[$new, $newY] = $draw(4000, true, SplitPlan::CHANCE);
+$names = ['a', 'b', 'c', 'd'];
+$worth = $truths = [];
+$apart = $trueApart = [];
+$times = intdiv($runs, 2);
+for ($run = 0; $run < $times; ++$run) {
+    [$table, $y] = $draw(300, true, SplitPlan::CHANCE);
+    $plan = new SplitPlan(0.0, 5, 2, $run);
+    $lost = $full = $part = [];
+    foreach ([0, 1] as $repeat) {
+        foreach ($plan->parts($y, range(0, 299), $repeat) as $fold => $validation) {
+            $training = $plan->training($y, range(0, 299), $validation);
+            $model = Learners::make('logistic', [])->fit(new Task($table, $names, $y, $training, null, ['no', 'yes']));
+            $other = Learners::make('logistic', [])->fit(new Task($table, ['b', 'c', 'd'], $y, $training, null, ['no', 'yes']));
+            $drop = static fn (Table $rows, array $outcome, int $seed): array => array_map(static fn (array $d): float => -$d[0], PermutationImportance::of(static fn (Table $t): array => $model->predict($t), static fn (array $p): ?float => $auc->value($outcome, array_values(array_filter($p, is_float(...)))), $rows, $names, 1, $seed));
+            $own = array_map(static fn (int $row): float => $y[$row], $validation);
+            $lost[] = $drop($table->take($validation), $own, 2026);
+            $full[] = $auc->value($own, $model->predict($table, $validation));
+            $part[] = $auc->value($own, $other->predict($table, $validation));
+            if (0 === $repeat && $fold < 2) {
+                $truths[] = $drop($new, $newY, $run);
+                $trueApart[] = $auc->value($newY, $model->predict($new)) - $auc->value($newY, $other->predict($new));
+            }
+        }
+    }
+    foreach ($names as $name) {
+        $worth[$name][] = Resampled::interval(array_column($lost, $name), 5);
+    }
+    $apart[] = Comparison::ofFolds($full, $part, 0.25);
+}
+foreach (['a' => 'strong', 'c' => 'weak', 'd' => 'idle'] as $name => $what) {
+    $truth = array_sum(array_column($truths, $name)) / count($truths);
+    $r->line("importance of a column, $what", count(array_filter($worth[$name], static fn (Interval $i): bool => $i->low <= $truth && $truth <= $i->high)) / $times, 'c' === $name ? 0.87 : 0.92, 1.0, sprintf('worth %.3f', $truth));
+}
+$truth = array_sum($trueApart) / count($trueApart);
+$r->line('difference of two trials, on folds', count(array_filter($apart, static fn (?Comparison $c): bool => null !== $c && $c->low <= $truth && $truth <= $c->high)) / $times, 0.92, 0.995, sprintf('apart by %.3f', $truth));
 
 foreach ([5, 8, 12] as $events) {
     foreach ([0.3, 1.2, 2.2] as $apart) {

@@ -94,7 +94,7 @@ final readonly class Scorings
             throw Problem::notFound('trial or table');
         }
         if ($cutoff <= 0.0 || $cutoff > 1.0) {
-            throw Problem::invalid('A cut-off lies above 0 and not above 100 %.', 'cutoff');
+            throw Problem::invalid('A cut-off lies above 0 and not above 100%.', 'cutoff');
         }
         $kinds = [];
         foreach ($table->columns() as $column) {

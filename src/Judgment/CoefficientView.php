@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Judgment;
 
+use Dokimos\Core\Explain\Step;
+
 /** A coefficient with its test, null where there is none; odds ratios belong to chances, the inflation of its variance to numbers. */
 final readonly class CoefficientView
 {
@@ -11,8 +13,12 @@ final readonly class CoefficientView
         public string $name,
         /** Of several classes the one against the first. */
         public ?string $class,
-        /** What one step is: so many units more of a number, or days later; 1 for a value of a category. */
+        /** What one step is, in units of the model: so many more of a number, or days later; 1 for a value of a category. */
         public float $step,
+        /** The same in units of the column as it came, which a step of the preparation may have rescaled. */
+        public float $told,
+        /** Whether the column was changed otherwise: told is in units of the prepared column. */
+        public bool $changed,
         public bool $days,
         /** The value that "is this value" is told against. */
         public ?string $against,
@@ -29,5 +35,10 @@ final readonly class CoefficientView
         public ?float $oddsHigh,
         public ?float $vif,
     ) {
+    }
+
+    public static function told(Step $step, string $name, ?string $class, bool $days, ?string $against, float $estimate, ?float $se, ?float $z, ?float $p, ?float $low, ?float $high, ?float $oddsRatio, ?float $oddsLow, ?float $oddsHigh, ?float $vif): self
+    {
+        return new self($name, $class, $step->units, $step->told, $step->changed, $days, $against, $estimate, $se, $z, $p, $low, $high, $oddsRatio, $oddsLow, $oddsHigh, $vif);
     }
 }

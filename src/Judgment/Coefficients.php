@@ -8,6 +8,7 @@ use App\Question\OpenCells;
 use App\Trial\Ground;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Explain\Step;
 use Dokimos\Core\Explain\Steps;
 use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
@@ -32,11 +33,12 @@ final readonly class Coefficients
         }
         [$steps, $days] = $this->steps($trial, $scoring, $model);
         $against = Steps::against($model->coding);
+        $one = Step::plain(1.0);
         $views = [];
         if ($model instanceof LinearModel) {
             $inflation = array_column($model->inflation(), 'vif', 'name');
             foreach ($model->coefficients() as $c) {
-                $views[] = new CoefficientView($c['name'], null, $steps[$c['name']] ?? 1.0, isset($days[$c['name']]), $against[$c['name']] ?? null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], null, null, null, $inflation[$c['name']] ?? null);
+                $views[] = CoefficientView::told($steps[$c['name']] ?? $one, $c['name'], null, isset($days[$c['name']]), $against[$c['name']] ?? null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], null, null, null, $inflation[$c['name']] ?? null);
             }
 
             return $views;
@@ -44,14 +46,14 @@ final readonly class Coefficients
         foreach ($model instanceof LogisticModel ? [$model->coefficients] : $model->coefficients as $k => $own) {
             foreach ($own as $c) {
                 $a = $c->toArray();
-                $views[] = new CoefficientView($a['name'], $model instanceof MultinomialModel ? $model->classes()[$k + 1] : null, $steps[$a['name']] ?? 1.0, isset($days[$a['name']]), $against[$a['name']] ?? null, $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high'], null);
+                $views[] = CoefficientView::told($steps[$a['name']] ?? $one, $a['name'], $model instanceof MultinomialModel ? $model->classes()[$k + 1] : null, isset($days[$a['name']]), $against[$a['name']] ?? null, $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high'], null);
             }
         }
 
         return $views;
     }
 
-    /** @return array{array<string, float>, array<string, bool>} from open rows of the table as it is now, prepared as the model was; which of them are days */
+    /** @return array{array<string, Step>, array<string, bool>} from open rows of the table as it is now, prepared as the model was; which of them are days */
     private function steps(Trial $trial, ScoringModel $scoring, LinearModel|LogisticModel|MultinomialModel $model): array
     {
         $table = $this->ground->table($trial->study());
@@ -62,8 +64,9 @@ final readonly class Coefficients
         $apart = max(1, intdiv($cells->rows, self::SPREAD_OF));
         $some = $cells->take(range(0, $cells->rows - 1, $apart));
 
-        $prepared = $scoring->preparation->apply($scoring->select($some, $scoring->byName()))->table;
-        $steps = Steps::of($model->coding, $prepared, range(0, $some->rows - 1));
+        $selected = $scoring->select($some, $scoring->byName());
+        $prepared = $scoring->preparation->apply($selected)->table;
+        $steps = Steps::of($model->coding, $prepared, range(0, $prepared->rows - 1), $selected);
 
         return [$steps, array_map(static fn (): bool => true, array_filter($steps, static fn (string $name): bool => $prepared->column($name) instanceof DateColumn, \ARRAY_FILTER_USE_KEY))];
     }

@@ -100,11 +100,23 @@ final readonly class BroughtBack
      */
     private static function shiftAlone(array $x, array $y, array $w): self
     {
-        [$low, $high] = [-40.0, 40.0];
         $wanted = 0.0;
         foreach ($y as $i => $class) {
             $wanted += $w[$i] * $class;
         }
+
+        return new self([self::shift($x, $w, $wanted)], 1.0);
+    }
+
+    /**
+     * The shift of the log-odds at which the chances add up to as many.
+     *
+     * @param list<float> $x
+     * @param list<float> $w
+     */
+    private static function shift(array $x, array $w, float $wanted): float
+    {
+        [$low, $high] = [-40.0, 40.0];
         for ($step = 0; $step < 100; ++$step) {
             $a = 0.5 * ($low + $high);
             $sum = 0.0;
@@ -118,7 +130,47 @@ final readonly class BroughtBack
             }
         }
 
-        return new self([0.5 * ($low + $high)], 1.0);
+        return 0.5 * ($low + $high);
+    }
+
+    /**
+     * The same for the model that was fitted to all of these rows, which lies a little higher or lower than those fitted to parts of them: its
+     * shift is the one at which its chances on the rows without the event, and the out-of-fold chances of the events, add up to the events
+     * that there are. A flexible model knows the rows that it learned from, so that its chances there are too low by a factor that the
+     * models of the parts tell: their chances on rows kept from them, by those on rows they learned from. Of several classes the shifts stay.
+     *
+     * @param list<float>  $outcome as fit() takes them
+     * @param list<float>  $answers out of fold, as fit() takes them
+     * @param list<float>  $own     the model's own answers on the same rows
+     * @param list<float>  $known   answers of the models of the parts on rows without the event that they learned from
+     * @param ?list<float> $weights
+     */
+    public function anchored(array $outcome, array $answers, array $own, array $known, int $width, ?array $weights = null): self
+    {
+        if (1 !== $width) {
+            return $this;
+        }
+        $x = $w = [];
+        $wanted = $new = $of = 0.0;
+        foreach ($this->of($answers, 1) as $i => $p) {
+            $weight = $weights[$i] ?? 1.0;
+            if (is_nan($p) || is_nan($own[$i]) || $weight <= 0.0) {
+                continue;
+            }
+            if ($outcome[$i] > 0.5) {
+                $wanted += $weight * (1.0 - $p);
+            } else {
+                $x[] = $this->slope * self::logit($own[$i]);
+                $w[] = $weight;
+                $new += $weight * $p;
+                $of += $weight;
+            }
+        }
+        $seen = array_filter($this->of($known, 1), static fn (float $p): bool => !is_nan($p));
+        $mean = [] === $seen ? 0.0 : array_sum($seen) / \count($seen);
+        $factor = $new > 0.0 && $mean > 0.0 ? $new / $of / $mean : 1.0;
+
+        return [] === $x ? $this : new self([self::shift($x, $w, $wanted / $factor)], $this->slope);
     }
 
     /**

@@ -133,7 +133,7 @@ final readonly class Coding
      * The levels of the training rows in the order of their terms, and those too rare for a term of their own.
      *
      * @param list<int> $rows
-     * @param bool      $ordered numbers within texts count as numbers; otherwise byte order
+     * @param bool      $ordered numbers within texts count as numbers
      *
      * @return array{list<string>, list<string>}
      */
@@ -148,9 +148,8 @@ final readonly class Coding
             }
         }
         sort($rare, \SORT_STRING);
-        usort($seen, static fn (string $a, string $b): int => ($ordered ? strnatcmp($a, $b) : 0) ?: strcmp($a, $b));
 
-        return [$seen, $rare];
+        return [LevelOrder::of($seen, $ordered), $rare];
     }
 
     /**

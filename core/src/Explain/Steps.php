@@ -16,22 +16,61 @@ use Dokimos\Core\Table\Table;
  */
 final class Steps
 {
+    /** Rounding of a rescaled value, relative. */
+    private const CLOSE = 1e-9;
+
     /**
-     * @param list<int> $rows rows of the prepared table to take the spread from
+     * @param list<int> $rows rows to take the spread from
+     * @param Table     $raw  the same rows before they were prepared
      *
-     * @return array<string, float> by the name of the term, for numbers and dates; 1 where there is no spread
+     * @return array<string, Step> by the name of the term, for numbers and dates
      */
-    public static function of(Coding $coding, Table $prepared, array $rows): array
+    public static function of(Coding $coding, Table $prepared, array $rows, Table $raw): array
     {
         $steps = [];
         foreach ($coding->terms as $term) {
             $column = $prepared->has($term->column) ? $prepared->column($term->column) : null;
             if ($term->name() === $term->column && ($column instanceof NumberColumn || $column instanceof DateColumn)) {
-                $steps[$term->name()] = self::step(array_values(array_filter(Measured::of($column, $rows), is_finite(...))));
+                $before = $raw->rows === $prepared->rows && $raw->has($term->column) ? $raw->column($term->column) : null;
+                $steps[$term->name()] = $column instanceof NumberColumn && $before instanceof NumberColumn
+                    ? self::ofNumber(Measured::of($column, $rows), Measured::of($before, $rows))
+                    : Step::plain(self::step(array_values(array_filter(Measured::of($column, $rows), is_finite(...)))));
             }
         }
 
         return $steps;
+    }
+
+    /**
+     * A column that was shifted or rescaled is told in its own units; one that was changed in another way, as it was prepared.
+     *
+     * @param list<float> $now
+     * @param list<float> $before
+     */
+    private static function ofNumber(array $now, array $before): Step
+    {
+        $pairs = [];
+        foreach ($now as $i => $v) {
+            if (is_finite($v) && is_finite($before[$i])) {
+                $pairs[] = [$before[$i], $v];
+            }
+        }
+        $step = self::step(array_values(array_filter($now, is_finite(...))));
+        $same = \count(array_filter($pairs, static fn (array $p): bool => $p[0] === $p[1]));
+        if ([] === $pairs || 2 * $same >= \count($pairs)) {
+            return Step::plain($step);
+        }
+        $raw = array_column($pairs, 0);
+        [$low, $high] = [$pairs[(int) array_search(min($raw), $raw, true)], $pairs[(int) array_search(max($raw), $raw, true)]];
+        $slope = $high[0] > $low[0] ? ($high[1] - $low[1]) / ($high[0] - $low[0]) : 0.0;
+        foreach ($pairs as [$x, $y]) {
+            if (!($slope > 0.0) || abs($low[1] + $slope * ($x - $low[0]) - $y) > self::CLOSE * max(abs($low[1]), abs($high[1]))) {
+                return new Step($step, $step, true);
+            }
+        }
+        $told = self::step($raw);
+
+        return new Step($told * $slope, $told, false);
     }
 
     /** @return array<string, string> the value each "is this value" is told against; none where there is not one such value */

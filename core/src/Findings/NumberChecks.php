@@ -60,7 +60,7 @@ final readonly class NumberChecks
         }
         $skew = NumberSummary::of($kept)->figure('skewness_G1');
         if (null !== $skew && abs($skew) >= $this->thresholds->of('skewness') && \count($values) > 10) {
-            $out[] = new Finding('skew', Severity::Low, [$name], \sprintf('%s is lopsided: a long tail of %s values (skewness %s).', $name, $skew > 0 ? 'large' : 'small', Words::number((float) $skew)), ['skewness' => (float) $skew], [], [['do' => 'step', 'step' => ['step' => 'scale', 'columns' => [$name], 'method' => 'logarithm']]]);
+            $out[] = new Finding('skew', Severity::Low, [$name], \sprintf('%s is lopsided: a long tail of %s values (skewness %s%s).', $name, $skew > 0 ? 'large' : 'small', Words::number((float) $skew), \count($kept) < \count($column->values) ? \sprintf(', leaving out %s records that stand apart', number_format(\count($column->values) - \count($kept))) : ''), ['skewness' => (float) $skew], [], [['do' => 'step', 'step' => ['step' => 'scale', 'columns' => [$name], 'method' => 'logarithm']]]);
         }
 
         return $out;

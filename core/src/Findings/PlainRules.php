@@ -48,12 +48,11 @@ final class PlainRules
             }
         }
         $overall = array_map(static fn (float $sum): float => $sum / \count($search), $outcome->sums($search));
-        $telling = static fn (array $rows): array => self::telling($outcome->sums($rows), \count($rows), $overall, $spreads);
         $scored = $alone = [];
         foreach ($atoms as $i => $atom) {
             $rows = array_values(array_filter($search, static fn (int $row) => $atom['rows'][$row] ?? false));
             if (\count($rows) >= $least && \count($rows) <= 0.9 * \count($search)) {
-                $each = $telling($rows);
+                $each = self::telling($outcome->sums($rows), \count($rows), $overall, $spreads);
                 $scored[] = [[$i], $rows, max($each), self::most($each)];
                 $alone[$i] = $each;
             }
@@ -74,7 +73,7 @@ final class PlainRules
                 if (\count($both) < $least) {
                     continue;
                 }
-                $each = $telling($both);
+                $each = self::telling($outcome->sums($both), \count($both), $overall, $spreads);
                 $facet = self::most($each);
                 if ($each[$facet] >= self::WORTH * max($alone[$i][$facet], $alone[$j][$facet])) {
                     $scored[] = [[$i, $j], $both, $each[$facet], $facet];

@@ -34,7 +34,7 @@ final readonly class SplitPlan
     public function __construct(public float $sealedShare = 0.2, public int $folds = 5, public int $repeats = 2, public int $seed = 2026, public string $way = self::CHANCE, public ?string $column = null, public ?string $validation = null, public ?string $sealedValue = null)
     {
         if ($sealedShare < 0.0 || $sealedShare > 0.5) {
-            throw new \InvalidArgumentException('Between 0 and 50 % of the rows can be sealed.');
+            throw new \InvalidArgumentException('Between 0 and 50% of the rows can be sealed.');
         }
         if ($folds < 1 || $folds > 20 || $repeats < 1 || $repeats > 20) {
             throw new \InvalidArgumentException('There can be 1 to 20 folds, repeated 1 to 20 times.');

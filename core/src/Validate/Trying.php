@@ -15,6 +15,7 @@ use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\Table;
 
@@ -60,7 +61,7 @@ final readonly class Trying
         [$fitted, $model] = $this->learn($known, $progress);
         $learned = $fitted->learned;
         \assert(null !== $learned);
-        $back = $this->back($known);
+        $back = $this->back($known, $learned, $model);
         $said = fn (array $rows): array => $this->moved($back, ScoringModel::answersOf($model, $learned, array_values(array_filter($rows, is_int(...))), $this->width()));
 
         return ['answers' => $said($validation), 'training' => $said($fitted->rows), 'trainingRows' => $fitted->rows, 'lost' => null === $figure ? [] : $this->lost($fitted, $model, $validation, $figure, $back)];
@@ -110,7 +111,7 @@ final readonly class Trying
             $all += $this->weights[$row] ?? 1.0;
         }
 
-        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind(), $this->back($training));
+        return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind(), $this->back($training, $fitted->learned, $model));
     }
 
     /**
@@ -128,7 +129,7 @@ final readonly class Trying
      *
      * @param list<int> $training
      */
-    private function back(array $training): ?BroughtBack
+    private function back(array $training, ?Prepared $all, Model $whole): ?BroughtBack
     {
         if (null === $this->classes || !Balance::isOn($this->learner->settings())) {
             return null;
@@ -136,7 +137,7 @@ final readonly class Trying
         $random = SplitPlan::random(2026, 'brought back');
         $plan = new SplitPlan(0.0, self::INNER, 1, 2026);
         $parts = null !== $this->apart ? $this->apart->parts($training, self::INNER, $random) : $plan->parts($this->outcome, $training, 0);
-        $outcome = $answers = $weights = [];
+        $outcome = $answers = $weights = $rows = $known = [];
         foreach ($parts as $held) {
             $rest = array_values(array_diff($training, $held));
             if ([] === $held || [] === $rest) {
@@ -150,13 +151,35 @@ final readonly class Trying
             $learned = $fitted->learned;
             \assert(null !== $learned);
             array_push($answers, ...ScoringModel::answersOf($model, $learned, $held, $this->width()));
+            if (1 === $this->width()) {
+                array_push($known, ...ScoringModel::answersOf($model, $learned, $this->withoutEvent($rest)));
+            }
             foreach ($held as $row) {
+                $rows[] = $row;
                 $outcome[] = $this->outcome[$row];
                 $weights[] = $this->weights[$row] ?? 1.0;
             }
         }
 
-        return BroughtBack::fit($outcome, $answers, $this->width(), null === $this->weights ? null : $weights);
+        $weights = null === $this->weights ? null : $weights;
+        $back = BroughtBack::fit($outcome, $answers, $this->width(), $weights);
+
+        return null === $all ? $back : $back?->anchored($outcome, $answers, ScoringModel::answersOf($whole, $all, $rows, $this->width()), $known, $this->width(), $weights);
+    }
+
+    /**
+     * Some of the rows without the event, evenly spread.
+     *
+     * @param list<int> $rows
+     *
+     * @return list<int>
+     */
+    private function withoutEvent(array $rows): array
+    {
+        $rows = array_values(array_filter($rows, fn (int $row): bool => $this->outcome[$row] < 0.5));
+        $step = max(1, intdiv(\count($rows), self::SHUFFLED));
+
+        return array_map(static fn (int $i): int => $rows[$i], [] === $rows ? [] : range(0, \count($rows) - 1, $step));
     }
 
     /** What the learner is given when it learns from every row whose outcome is known. */

@@ -143,13 +143,14 @@ final class OutcomeTest extends TestCase
         for ($i = 0; $i < 600; ++$i) {
             $own = mt_rand(0, 100);
             for ($k = 0; $k < 3; ++$k) {
-                $household[] = 7919.0 * ($i + 13) % 100003;
+                $household[] = (float) (7919 * ($i + 13) % 100003);
                 $number[] = $own + mt_rand(0, 60);
                 $plain[] = (float) mt_rand(0, 60);
             }
         }
-        $keys = static fn (array $y): array => array_filter((new Finder(Thresholds::standard()))->of(new Subject(Table::of(['household' => new NumberColumn($household)]), [], [], 'y', asked: new NumberOutcome($y))), static fn (Finding $f): bool => 'repeated keys' === $f->sort);
-        self::assertCount(1, $keys(array_map(floatval(...), $number)));
-        self::assertSame([], $keys($plain), 'values that repeat, with outcomes that are not alike');
+        foreach ([[$number, 1], [$plain, 0]] as [$outcome, $found]) {
+            $subject = new Subject(Table::of(['household' => new NumberColumn($household)]), [], [], 'y', asked: new NumberOutcome(array_map(floatval(...), $outcome)));
+            self::assertCount($found, array_filter((new Finder(Thresholds::standard()))->of($subject), static fn (Finding $f): bool => 'repeated keys' === $f->sort), 'values that repeat, with outcomes alike or not');
+        }
     }
 }

@@ -129,7 +129,7 @@ final readonly class ClassOutcome implements Outcome
             ++$sums[(int) $this->values[$row]];
         }
 
-        return $sums;
+        return array_values($sums);
     }
 
     public function spreads(array $rows): array

@@ -1678,10 +1678,17 @@ export interface components {
             /** Of several classes the one against the first. */
             class?: string | null;
             /**
-             * What one step is: so many units more of a number, or days later; 1 for a value of a category.
+             * What one step is, in units of the model: so many more of a number, or days later; 1 for a value of a category.
              * Format: float
              */
             step: number;
+            /**
+             * The same in units of the column as it came, which a step of the preparation may have rescaled.
+             * Format: float
+             */
+            told: number;
+            /** Whether the column was changed otherwise: told is in units of the prepared column. */
+            changed: boolean;
             days: boolean;
             /** The value that "is this value" is told against. */
             against?: string | null;

@@ -5,6 +5,8 @@ const one = {
   name: 'quoted_cost',
   class: null,
   step: 100,
+  told: 100,
+  changed: false,
   days: false,
   against: null,
   estimate: 0.002,
@@ -35,10 +37,13 @@ describe('a coefficient per step', () => {
   })
   it.each([
     [{ ...one }, 'per 100 more'],
-    [{ ...one, step: 0.001 }, 'per 0.001 more'],
-    [{ ...one, step: 1 }, ''],
+    [{ ...one, step: 0.001, told: 0.001 }, 'per 0.001 more'],
+    [{ ...one, step: 1, told: 1 }, ''],
+    [{ ...one, step: 0.7, told: 5 }, 'per 5 more'],
+    [{ ...one, step: 1, told: 20 }, 'per 20 more'],
+    [{ ...one, step: 0.5, told: 0.5, changed: true }, 'per 0.5 more as prepared'],
     [{ ...one, step: 1, days: true }, 'per 1 day later'],
     [{ ...one, step: 2000, days: true }, 'per 2,000 days later'],
-    [{ ...one, step: 1, against: 'none' }, 'against none'],
+    [{ ...one, step: 1, told: 1, against: 'none' }, 'against none'],
   ])('says what it is for: %#', (c, words) => expect(toldFor(c)).toBe(words))
 })

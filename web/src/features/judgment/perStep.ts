@@ -19,9 +19,10 @@ export function perStep(c: Coefficient): Coefficient {
   }
 }
 
-/** "per 100 more", "per 30 days later", "against Aldo"; nothing for the constant and for marks. */
+/** "per 100 more", of a changed column "per 0.5 more as prepared", "per 30 days later", "against Aldo"; nothing for the constant and for marks. */
 export function toldFor(c: Coefficient): string {
   if (c.against != null) return `against ${c.against}`
   if (c.days) return `per ${count(c.step, 'day')} later`
-  return c.step === 1 ? '' : `per ${number(c.step)} more`
+  if (c.step === 1 && c.told === 1 && !c.changed) return ''
+  return `per ${number(c.told)} more${c.changed ? ' as prepared' : ''}`
 }
