@@ -28,7 +28,7 @@ final class RefusalTest extends ApiTestCase
         yield 'a date as target' => ['PUT', '/api/studies/1/target', ['column' => 'visit_date', 'event' => 'yes'], 422, 'visit_date holds date'];
         yield 'free text as target' => ['PUT', '/api/studies/1/target', ['column' => 'booking_note', 'event' => 'yes'], 422, 'booking_note holds text'];
         yield 'a target of another table' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'tableId' => 9999], 404, 'table'];
-        yield 'most rows sealed' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'sealedShare' => 0.9], 422, 'Between 0 and 50 %'];
+        yield 'most rows sealed' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'sealedShare' => 0.9], 422, 'Between 0 and 50%'];
         yield 'no fold' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'folds' => 0], 422, '1 to 20 folds'];
         yield 'too many repeats' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'repeats' => 99], 422, '1 to 20 folds'];
         yield 'a member who is nobody' => ['PUT', '/api/studies/1/members', ['login' => 'nobody', 'role' => 'editor'], 422, 'Nobody signs in as nobody'];

@@ -189,7 +189,7 @@ final class LearnerPropertiesTest extends TestCase
     /** A batch brings only the columns that the model says it needs. */
     public function testAModelNeedsNoColumnsButThoseItNames(): void
     {
-        $few = ['tree' => ['depth' => 1], 'rules' => ['depth' => 1], 'forest' => ['trees' => 1, 'depth' => 1], 'boosting' => ['trees' => 1, 'leaves' => 2]];
+        $few = ['tree' => ['depth' => 1], 'rules' => ['depth' => 1], 'forest' => ['trees' => 1, 'depth' => 1], 'boosting' => ['trees' => 1, 'leaves' => 2, 'again' => false]];
         foreach (self::tasks() as $what => [$name, $kind, $settings]) {
             $task = self::drawn($kind);
             $model = self::fit($name, $task, ($few[$name] ?? []) + $settings);
