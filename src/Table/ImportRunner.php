@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Job\Job;
-use App\Job\Jobs;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Logbook\Logbook;
@@ -44,7 +43,7 @@ final readonly class ImportRunner implements PieceRunner
      *
      * @return array<string, array<string, int|string>>
      */
-    public static function pieces(Upload $upload, bool $large, Portion $portion): array
+    public static function pieces(Upload $upload, bool $large, Portion $portion, string $sourceLane): array
     {
         $pieces = [];
         $of = ['most' => $portion->most] + (null === $portion->part ? [] : ['part' => $portion->part]);
@@ -52,7 +51,7 @@ final readonly class ImportRunner implements PieceRunner
             $pieces['columns '.$i] = ['upload' => $upload->id(), 'share' => $i, 'of' => $n] + $of;
         }
 
-        return $pieces + ['source' => ['upload' => $upload->id(), 'lane' => Jobs::QUICK] + $of];
+        return $pieces + ['source' => ['upload' => $upload->id(), 'lane' => $sourceLane] + $of];
     }
 
     public function run(Job $job, Piece $piece, Progress $progress): void
@@ -68,17 +67,17 @@ final readonly class ImportRunner implements PieceRunner
         };
     }
 
-    private function file(Piece $piece): CsvFile
+    private function file(Piece $piece, Progress $progress): CsvFile
     {
         ['upload' => $upload, 'part' => $part, 'most' => $most] = $piece->payload() + ['upload' => 0, 'part' => null, 'most' => Portion::MOST];
 
-        return new CsvFile($this->uploads->text((int) $upload, new Portion(null === $part ? null : (string) $part, (int) $most)));
+        return new CsvFile($this->uploads->text((int) $upload, new Portion(null === $part ? null : (string) $part, (int) $most), false, $progress));
     }
 
     private function putSourceAway(DataTable $table, Piece $piece, Progress $progress): void
     {
         $seen = 0;
-        foreach ($this->file($piece)->blocks(self::SOURCE_BLOCK) as $n => $block) {
+        foreach ($this->file($piece, $progress)->blocks(self::SOURCE_BLOCK) as $n => $block) {
             $this->store->writeSource($table->id(), $n, $block);
             $seen += \strlen($block);
             $progress->report($seen / max(1, $table->bytes()));
@@ -91,7 +90,7 @@ final readonly class ImportRunner implements PieceRunner
         $share = [(int) $share, (int) $of];
         $hash = hash_init('xxh128');
         $first = true;
-        $file = $this->file($piece);
+        $file = $this->file($piece, $progress);
         $blocks = static function () use ($file, $hash, &$first): \Generator {
             $counts = $first;
             $first = false;

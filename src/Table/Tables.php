@@ -33,9 +33,10 @@ final readonly class Tables
         $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
         $this->entities->persist($table);
         $this->entities->flush();
-        // How much a server will send is not known before.
-        $large = $upload->size() > self::QUICK_BYTES || null !== $upload->connection();
-        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $portion));
+        // How much a database will send, and how long a statement takes, is not known before.
+        $isDatabase = $this->uploads->isDatabase($upload);
+        $large = $upload->size() > self::QUICK_BYTES || $isDatabase;
+        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $portion, $isDatabase ? Jobs::LONG : Jobs::QUICK));
         $this->entities->flush();
 
         return $job;

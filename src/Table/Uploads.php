@@ -13,14 +13,20 @@ use Dokimos\Core\Format\Container;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
+use Dokimos\Core\Format\UnreadableTable;
+use Dokimos\Core\Progress;
 
 /** Files on their way in. */
 final readonly class Uploads
 {
     /** Records taken from a sheet or a database for a look. */
     private const LOOKED_AT = 1000;
+    private const TRIED = 3;
+    /** Containers looked into at the same time, and seconds to wait for a place. */
+    private const LOOKS = 2;
+    private const WAIT = 3.0;
 
-    public function __construct(private EntityManagerInterface $entities, private Connections $connections, private string $dataDirectory)
+    public function __construct(private EntityManagerInterface $entities, private Connections $connections, private string $dataDirectory, private string $projectDirectory)
     {
     }
 
@@ -38,6 +44,12 @@ final readonly class Uploads
         }
 
         return $this->keep(new Upload($user, mb_substr(basename($fileName), 0, 255), $size));
+    }
+
+    /** Whether it is a database: then nobody knows how long reading takes. */
+    public function isDatabase(Upload $upload): bool
+    {
+        return null !== $upload->connection() || 'database' === Container::kindOf($this->path($upload->id()));
     }
 
     /** An upload that is complete at once: what is read lies on the server. */
@@ -59,11 +71,11 @@ final readonly class Uploads
         return $upload;
     }
 
-    private function container(int $id): ?Container
+    private function container(int $id, bool $look, ?Progress $progress = null): ?Container
     {
         $connection = $this->entities->find(Upload::class, $id)?->connection();
 
-        return null === $connection ? Container::open($this->path($id)) : $this->connections->open($connection);
+        return null === $connection ? ContainerApart::of($this->path($id), $look ? ContainerApart::LOOK : ContainerApart::IMPORT, $this->projectDirectory, $progress) : $this->connections->open($connection);
     }
 
     public function of(User $user, int $id): Upload
@@ -104,17 +116,21 @@ final readonly class Uploads
      *
      * @param bool $look the first records only
      */
-    public function text(int $id, Portion $portion, bool $look = false): string
+    public function text(int $id, Portion $portion, bool $look = false, ?Progress $progress = null): string
     {
-        $container = $this->container($id);
+        $container = $this->container($id, $look, $progress);
         if (null === $container) {
             return $this->path($id);
         }
         $path = $this->path($id).'.'.$portion->key().($look ? '.look.csv' : '.csv');
         // Several workers begin together: one writes the text, and all read the same.
         $lock = fopen($path.'.lock', 'c');
-        if (false === $lock || !flock($lock, \LOCK_EX)) {
+        if (false === $lock) {
             throw new Problem(507, 'The disk is full. Nothing was imported.');
+        }
+        for ($wait = 2000; !flock($lock, \LOCK_EX | \LOCK_NB); $wait = min(50000, 2 * $wait)) {
+            usleep($wait);
+            $progress?->report(0.0);
         }
         try {
             if (!is_file($path)) {
@@ -122,6 +138,7 @@ final readonly class Uploads
                 rename($path.'.new', $path);
             }
         } finally {
+            @unlink($path.'.new');
             fclose($lock);
         }
 
@@ -152,10 +169,39 @@ final readonly class Uploads
     /** How the file would be read, with its first records. */
     public function reading(Upload $upload, ?Dialect $wanted = null, Portion $portion = new Portion()): ReadingView
     {
-        $container = $this->container($upload->id());
+        $slot = null === $upload->connection() && null === Container::kindOf($this->path($upload->id())) ? null : $this->slot();
+        try {
+            return $this->read($upload, $wanted, $portion);
+        } finally {
+            null === $slot || fclose($slot);
+        }
+    }
+
+    /**
+     * Looking into containers may take all the time it is given: a part of those who answer pages stays free of it.
+     *
+     * @return resource
+     */
+    private function slot(): mixed
+    {
+        $until = microtime(true) + self::WAIT;
+        do {
+            for ($i = 0; $i < self::LOOKS; ++$i) {
+                $slot = fopen(\sprintf('%s/uploads/look-%d.lock', $this->dataDirectory, $i), 'c');
+                if (false !== $slot && flock($slot, \LOCK_EX | \LOCK_NB)) {
+                    return $slot;
+                }
+            }
+            usleep(50000);
+        } while (microtime(true) < $until);
+        throw new Problem(503, 'Other workbooks and databases are being looked at just now. Try again in a moment; nothing was lost.');
+    }
+
+    private function read(Upload $upload, ?Dialect $wanted, Portion $portion): ReadingView
+    {
+        $container = $this->container($upload->id(), true);
         $parts = $container?->parts() ?? [];
-        $part = $portion->part ?? $parts[0] ?? null;
-        $path = $this->text($upload->id(), $portion, true);
+        [$part, $path] = $this->looked($upload, $portion, $parts);
         $sample = (string) file_get_contents($path, false, null, 0, DialectSniffer::SAMPLE);
         $dialect = $wanted ?? DialectSniffer::detect($sample);
         $whole = \strlen($sample) < DialectSniffer::SAMPLE;
@@ -178,8 +224,42 @@ final readonly class Uploads
         $lines += $whole && '' !== $sample && "\n" !== $sample[-1] ? 1 : 0;
         $about = max(1, (int) round(($lines - ($dialect->header && Dialect::TEXT === $dialect->form ? 1 : 0)) * ($whole ? 1 : filesize($path) / max(1, \strlen($sample)))));
 
-        $held = null === $part ? null : $container?->about($part);
+        $held = null === $part ? null : self::held($container, $part);
 
         return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, min($portion->most, $held ?? $about), $container?->what(), $parts, $part, $held, null === $container ? null : $portion->most);
+    }
+
+    /**
+     * The part that is looked at, and its first records. Where none was asked for and the first cannot be read, the next ones are tried, so
+     * that the others can be chosen.
+     *
+     * @param list<string> $parts
+     *
+     * @return array{?string, string}
+     */
+    private function looked(Upload $upload, Portion $portion, array $parts): array
+    {
+        $tried = null === $portion->part ? \array_slice($parts, 0, self::TRIED) : [$portion->part];
+        foreach ($tried as $i => $part) {
+            try {
+                return [$part, $this->text($upload->id(), new Portion($part, $portion->most), true)];
+            } catch (UnreadableTable $e) {
+                if ($i === \count($tried) - 1) {
+                    throw $e;
+                }
+            }
+        }
+
+        return [null, $this->text($upload->id(), $portion, true)];
+    }
+
+    /** How many records there are; unknown where counting takes too long. */
+    private static function held(?Container $container, string $part): ?int
+    {
+        try {
+            return $container?->about($part);
+        } catch (UnreadableTable) {
+            return null;
+        }
     }
 }

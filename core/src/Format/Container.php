@@ -7,15 +7,25 @@ namespace Dokimos\Core\Format;
 /** A file that holds several tables. One of them is written as CSV, and read from there on like any other file. */
 abstract class Container
 {
-    /** The container in a file; null when it is none, so most likely text. */
-    public static function open(string $path): ?self
+    /** "workbook" or "database", by the first bytes of a file; null when it is neither, so most likely text. */
+    public static function kindOf(string $path): ?string
     {
         $head = (string) file_get_contents($path, false, null, 0, 16);
 
         return match (true) {
-            str_starts_with($head, "PK\x03\x04") => new Workbook($path),
-            str_starts_with($head, "SQLite format 3\0") => new DatabaseFile($path),
+            str_starts_with($head, "PK\x03\x04") => 'workbook',
+            str_starts_with($head, "SQLite format 3\0") => 'database',
             str_starts_with($head, "\xD0\xCF\x11\xE0") => throw new UnreadableTable('This is a workbook in the old binary form. Save it as XLSX, ODS or CSV and try again. Nothing was imported.'),
+            default => null,
+        };
+    }
+
+    /** The container in a file; null when it is none. */
+    public static function open(string $path): ?self
+    {
+        return match (self::kindOf($path)) {
+            'workbook' => new Workbook($path),
+            'database' => new DatabaseFile($path),
             default => null,
         };
     }
