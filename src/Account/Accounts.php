@@ -7,13 +7,17 @@ namespace App\Account;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\HttpFoundation\RequestStack;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\RateLimiter\RateLimiterFactory;
+use Symfony\Contracts\Cache\CacheInterface;
 
 /** Makes and changes accounts. */
 final readonly class Accounts
 {
     public const SHORTEST_PASSWORD = 10;
+    /** In bytes; hashing takes no more than 4,096, and nobody types so many. */
+    public const LONGEST_PASSWORD = 1000;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -21,6 +25,8 @@ final readonly class Accounts
         private string $dataDirectory,
         #[Autowire(service: 'limiter.setup')]
         private RateLimiterFactory $setupLimiter,
+        private RequestStack $requests,
+        private CacheInterface $cache,
     ) {
     }
 
@@ -61,7 +67,18 @@ final readonly class Accounts
         if (mb_strlen($password) < self::SHORTEST_PASSWORD) {
             throw Problem::invalid(\sprintf('A password has at least %d characters.', self::SHORTEST_PASSWORD), 'password');
         }
+        if (\strlen($password) > self::LONGEST_PASSWORD) {
+            throw Problem::invalid(\sprintf('A password has at most %s bytes.', number_format(self::LONGEST_PASSWORD)), 'password');
+        }
         $user->changePassword($this->hasher->hashPassword($user, $password));
+    }
+
+    /** As long as checking a password takes, for a name that is none. */
+    public function checkNobody(#[\SensitiveParameter] string $password): void
+    {
+        $nobody = new User('nobody', 'Nobody');
+        $nobody->changePassword($this->cache->get('hash-of-nobody', fn (): string => $this->hasher->hashPassword($nobody, bin2hex(random_bytes(16)))));
+        $this->hasher->isPasswordValid($nobody, \strlen($password) > self::LONGEST_PASSWORD ? '' : $password);
     }
 
     public function disable(User $user): void
@@ -90,14 +107,15 @@ final readonly class Accounts
         if (!$this->isEmpty()) {
             throw new Problem(409, 'There is an owner already. Ask them for an account.');
         }
-        if (!$this->setupLimiter->create('setup')->consume()->isAccepted()) {
-            throw new Problem(429, 'Too many attempts. Wait a minute, then try again.');
-        }
+        $this->limit('setup');
         $code = $this->setupCode();
         if (null === $code || !hash_equals($code, strtoupper(trim($request->code)))) {
             throw Problem::invalid('This is not the code that the server printed when it started.', 'code');
         }
-        $user = $this->add($request->login, $request->name, $request->password, true);
+        // Of two requests at once one finds an owner there.
+        $user = $this->entities->getConnection()->transactional(function () use ($request): User {
+            return $this->isEmpty() ? $this->add($request->login, $request->name, $request->password, true) : throw new Problem(409, 'There is an owner already. Ask them for an account.');
+        });
         @unlink($this->codeFile());
 
         return $user;
@@ -105,18 +123,35 @@ final readonly class Accounts
 
     public function acceptInvitation(SetupRequest $request): User
     {
-        if (!$this->setupLimiter->create('invitation')->consume()->isAccepted()) {
+        $code = Invitation::hash(trim($request->code));
+        $invitation = $this->entities->getRepository(Invitation::class)->findOneBy(['codeHash' => $code]);
+        if (null === $invitation || !$invitation->isOpen()) {
+            // Who has the code is never kept waiting by those who guess.
+            $this->limit('invitation');
+            throw self::usedUp();
+        }
+
+        return $this->entities->getConnection()->transactional(function () use ($code, $request): User {
+            // The first of several requests takes it; should its account be refused, the invitation is open again.
+            if (1 !== $this->entities->getConnection()->executeStatement('UPDATE account_invitation SET used = 1 WHERE code_hash = ? AND used = 0', [$code])) {
+                throw self::usedUp();
+            }
+
+            return $this->add($request->login, $request->name, $request->password);
+        });
+    }
+
+    private static function usedUp(): Problem
+    {
+        return Problem::invalid('This invitation has been used or has run out. Ask for a new one.', 'code');
+    }
+
+    /** Guesses of one place are counted, so that nobody keeps others out. */
+    private function limit(string $what): void
+    {
+        if (!$this->setupLimiter->create($what.' '.($this->requests->getMainRequest()?->getClientIp() ?? ''))->consume()->isAccepted()) {
             throw new Problem(429, 'Too many attempts. Wait a minute, then try again.');
         }
-        $invitation = $this->entities->getRepository(Invitation::class)->findOneBy(['codeHash' => Invitation::hash(trim($request->code))]);
-        if (null === $invitation || !$invitation->isOpen()) {
-            throw Problem::invalid('This invitation has been used or has run out. Ask for a new one.', 'code');
-        }
-        $user = $this->add($request->login, $request->name, $request->password);
-        $invitation->accept();
-        $this->entities->flush();
-
-        return $user;
     }
 
     private function codeFile(): string

@@ -14,12 +14,13 @@ final class EnabledChecker implements UserCheckerInterface
 {
     public function checkPreAuth(UserInterface $user): void
     {
+    }
+
+    /** Only who knows the password is told; to anybody else a disabled account looks like one that is none. */
+    public function checkPostAuth(UserInterface $user, ?TokenInterface $token = null): void
+    {
         if ($user instanceof User && $user->isDisabled()) {
             throw new CustomUserMessageAccountStatusException('This account is disabled. Ask the owner of this installation.');
         }
-    }
-
-    public function checkPostAuth(UserInterface $user, ?TokenInterface $token = null): void
-    {
     }
 }

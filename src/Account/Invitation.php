@@ -65,11 +65,6 @@ class Invitation
         return !$this->used && $this->expiresAt > new \DateTimeImmutable();
     }
 
-    public function accept(): void
-    {
-        $this->used = true;
-    }
-
     public function expiresAt(): \DateTimeImmutable
     {
         return $this->expiresAt;

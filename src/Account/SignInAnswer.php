@@ -12,6 +12,7 @@ use Symfony\Component\Security\Core\Authentication\Token\TokenInterface;
 use Symfony\Component\Security\Core\Exception\AuthenticationException;
 use Symfony\Component\Security\Core\Exception\CustomUserMessageAccountStatusException;
 use Symfony\Component\Security\Core\Exception\TooManyLoginAttemptsAuthenticationException;
+use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 use Symfony\Component\Security\Http\Authentication\AuthenticationFailureHandlerInterface;
 use Symfony\Component\Security\Http\Authentication\AuthenticationSuccessHandlerInterface;
 use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface;
@@ -19,6 +20,10 @@ use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface
 /** What the sign-in answers; never whether a name exists. */
 final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterface, AuthenticationFailureHandlerInterface, AuthenticationEntryPointInterface
 {
+    public function __construct(private Accounts $accounts)
+    {
+    }
+
     public function onAuthenticationSuccess(Request $request, TokenInterface $token): Response
     {
         $user = $token->getUser();
@@ -29,6 +34,11 @@ final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterfa
 
     public function onAuthenticationFailure(Request $request, AuthenticationException $exception): Response
     {
+        if ($exception->getPrevious() instanceof UserNotFoundException) {
+            // A name that is none takes as long as one that is.
+            $this->accounts->checkNobody((string) ($request->getPayload()->get('password') ?? ''));
+        }
+
         return match (true) {
             $exception instanceof TooManyLoginAttemptsAuthenticationException => Problem::response(429, 'Too many attempts. Wait a minute, then try again.'),
             $exception instanceof CustomUserMessageAccountStatusException => Problem::response(403, $exception->getMessageKey()),

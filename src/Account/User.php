@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace App\Account;
 
 use Doctrine\ORM\Mapping as ORM;
+use Symfony\Component\Security\Core\User\EquatableInterface;
 use Symfony\Component\Security\Core\User\PasswordAuthenticatedUserInterface;
 use Symfony\Component\Security\Core\User\UserInterface;
 
 /** Somebody who can sign in. */
 #[ORM\Entity]
 #[ORM\Table(name: 'account_user')]
-class User implements UserInterface, PasswordAuthenticatedUserInterface
+class User implements UserInterface, PasswordAuthenticatedUserInterface, EquatableInterface
 {
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     private ?int $id = null;
@@ -21,6 +22,10 @@ class User implements UserInterface, PasswordAuthenticatedUserInterface
 
     #[ORM\Column(length: 255)]
     private string $password = '';
+
+    /** Raised by signing out; cookies that keep somebody signed in name it. */
+    #[ORM\Column(options: ['default' => 0])]
+    private int $stays = 0;
 
     #[ORM\Column(type: 'datetime_immutable')]
     private \DateTimeImmutable $createdAt;
@@ -73,6 +78,22 @@ class User implements UserInterface, PasswordAuthenticatedUserInterface
     public function disable(): void
     {
         $this->disabled = true;
+    }
+
+    public function stays(): int
+    {
+        return $this->stays;
+    }
+
+    public function endStays(): void
+    {
+        ++$this->stays;
+    }
+
+    /** Whether a session that was begun may go on: not of an account that was disabled, or given another password, since then. */
+    public function isEqualTo(UserInterface $user): bool
+    {
+        return $user instanceof self && !$user->disabled && $user->login === $this->login && $user->password === $this->password && $user->owner === $this->owner;
     }
 
     public function changePassword(string $hash): void

@@ -12,7 +12,8 @@ use Symfony\Component\HttpKernel\Event\RequestEvent;
 use Symfony\Component\HttpKernel\Event\ResponseEvent;
 
 /**
- * A POST with an Idempotency-Key is done once: sent again by the same person, it answers as the first time.
+ * A POST with an Idempotency-Key is done once: sent again by the same person, it answers as the first time, while that person has the access
+ * that they had.
  */
 final readonly class Idempotency
 {
@@ -27,8 +28,14 @@ final readonly class Idempotency
         if (null === $key) {
             return;
         }
-        $row = $this->connection->fetchAssociative('SELECT status, body FROM idempotency WHERE key_hash = ?', [$key]);
-        if (false !== $row && is_numeric($row['status']) && \is_string($row['body'])) {
+        $row = $this->connection->fetchAssociative('SELECT status, body, members FROM idempotency WHERE key_hash = ?', [$key]);
+        if (false !== $row && is_numeric($row['status']) && \is_string($row['body']) && \is_string($row['members'])) {
+            $had = json_decode($row['members'], true);
+            if (!\is_array($had) || [] !== array_diff($had, $this->members())) {
+                $event->setResponse(Problem::response(409, 'This was done before; since then your access has changed, so that its answer is not given again.'));
+
+                return;
+            }
             $event->setResponse(new JsonResponse($row['body'], (int) $row['status'], ['Idempotent-Replay' => 'true'], true));
         }
     }
@@ -41,8 +48,16 @@ final readonly class Idempotency
         if (null === $key || !$response->isSuccessful() || $response->headers->has('Idempotent-Replay')) {
             return;
         }
-        $this->connection->executeStatement('INSERT OR IGNORE INTO idempotency (key_hash, status, body, created_at) VALUES (?, ?, ?, ?)', [$key, $response->getStatusCode(), (string) $response->getContent(), time()]);
+        $this->connection->executeStatement('INSERT OR IGNORE INTO idempotency (key_hash, status, body, created_at, members) VALUES (?, ?, ?, ?, ?)', [$key, $response->getStatusCode(), (string) $response->getContent(), time(), json_encode($this->members(), \JSON_THROW_ON_ERROR)]);
         $this->connection->executeStatement('DELETE FROM idempotency WHERE created_at < ?', [time() - 86400]);
+    }
+
+    /** @return list<string> the studies that the person is a member of, each with the role there */
+    private function members(): array
+    {
+        $members = $this->connection->fetchFirstColumn("SELECT m.study_id || ' ' || m.role FROM study_member m JOIN study s ON s.id = m.study_id JOIN account_user u ON u.id = m.user_id WHERE s.deleted_at IS NULL AND u.login = ? ORDER BY m.study_id", [$this->security->getUser()?->getUserIdentifier()]);
+
+        return array_values(array_filter($members, is_string(...)));
     }
 
     private function key(RequestEvent|ResponseEvent $event): ?string

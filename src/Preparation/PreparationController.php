@@ -112,7 +112,7 @@ final readonly class PreparationController
     #[OA\Response(response: 202, description: 'Tolls that are known from a sample are counted in all rows; the next view or preview has them', content: new Model(type: JobView::class))]
     public function count(int $id, #[MapRequestPayload] VariantRequest $request, CountedTolls $counted): JsonResponse
     {
-        $variant = $this->access->find(Variant::class, $id, 'variant');
+        $variant = $this->access->find(Variant::class, $id, 'variant', Role::Editor);
 
         return new JsonResponse($counted->ask($variant, $this->access->user(), $request->steps ?? []), 202);
     }

@@ -5,10 +5,19 @@ declare(strict_types=1);
 namespace App\Tests\Api;
 
 use App\Account\Accounts;
+use App\Account\SignInAnswer;
 use App\Study\Role;
 use App\Study\Study;
 use App\Study\StudyMember;
+use Symfony\Component\Cache\Adapter\ArrayAdapter;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\RequestStack;
+use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
+use Symfony\Component\RateLimiter\RateLimiterFactory;
+use Symfony\Component\RateLimiter\Storage\InMemoryStorage;
 use Symfony\Component\Routing\RouterInterface;
+use Symfony\Component\Security\Core\Exception\BadCredentialsException;
+use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 
 /** Every route asks who it is. */
 final class AccessTest extends ApiTestCase
@@ -110,8 +119,98 @@ final class AccessTest extends ApiTestCase
     public function testADisabledAccountStaysOut(): void
     {
         $accounts = $this->service(Accounts::class);
-        $accounts->disable($accounts->add('uwe', 'Uwe Rand', 'a-long-password'));
+        $accounts->add('uwe', 'Uwe Rand', 'a-long-password');
+        $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'a-long-password']);
+        $this->call('GET', '/api/studies');
+        $accounts->disable($accounts->find('uwe') ?? self::fail('There is no uwe.'));
+        $this->call('GET', '/api/studies', null, 401);
+        $this->call('POST', '/api/studies', ['name' => 'x'], 401);
         self::assertStringContainsString('disabled', (string) $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'a-long-password'], 403)['title']);
+        $guessed = $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'wrong'], 401);
+        self::assertSame($guessed, $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'wrong'], 401), 'it does not tell which names are disabled');
+    }
+
+    public function testSigningOutEndsStayingToo(): void
+    {
+        $this->service(Accounts::class)->add('stan', 'Stan Ley', 'a-long-password');
+        $this->call('POST', '/api/sign-in', ['login' => 'stan', 'password' => 'a-long-password', '_remember_me' => true]);
+        $jar = $this->client->getCookieJar();
+        $stay = $jar->get('dokimos_stay');
+        self::assertNotNull($stay);
+        // The session is lost, as in a browser that was closed.
+        $jar->clear();
+        $jar->set($stay);
+        self::assertSame('stan', $this->call('GET', '/api/session')['login']);
+        $this->client->request('POST', '/api/session/end', server: ['HTTP_HOST' => 'elsewhere.example']);
+        self::assertSame([204, null], [$this->client->getResponse()->getStatusCode(), $this->client->getResponse()->headers->get('Location')]);
+        $jar->clear();
+        $jar->set($stay);
+        $this->call('GET', '/api/session', null, 401);
+    }
+
+    public function testUnknownNamesAreCheckedAsLongAsKnownOnes(): void
+    {
+        // What a hash costs is the same when it is checked against the hash of nobody.
+        $hasher = $this->createMock(UserPasswordHasherInterface::class);
+        $hasher->method('hashPassword')->willReturn('hash');
+        $hasher->expects(self::once())->method('isPasswordValid')->with(self::anything(), 'guess');
+        $accounts = new Accounts($this->entities(), $hasher, '', new RateLimiterFactory(['id' => 'x', 'policy' => 'no_limit'], new InMemoryStorage()), new RequestStack(), new ArrayAdapter());
+        (new SignInAnswer($accounts))->onAuthenticationFailure(new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']), new BadCredentialsException('', 0, new UserNotFoundException()));
+        (new SignInAnswer($accounts))->onAuthenticationFailure(new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']), new BadCredentialsException());
+    }
+
+    public function testPasswordsTooLongToHashAreRefused(): void
+    {
+        $this->service(Accounts::class)->add('lena', 'Lena Wirt', 'a-long-password');
+        $this->call('POST', '/api/sign-in', ['login' => 'lena', 'password' => str_repeat('x', 5000)], 401);
+        $this->call('POST', '/api/sign-in', ['login' => str_repeat('x', 5000), 'password' => 'x'], 401);
+        $this->signIn();
+        $code = explode('=', (string) $this->call('POST', '/api/invitations', null, 201)['path'])[1];
+        self::assertStringContainsString('at most 1,000 bytes', $this->call('POST', '/api/setup/invited', ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => str_repeat('x', 5000)], 422)['title']);
+        $this->call('POST', '/api/setup/invited', ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => 'a-long-password'], 201);
+    }
+
+    public function testWrongCodesOfOthersKeepNobodyOut(): void
+    {
+        $this->signIn();
+        $code = explode('=', (string) $this->call('POST', '/api/invitations', null, 201)['path'])[1];
+        $body = ['login' => 'ida', 'name' => 'Ida Moor', 'password' => 'a-long-password'];
+        $codes = [];
+        for ($i = 0; $i < 9; ++$i) {
+            $this->client->request('POST', '/api/setup/invited', server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'], content: json_encode(['code' => 'guess '.$i] + $body, \JSON_THROW_ON_ERROR));
+            $codes[] = $this->client->getResponse()->getStatusCode();
+        }
+        self::assertContains(429, $codes);
+        // Neither somebody elsewhere nor, with the right code, somebody at the same place is kept waiting.
+        $this->call('POST', '/api/setup/invited', ['code' => 'guess'] + $body, 422);
+        $this->client->request('POST', '/api/setup/invited', server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'], content: json_encode(['code' => $code] + $body, \JSON_THROW_ON_ERROR));
+        self::assertSame(201, $this->client->getResponse()->getStatusCode());
+    }
+
+    public function testARepeatedRequestIsAnsweredOnlyWhileAccessIsWhatItWas(): void
+    {
+        $accounts = $this->service(Accounts::class);
+        $accounts->add('rob', 'Rob Ense', 'a-long-password');
+        $this->signIn();
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'rob', 'role' => 'editor']);
+        $this->signIn('rob');
+        $key = ['Idempotency-Key' => 'once'];
+        $made = $this->call('POST', '/api/studies', ['name' => 'Own'], 201, $key);
+        self::assertSame($made, $this->call('POST', '/api/studies', ['name' => 'Own'], 201, $key));
+        $this->signIn();
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'rob', 'role' => 'reader']);
+        $this->signIn('rob');
+        self::assertStringContainsString('access has changed', $this->call('POST', '/api/studies', ['name' => 'Own'], 409, $key)['title']);
+    }
+
+    public function testAReaderStartsNoCounting(): void
+    {
+        $this->service(Accounts::class)->add('ruth', 'Ruth Ander', 'a-long-password');
+        $this->signIn();
+        $this->call('PUT', '/api/studies/1/members', ['login' => 'ruth', 'role' => 'reader']);
+        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        $this->signIn('ruth');
+        $this->call('POST', "/api/variants/$variant/count", ['steps' => []], 403);
     }
 
     public function testTheOwnersAccountIsMadeOnceWithTheCode(): void
