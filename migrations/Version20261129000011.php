@@ -18,6 +18,7 @@ final class Version20261129000011 extends AbstractMigration
     public function up(Schema $schema): void
     {
         $this->addSql('ALTER TABLE account_user ADD COLUMN stays INTEGER DEFAULT 0 NOT NULL');
+        $this->addSql('ALTER TABLE job_piece ADD COLUMN waiting_since DOUBLE PRECISION DEFAULT NULL');
         $this->addSql("ALTER TABLE idempotency ADD COLUMN members TEXT DEFAULT '[]' NOT NULL");
     }
 

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\LastResort;
 use App\Kernel;
 use App\Operation\Environment;
 use Symfony\Component\HttpFoundation\Request;
@@ -16,9 +17,15 @@ if (\PHP_SAPI === 'cli-server') {
     }
 }
 
-Environment::load(dirname(__DIR__));
-$kernel = new Kernel($_SERVER['APP_ENV'], 'dev' === $_SERVER['APP_ENV']);
-$request = Request::createFromGlobals();
-$response = $kernel->handle($request);
-$response->send();
-$kernel->terminate($request, $response);
+try {
+    Environment::load(dirname(__DIR__));
+    $kernel = new Kernel($_SERVER['APP_ENV'], 'dev' === $_SERVER['APP_ENV']);
+    $request = Request::createFromGlobals();
+    $response = $kernel->handle($request);
+    $response->send();
+    $kernel->terminate($request, $response);
+} catch (Throwable $e) {
+    // Before there is a kernel that could answer, or where it cannot: a sentence all the same, and no trace of the program.
+    error_log($e->getMessage());
+    LastResort::answer($e)->send();
+}

@@ -42,6 +42,7 @@ final readonly class ProblemListener
         }
         $event->setResponse(match (true) {
             $e instanceof Problem => Problem::response($e->getStatusCode(), $e->getMessage(), $e->field, $e->more),
+            FullDisk::isBehind($e) => Problem::response(507, FullDisk::SAYS),
             $e instanceof UnreadableTable, $e instanceof CannotPrepare, $e instanceof CannotFit => Problem::response(422, $e->getMessage()),
             $e instanceof HttpExceptionInterface && $e->getStatusCode() < 500 => Problem::response($e->getStatusCode(), match ($e->getStatusCode()) {
                 404 => 'There is nothing at this address.',

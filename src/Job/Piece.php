@@ -32,6 +32,9 @@ class Piece
     #[ORM\Column(type: Types::FLOAT, nullable: true)]
     private ?float $leaseUntil = null;
 
+    #[ORM\Column(type: Types::FLOAT, nullable: true)]
+    private ?float $waitingSince;
+
     #[ORM\Column(length: 80, nullable: true)]
     private ?string $worker = null;
 
@@ -46,6 +49,7 @@ class Piece
         #[ORM\Column(type: Types::JSON)]
         private array $payload = [],
     ) {
+        $this->waitingSince = microtime(true);
     }
 
     public function id(): int
@@ -92,6 +96,12 @@ class Piece
     public function leaseUntil(): ?float
     {
         return $this->leaseUntil;
+    }
+
+    /** Seconds since 1970 when it was put in, or handed out again. */
+    public function waitingSince(): ?float
+    {
+        return $this->waitingSince;
     }
 
     public function worker(): ?string

@@ -56,12 +56,19 @@ final readonly class PieceQueue
         $this->connection->executeStatement('UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?', [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING]);
     }
 
-    /** A worker is known to be gone: what it held is handed out again at once. */
-    public function release(string $worker): void
+    /**
+     * A worker is known to be gone: what it held is handed out again at once.
+     *
+     * @param bool $byItself it fell over, most likely on this work; being stopped costs no attempt
+     */
+    public function release(string $worker, bool $byItself): void
     {
-        $this->connection->executeStatement('UPDATE job_piece SET lease_until = 0 WHERE worker = ? AND state = ?', [$worker, Job::RUNNING]);
-        // The next process forked from here must not share an open database file.
-        $this->connection->close();
+        try {
+            $this->connection->executeStatement('UPDATE job_piece SET lease_until = 0, waiting_since = ?, attempts = attempts - ? WHERE worker = ? AND state = ?', [microtime(true), $byItself ? 0 : 1, $worker, Job::RUNNING]);
+        } finally {
+            // The next process forked from here must not share an open database file.
+            $this->connection->close();
+        }
     }
 
     public function isCancelled(int $piece): bool
@@ -85,7 +92,7 @@ final readonly class PieceQueue
 
                 return;
             }
-            $this->connection->executeStatement("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES (?, ?, ?, '[]', 'waiting', 0, 0)", [$job, Piece::JOIN, $piece->lane()]);
+            $this->connection->executeStatement("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share, waiting_since) VALUES (?, ?, ?, '[]', 'waiting', 0, 0, ?)", [$job, Piece::JOIN, $piece->lane(), microtime(true)]);
         });
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Operation;
 
+use App\Http\FullDisk;
 use Doctrine\DBAL\Connection;
 
 /**
@@ -27,13 +28,22 @@ final readonly class Backup
         }
         $partial = $file.'.partial';
         @unlink($partial);
-        $this->connection->executeStatement('VACUUM INTO '.$this->connection->quote($partial));
-        self::check($partial);
-        rename($partial, $file);
-        $sum = (string) hash_file('sha256', $file);
-        file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n");
-        copy($this->dataDirectory.'/app.secret', $file.'.key');
-        chmod($file.'.key', 0600);
+        $readable = umask(0077);
+        try {
+            $this->connection->executeStatement('VACUUM INTO '.$this->connection->quote($partial));
+            self::check($partial);
+            $sum = (string) hash_file('sha256', $partial);
+            if (false === @file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n") || !@copy($this->dataDirectory.'/app.secret', $file.'.key')) {
+                throw new \RuntimeException('The disk is full.');
+            }
+            chmod($file.'.key', 0600);
+            rename($partial, $file);
+        } catch (\Throwable $e) {
+            array_map(static fn (string $end): bool => @unlink($file.$end), ['.partial', '.sha256', '.key']);
+            throw FullDisk::isBehind($e) ? new \RuntimeException(\sprintf('There is no room for the backup beside %s: it needs as much as the database. Nothing was left behind.', basename($file)), 0, $e) : $e;
+        } finally {
+            umask($readable);
+        }
 
         return $sum;
     }

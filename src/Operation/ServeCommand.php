@@ -19,7 +19,13 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('dokimos:serve', 'Run the web server and the workers until Ctrl+C')]
 final class ServeCommand extends Command
 {
+    /** Seconds that a port may be held by what an earlier supervisor began and that is just ending. */
+    private const HELD = 8.0;
+    private const WEB_PROCESSES = 4;
+
     private bool $stopping = false;
+    /** @var array<int, bool> process ids whose work is still to be handed out again, and whether they ended by themselves */
+    private array $left = [];
 
     public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo, private readonly int $workerMegabytes, private readonly PieceQueue $queue)
     {
@@ -38,16 +44,20 @@ final class ServeCommand extends Command
         $host = \is_string($input->getOption('host')) ? $input->getOption('host') : '127.0.0.1';
         $port = is_numeric($input->getOption('port')) ? (int) $input->getOption('port') : 8080;
         $web = true !== $input->getOption('no-web');
-        if ($web && false !== $taken = @fsockopen($host, $port, $code, $message, 0.5)) {
-            fclose($taken);
+        if ($web && $this->isTaken($host, $port)) {
             $output->writeln(\sprintf('Port %d is taken by another program. Choose another one, for example: make demo PORT=%d', $port, $port + 1));
 
             return 1;
         }
-        array_map(unlink(...), glob($this->dataDirectory.'/workers/*.json') ?: []);
+        foreach (glob($this->dataDirectory.'/workers/*.json') ?: [] as $pulse) {
+            if (!posix_kill((int) basename($pulse, '.json'), 0)) {
+                // Of workers that were ended with their supervisor.
+                $this->clearAfter((int) basename($pulse, '.json'), false);
+            }
+        }
         $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line), $this->clearAfter(...));
         if ($web) {
-            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => '4']);
+            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES], self::WEB_PROCESSES);
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
             $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
@@ -65,6 +75,7 @@ final class ServeCommand extends Command
         while (!$this->stopping) {
             usleep(200000);
             $supervisor->tick();
+            $this->handOut();
         }
         $output->writeln("\nStopping ...");
         $supervisor->stop();
@@ -73,11 +84,37 @@ final class ServeCommand extends Command
         return 0;
     }
 
+    private function isTaken(string $host, int $port): bool
+    {
+        for ($until = microtime(true) + self::HELD; false !== $taken = @fsockopen($host, $port, $code, $message, 0.5); usleep(200000)) {
+            fclose($taken);
+            if (microtime(true) > $until || [] === (glob($this->dataDirectory.'/workers/*.json') ?: [])) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /** What a worker leaves that ended in the middle of its work. */
-    private function clearAfter(int $pid): void
+    private function clearAfter(int $pid, bool $byItself): void
     {
         @unlink($this->dataDirectory.'/workers/'.$pid.'.json');
-        $this->queue->release(PieceTransport::worker($pid));
+        $this->left[$pid] = $byItself;
+        $this->handOut();
+    }
+
+    private function handOut(): void
+    {
+        foreach ($this->left as $pid => $byItself) {
+            try {
+                $this->queue->release(PieceTransport::worker($pid), $byItself);
+                unset($this->left[$pid]);
+            } catch (\Throwable) {
+                // A full disk, most likely: it is tried again, and a lease ends by itself.
+                return;
+            }
+        }
     }
 
     private function greet(OutputInterface $output, string $host, int $port, Supervisor $supervisor): void

@@ -30,7 +30,9 @@ final class WorkerPulse
         $status = \function_exists('opcache_get_status') ? @opcache_get_status(false) : false;
         $jit = \is_array($status) && true === ($status['jit']['on'] ?? false);
         @mkdir($this->folder($this->dataDirectory), 0770, true);
-        file_put_contents($this->file(), json_encode(['lanes' => $event->getWorker()->getMetadata()->getTransportNames(), 'jit' => $jit, 'pid' => getmypid()], \JSON_THROW_ON_ERROR));
+        // Without room for a word the time of the file still tells that it is alive.
+        @touch($this->file());
+        @file_put_contents($this->file(), json_encode(['lanes' => $event->getWorker()->getMetadata()->getTransportNames(), 'jit' => $jit, 'pid' => getmypid()], \JSON_THROW_ON_ERROR));
     }
 
     #[AsEventListener]

@@ -33,7 +33,6 @@ final class ServeTest extends TestCase
     protected function tearDown(): void
     {
         if ($this->server->isRunning()) {
-            // Not SIGKILL: that would leave the workers behind.
             $this->server->signal(\SIGTERM);
             $this->server->wait();
         }
@@ -80,6 +79,30 @@ final class ServeTest extends TestCase
             self::assertFalse(posix_kill($pid, 0), 'no worker is left behind');
         }
         self::assertFalse(@fsockopen('127.0.0.1', $this->port), 'nothing listens any more');
+    }
+
+    public function testAKilledSupervisorTakesItsProgramsAlongAndTheNextOneStarts(): void
+    {
+        $pids = array_column($this->until(static fn (array $h): bool => true === ($h['well'] ?? false))['workers'], 'pid');
+        $this->server->signal(\SIGKILL);
+        $this->server = $this->start();
+        $back = $this->until(static fn (array $h): bool => 3 === \count(array_diff(array_column($h['workers'] ?? [], 'pid'), $pids)));
+        foreach ($pids as $pid) {
+            // One that has ended may still be listed until somebody takes note of it; it has no command any more.
+            self::assertSame('', (string) @file_get_contents("/proc/$pid/cmdline"), 'no worker of the former one is left');
+        }
+        // A web process that is killed is started again.
+        exec('pgrep -f '.escapeshellarg('[1]27.0.0.1:'.$this->port), $web);
+        self::assertCount(5, $web, 'one that listens, and four');
+        posix_kill((int) end($web), \SIGKILL);
+        for ($i = 0, $now = []; $i < 100 && (5 !== \count($now) || $now === $web); ++$i) {
+            usleep(100000);
+            $now = [];
+            exec('pgrep -f '.escapeshellarg('[1]27.0.0.1:'.$this->port), $now);
+        }
+        self::assertCount(5, $now);
+        self::assertNotSame($web, $now);
+        $this->until(static fn (array $h): bool => true === ($h['well'] ?? false));
     }
 
     public function testAFileThatExhaustsAWorkersMemoryFailsWithASentenceAndTheOthersGoOn(): void
