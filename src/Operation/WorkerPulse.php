@@ -30,9 +30,13 @@ final class WorkerPulse
         $status = \function_exists('opcache_get_status') ? @opcache_get_status(false) : false;
         $jit = \is_array($status) && true === ($status['jit']['on'] ?? false);
         @mkdir($this->folder($this->dataDirectory), 0770, true);
-        // Without room for a word the time of the file still tells that it is alive.
-        @touch($this->file());
-        @file_put_contents($this->file(), json_encode(['lanes' => $event->getWorker()->getMetadata()->getTransportNames(), 'jit' => $jit, 'pid' => getmypid()], \JSON_THROW_ON_ERROR));
+        $says = json_encode(['lanes' => $event->getWorker()->getMetadata()->getTransportNames(), 'jit' => $jit, 'pid' => getmypid()], \JSON_THROW_ON_ERROR);
+        // Written once: on a full disk writing anew would leave an empty file, while its time can still be set.
+        if ($says === @file_get_contents($this->file())) {
+            touch($this->file());
+        } else {
+            @file_put_contents($this->file(), $says);
+        }
     }
 
     #[AsEventListener]
@@ -51,15 +55,16 @@ final class WorkerPulse
         return $data.'/workers';
     }
 
-    /** @return list<array{lanes: list<string>, jit: bool, pid: int}> workers that were alive in the last minute and a half */
+    /** @return list<array{lanes: list<string>, jit: bool, pid: int}> workers that were alive in the last minute and a half, or whose process is there */
     public static function all(string $data): array
     {
         $workers = [];
         foreach (glob(self::folder($data).'/*.json') ?: [] as $file) {
-            if (filemtime($file) > time() - self::FRESH) {
-                /** @var array{lanes: list<string>, jit: bool, pid: int}|null $worker */
-                $worker = json_decode((string) @file_get_contents($file), true);
-                if (null !== $worker) {
+            /** @var array{lanes: list<string>, jit: bool, pid: int}|null $worker */
+            $worker = json_decode((string) @file_get_contents($file), true);
+            if (null !== $worker) {
+                // In the middle of long work it gives no sign, but its process is there.
+                if ((int) @filemtime($file) > time() - self::FRESH || posix_kill($worker['pid'], 0)) {
                     $workers[] = $worker;
                 }
             }

@@ -23,7 +23,7 @@ use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 final class AccessTest extends ApiTestCase
 {
     private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/setup/invited', '/api/health', '/api/session/end'];
-    private const OF_NO_STUDY = ['/api/connections', '/api/steps', '/api/examples', '/api/examples/{name}', '/api/session', '/api/studies', '/api/studies/deleted', '/api/uploads', '/api/jobs', '/api/learners'];
+    private const OF_NO_STUDY = ['/api/notices', '/api/connections', '/api/steps', '/api/examples', '/api/examples/{name}', '/api/session', '/api/studies', '/api/studies/deleted', '/api/uploads', '/api/jobs', '/api/learners'];
 
     /** @return iterable<string, array{string, string}> */
     private function routes(): iterable

@@ -20,7 +20,7 @@ final class SealTest extends ApiTestCase
     /** Routes that may differ: the source as it was imported, for the owner alone. */
     private const BEHIND = ['/api/tables/{id}/source'];
     /** Routes of no study, of work under way, and of the page itself. */
-    private const OF_NO_STUDY = ['/api/uploads/{id}', '/api/uploads/{id}/reading', '/api/health', '/api/setup', '/api/jobs', '/api/jobs/{id}', '/api/accounts', '/api/connections', '/api/examples', '/api/learners', '/api/steps', '/api/session', '/api/studies', '/api/studies/deleted'];
+    private const OF_NO_STUDY = ['/api/uploads/{id}', '/api/uploads/{id}/reading', '/api/health', '/api/notices', '/api/setup', '/api/jobs', '/api/jobs/{id}', '/api/accounts', '/api/connections', '/api/examples', '/api/learners', '/api/steps', '/api/session', '/api/studies', '/api/studies/deleted'];
     private const ROWS = 500;
 
     protected function setUp(): void

@@ -10,6 +10,24 @@ vi.mock('./ui/echarts', () => ({
 standIn()
 afterEach(() => setKeysEnabled(true))
 
+describe('what is amiss with the installation', () => {
+  it('is said on every page, and nothing where all is well', async () => {
+    instead['GET /api/notices'] = {
+      status: 200,
+      body: { says: ['The disk is full or nearly so: free some space, and everything goes on.'] },
+    }
+    open('/study/2/logbook')
+    expect(await screen.findByRole('alert', {}, { timeout: 8000 })).toHaveTextContent('The disk is full or nearly so')
+    clean()
+  })
+  it('is silence where all is well', async () => {
+    open('/study/2/logbook')
+    await heading(/Logbook/)
+    await waitFor(() => expect(sent.some((s) => s.path === '/api/notices')).toBe(true))
+    expect(screen.queryByRole('alert')).toBeNull()
+  })
+})
+
 describe('the keyboard', () => {
   it('goes to each station by its number and to the logbook', async () => {
     open('/study/2/logbook')

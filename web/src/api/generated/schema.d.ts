@@ -548,6 +548,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_operation_health_notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/pictures/missing": {
         parameters: {
             query?: never;
@@ -1951,6 +1967,9 @@ export interface components {
         LogbookView: {
             total: number;
             entries: components["schemas"]["LogEntryView"][];
+        };
+        NoticesView: {
+            says: string[];
         };
         MissingPattern: {
             records: number;
@@ -3583,6 +3602,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_app_operation_health_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What everybody who works here should know of the installation, in sentences; mostly nothing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticesView"];
+                };
             };
         };
     };

@@ -12,6 +12,7 @@ import { useStudies, useStudy } from '../study/api'
 import { Find } from './Find'
 import { KeysHelp } from './KeysHelp'
 import { NotesContext } from './notes'
+import { Notices } from './Notices'
 import { stationPaths, stationsOf } from './stations'
 
 /** Bar, thread, sheet and margin: what every screen stands in. */
@@ -77,6 +78,7 @@ export function Frame({ session }: { session: Session }) {
           <Pill />
           <Who session={session} />
         </header>
+        <Notices />
         {data ? (
           <Thread
             stations={stationsOf(data, pathname, tableId || data.tableId || null, variant)}
