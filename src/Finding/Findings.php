@@ -41,18 +41,15 @@ final readonly class Findings
     {
         [$stamp, $judged] = $this->stamp($table);
         $document = $this->entities->find(FoundDocument::class, $table->id());
-        if ($document?->stamp() !== $stamp) {
-            $found = $this->look($table, $judged);
-            if (null === $document) {
-                $document = new FoundDocument($table, $stamp, $found);
-                $this->entities->persist($document);
-            } else {
-                $document->replace($stamp, $found);
-            }
-            $this->entities->flush();
+        if (null !== $document && $document->stamp() === $stamp) {
+            return $this->view($table, $document->found());
         }
+        $found = $this->look($table, $judged);
+        // Several may look at once; what they find is the same.
+        $this->entities->getConnection()->executeStatement('INSERT INTO finding_document (table_id, stamp, found) VALUES (?, ?, ?) ON CONFLICT (table_id) DO UPDATE SET stamp = excluded.stamp, found = excluded.found', [$table->id(), $stamp, json_encode($found, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)]);
+        null === $document || $this->entities->refresh($document);
 
-        return $this->view($table, $document->found());
+        return $this->view($table, $found);
     }
 
     /** Whether what was found is up to date. */

@@ -39,11 +39,4 @@ class FoundDocument
     {
         return $this->found;
     }
-
-    /** @param array<string, mixed> $found */
-    public function replace(string $stamp, array $found): void
-    {
-        $this->stamp = $stamp;
-        $this->found = $found;
-    }
 }

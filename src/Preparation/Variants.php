@@ -58,16 +58,19 @@ final readonly class Variants
     /** @param ?list<array<string, mixed>> $steps to begin with, instead of another variant's */
     public function create(Study $study, User $user, ?string $name, ?Variant $from, ?array $steps = null): Variant
     {
-        $letters = array_map(static fn (Variant $v) => $v->letter(), $this->of($study));
-        $free = array_values(array_diff(range('A', 'Z'), $letters));
-        $letter = $free[0] ?? throw new Problem(409, 'A study holds at most 26 variants.');
-        $variant = new Variant($study, (string) $letter, $name ?? 'Another');
-        $variant->changeSteps(null === $steps ? $from?->steps() ?? [] : array_map(self::clean(...), $steps));
-        $this->entities->persist($variant);
-        $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, begun%s.', $variant->letter(), $variant->name(), null === $from ? '' : ' from '.$from->letter()));
-        $this->entities->flush();
+        // Two that are begun at once get two letters.
+        return $this->entities->getConnection()->transactional(function () use ($study, $user, $name, $from, $steps): Variant {
+            $letters = array_map(static fn (Variant $v) => $v->letter(), $this->of($study));
+            $free = array_values(array_diff(range('A', 'Z'), $letters));
+            $letter = $free[0] ?? throw new Problem(409, 'A study holds at most 26 variants.');
+            $variant = new Variant($study, (string) $letter, $name ?? 'Another');
+            $variant->changeSteps(null === $steps ? $from?->steps() ?? [] : array_map(self::clean(...), $steps));
+            $this->entities->persist($variant);
+            $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, begun%s.', $variant->letter(), $variant->name(), null === $from ? '' : ' from '.$from->letter()));
+            $this->entities->flush();
 
-        return $variant;
+            return $variant;
+        });
     }
 
     /** @param list<array<string, mixed>> $steps */

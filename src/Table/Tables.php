@@ -29,17 +29,20 @@ final readonly class Tables
             throw new Problem(409, \sprintf('Only %s of %s bytes have arrived; send the rest first.', number_format($upload->received()), number_format($upload->size())));
         }
         $dialect ??= $this->uploads->reading($upload, null, $portion)->dialect;
-        $edition = 1 + $this->entities->getRepository(DataTable::class)->count(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
-        $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
-        $this->entities->persist($table);
-        $this->entities->flush();
         // How much a database will send, and how long a statement takes, is not known before.
         $isDatabase = $this->uploads->isDatabase($upload);
         $large = $upload->size() > self::QUICK_BYTES || $isDatabase;
-        $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $portion, $isDatabase ? Jobs::LONG : Jobs::QUICK));
-        $this->entities->flush();
 
-        return $job;
+        return $this->entities->getConnection()->transactional(function () use ($study, $user, $upload, $name, $dialect, $portion, $isDatabase, $large): Job {
+            $edition = 1 + $this->entities->getRepository(DataTable::class)->count(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
+            $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
+            $this->entities->persist($table);
+            $this->entities->flush();
+            $job = $this->jobs->start($study, $user, ImportRunner::KIND, $table->id(), \sprintf('Reading %s', $upload->fileName()), $large ? Jobs::LONG : Jobs::QUICK, ImportRunner::pieces($upload, $large, $portion, $isDatabase ? Jobs::LONG : Jobs::QUICK));
+            $this->entities->flush();
+
+            return $job;
+        });
     }
 
     /** @throws Problem when there is no record in it, so that nothing would be left to look at */

@@ -24,7 +24,7 @@ final readonly class Uploads
     private const TRIED = 3;
     /** Containers looked into at the same time, and seconds to wait for a place. */
     private const LOOKS = 2;
-    private const WAIT = 3.0;
+    private const WAIT = 0.3;
 
     public function __construct(private EntityManagerInterface $entities, private Connections $connections, private string $dataDirectory, private string $projectDirectory)
     {

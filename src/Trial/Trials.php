@@ -47,16 +47,20 @@ final readonly class Trials
         if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
             throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
         }
-        $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
-        $number = 1 + (int) (is_numeric($last) ? $last : 0);
-        $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
-        $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs));
-        $this->entities->persist($trial);
-        $this->entities->flush();
-        $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
-        $this->entities->flush();
 
-        return $job;
+        // Two that begin at once get two numbers.
+        return $this->entities->getConnection()->transactional(function () use ($study, $user, $variant, $learner, $settings, $inputs, $plan): Job {
+            $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
+            $number = 1 + (int) (is_numeric($last) ? $last : 0);
+            $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
+            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs));
+            $this->entities->persist($trial);
+            $this->entities->flush();
+            $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
+            $this->entities->flush();
+
+            return $job;
+        });
     }
 
     /**

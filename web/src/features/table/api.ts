@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, errorOf, idempotencyKey, take, type View } from '../../api/client'
+import { ApiError, api, errorOf, idempotencyKey, take, type View } from '../../api/client'
 
 export type TableInfo = View<'TableView'>
 export type Column = View<'ColumnView'>
@@ -144,7 +144,9 @@ export function useReading(uploadId: number | null, corrections: Corrections) {
     enabled: uploadId !== null,
     queryFn: () => take<Reading>(api.GET('/api/uploads/{id}/reading', { params: { path: { id: String(uploadId) }, query: corrections } })),
     placeholderData: (before) => before,
-    retry: false,
+    // Others may be looking into their files just now.
+    retry: (failures: number, error: Error) => error instanceof ApiError && error.status === 503 && failures < 10,
+    retryDelay: 1500,
   })
 }
 

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+/**
+ * make hardship: kills, a full disk, doors and load, on an installation of its own. hardship.php [kills|disk|doors|load ...]
+ * The full disk is a small file system in memory, for which the system has to allow mounting; otherwise that part is left out and said so.
+ */
+require __DIR__.'/../vendor/autoload.php';
+require __DIR__.'/hardship/Installation.php';
+
+use Dokimos\Benchmarks\Installation;
+
+$root = dirname(__DIR__);
+$parts = array_slice($argv, 1) ?: ['kills', 'disk', 'doors', 'load'];
+$good = true;
+$line = static function (string $what, string $measured, ?bool $kept = null) use (&$good): void {
+    $good = $good && false !== $kept;
+    printf("%-92s %-34s %s\n", $what, $measured, null === $kept ? '' : ($kept ? 'kept' : 'NOT KEPT'));
+};
+foreach ($parts as $part) {
+    require __DIR__.'/hardship/'.preg_replace('/\W/', '', $part).'.php';
+}
+exit($good ? 0 : 1);
