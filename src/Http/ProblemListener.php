@@ -31,6 +31,10 @@ final readonly class ProblemListener
             return;
         }
         $e = $event->getThrowable();
+        if (!$e instanceof HttpExceptionInterface && !$e instanceof AccessDeniedException && !$e instanceof AuthenticationException) {
+            // Who asked may not have been found out, because the database did not answer: that is no reason to forget it.
+            $event->getRequest()->attributes->remove('_security_firewall_run');
+        }
         if ($e instanceof AccessDeniedException || $e instanceof AuthenticationException) {
             return;
         }

@@ -18,8 +18,15 @@ final class SqliteConnection extends AbstractConnectionMiddleware
     public function __construct(private readonly Connection $connection)
     {
         parent::__construct($connection);
-        foreach (['busy_timeout=20000', 'auto_vacuum=INCREMENTAL', 'journal_mode=WAL', 'synchronous=NORMAL', 'foreign_keys=ON', 'cache_size=-32000'] as $pragma) {
+        foreach (['busy_timeout=20000', 'synchronous=NORMAL', 'foreign_keys=ON', 'cache_size=-32000'] as $pragma) {
             $connection->exec('PRAGMA '.$pragma);
+        }
+        foreach (['auto_vacuum=INCREMENTAL', 'journal_mode=WAL'] as $pragma) {
+            try {
+                $connection->exec('PRAGMA '.$pragma);
+            } catch (\Throwable) {
+                // Both are kept in the file once it is made; without room for a page of it, reading goes on all the same.
+            }
         }
     }
 
