@@ -8,10 +8,13 @@ use App\Storage\CellStore;
 use App\Study\Study;
 use Doctrine\DBAL\Connection;
 
-/** Clears away at start-up what was never finished and what has been deleted for thirty days. */
+/** Clears away at start-up, and every hour, what was never finished and what has been deleted for thirty days. */
 final readonly class Housekeeping
 {
-    public function __construct(private Connection $connection, private CellStore $store)
+    /** Seconds that a file which was sent may wait to be imported. */
+    private const UPLOADS_KEPT = 86400;
+
+    public function __construct(private Connection $connection, private CellStore $store, private string $dataDirectory)
     {
     }
 
@@ -29,6 +32,14 @@ final readonly class Housekeeping
         if ([] !== $orphans) {
             $done[] = \sprintf('%d unfinished imports cleared away.', \count($orphans));
         }
+        $uploads = $this->clearUploads();
+        if ($uploads > 0) {
+            $done[] = \sprintf('%d files that were sent and not imported cleared away.', $uploads);
+        }
+        $results = $this->connection->executeStatement("DELETE FROM fold_result WHERE trial_id IN (SELECT id FROM trial WHERE state IN ('failed', 'cancelled'))");
+        if ($results > 0) {
+            $done[] = \sprintf('%d results of trials that were not finished cleared away.', $results);
+        }
         $purged = $this->connection->executeStatement('DELETE FROM study WHERE deleted_at < ?', [gmdate('Y-m-d H:i:s', time() - Study::DAYS_KEPT * 86400)]);
         if ($purged > 0) {
             $done[] = \sprintf('%d studies deleted over 30 days ago are gone for good.', $purged);
@@ -36,5 +47,32 @@ final readonly class Housekeeping
         $this->connection->executeStatement('PRAGMA incremental_vacuum(2000)');
 
         return $done;
+    }
+
+    /** Files that nobody has imported for a day, and files that belong to no upload. */
+    private function clearUploads(): int
+    {
+        $used = [];
+        foreach ($this->connection->fetchFirstColumn("SELECT p.payload FROM job_piece p JOIN job j ON j.id = p.job_id WHERE j.kind = 'import' AND j.state IN ('waiting', 'running')") as $payload) {
+            $of = \is_string($payload) ? json_decode($payload, true) : null;
+            if (\is_array($of) && \is_int($of['upload'] ?? null)) {
+                $used[$of['upload']] = true;
+            }
+        }
+        $cleared = 0;
+        foreach ($this->connection->fetchFirstColumn('SELECT id FROM upload WHERE created_at < ?', [gmdate('Y-m-d H:i:s', time() - self::UPLOADS_KEPT)]) as $id) {
+            if (is_numeric($id) && !isset($used[(int) $id])) {
+                $this->connection->executeStatement('DELETE FROM upload WHERE id = ?', [$id]);
+                ++$cleared;
+            }
+        }
+        $known = array_flip(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->connection->fetchFirstColumn('SELECT id FROM upload')));
+        foreach (glob($this->dataDirectory.'/uploads/*.part*') ?: [] as $file) {
+            if (!isset($known[(int) basename($file)])) {
+                @unlink($file);
+            }
+        }
+
+        return $cleared;
     }
 }

@@ -14,6 +14,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Process\Process;
 
 /** Runs the web server and the workers, starts again what ends, and stops all of it together. */
 #[AsCommand('dokimos:serve', 'Run the web server and the workers until Ctrl+C')]
@@ -22,10 +23,13 @@ final class ServeCommand extends Command
     /** Seconds that a port may be held by what an earlier supervisor began and that is just ending. */
     private const HELD = 8.0;
     private const WEB_PROCESSES = 4;
+    /** Seconds. */
+    private const SWEEP_EVERY = 3600;
 
     private bool $stopping = false;
     /** @var array<int, bool> process ids whose work is still to be handed out again, and whether they ended by themselves */
     private array $left = [];
+    private int $sweep = 0;
 
     public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo, private readonly int $workerMegabytes, private readonly PieceQueue $queue)
     {
@@ -72,10 +76,16 @@ final class ServeCommand extends Command
         if ($web) {
             $this->greet($output, $host, $port, $supervisor);
         }
+        $this->sweep = time() + self::SWEEP_EVERY;
         while (!$this->stopping) {
             usleep(200000);
             $supervisor->tick();
             $this->handOut();
+            if (time() >= $this->sweep) {
+                $this->sweep = time() + self::SWEEP_EVERY;
+                $broom = new Process([\PHP_BINARY, 'bin/console', 'dokimos:housekeeping', '--quiet'], $this->projectDirectory, null, null, 600.0);
+                $broom->start();
+            }
         }
         $output->writeln("\nStopping ...");
         $supervisor->stop();

@@ -179,6 +179,7 @@ final readonly class ImportRunner implements PieceRunner
         if (null !== $table && !$table->isReady()) {
             $this->store->discard($table->id());
             $table->fail();
+            $this->entities->createQuery('DELETE App\Table\TableColumn c WHERE c.table = :table')->setParameter('table', $table)->execute();
             $this->entities->flush();
         }
     }

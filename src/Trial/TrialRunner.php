@@ -189,5 +189,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $this->logbook->write($trial->study(), $job->user(), 'trials', null === $failure ? \sprintf('Trial %d was cancelled.', $trial->number()) : \sprintf('Trial %d could not be fitted: %s', $trial->number(), $failure));
         $this->entities->flush();
+        // What its folds had found is of no use any more.
+        $this->entities->createQuery('DELETE App\Trial\FoldResult f WHERE f.trial = :trial')->setParameter('trial', $trial)->execute();
     }
 }

@@ -90,13 +90,13 @@ abstract class ApiTestCase extends WebTestCase
     }
 
     /** Does what waits, as the workers would. */
-    protected function work(): int
+    protected function work(int $pieces = \PHP_INT_MAX): int
     {
         $queue = $this->service(PieceQueue::class);
         $handler = $this->service(RunPieceHandler::class);
         $done = 0;
         foreach (['quick', 'long'] as $lane) {
-            while (null !== $piece = $queue->claim($lane, 'test')) {
+            while ($done < $pieces && null !== $piece = $queue->claim($lane, 'test')) {
                 $this->entities()->clear();
                 $handler(new RunPiece($piece));
                 ++$done;
