@@ -8,12 +8,13 @@ namespace Dokimos\Core\Format;
 final readonly class CellParser
 {
     private const CURRENCY = ['€', '$', '£', '¥', 'EUR', 'USD', 'GBP', 'CHF'];
+    private const SAME = ['€' => 'EUR', '$' => 'USD', '£' => 'GBP'];
     private const YES_NO = [
         'yes' => true, 'no' => false, 'true' => true, 'false' => false, 'y' => true, 'n' => false, 't' => true, 'f' => false, 'on' => true, 'off' => false,
         'ja' => true, 'nein' => false, 'oui' => true, 'non' => false, 'sí' => true, 'si' => true, 'wahr' => true, 'falsch' => false, '1' => true, '0' => false,
     ];
 
-    private const MONTHS = ['jan' => 1, 'feb' => 2, 'mar' => 3, 'apr' => 4, 'may' => 5, 'jun' => 6, 'jul' => 7, 'aug' => 8, 'sep' => 9, 'oct' => 10, 'nov' => 11, 'dec' => 12];
+    private const MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december'];
 
     /** @var array<string, true> */
     private array $missing;
@@ -63,7 +64,7 @@ final readonly class CellParser
             $factor = 100.0;
             $s = rtrim(substr($s, 0, -1));
         }
-        $s = trim(str_replace(self::CURRENCY, '', $s));
+        $s = self::withoutCurrency($s);
         if ('' !== $this->thousands && str_contains($s, $this->thousands) && 1 === preg_match('/^[-+]?\d{1,3}('.$this->thousands.'\d{3})+([.,]\d+)?$/', $s)) {
             $s = str_replace($this->thousands, '', $s);
         }
@@ -79,6 +80,41 @@ final readonly class CellParser
         $value = self::checked($s);
 
         return null === $value ? null : $sign * $value / $factor;
+    }
+
+    /** A currency stands before or after an amount, not in the middle of it. */
+    private static function withoutCurrency(string $s): string
+    {
+        $mark = self::currency($s);
+        if (null === $mark) {
+            return $s;
+        }
+        $bare = str_starts_with(ltrim($s, '+-'), $mark) ? (string) preg_replace('/^([+-]?)'.preg_quote($mark, '/').'\s*/', '$1', $s) : substr($s, 0, -\strlen($mark));
+
+        return trim($bare);
+    }
+
+    /** The currency of an amount, where it has one. */
+    private static function currency(string $s): ?string
+    {
+        foreach (self::CURRENCY as $mark) {
+            if (str_starts_with(ltrim($s, '+-'), $mark) || str_ends_with($s, $mark)) {
+                return $mark;
+            }
+        }
+
+        return null;
+    }
+
+    /** What is written around a number: "%", a currency, or nothing; null where the cell is no number. */
+    public function mark(string $cell): ?string
+    {
+        if (null === $this->number($cell)) {
+            return null;
+        }
+        $s = trim(str_replace(["\u{A0}", "\u{202F}"], ' ', $cell), " \t()");
+
+        return str_ends_with($s, '%') ? '%' : self::SAME[$mark = self::currency($s) ?? ''] ?? $mark;
     }
 
     private static function checked(string $s): ?float
@@ -108,9 +144,9 @@ final readonly class CellParser
         } elseif (1 === preg_match('#^(\d{1,2})([./-])(\d{1,2})\2(\d{4})'.$time.'$#', $s, $m)) {
             [$day, $month, $year] = Dialect::MONTH_FIRST === $this->dates ? [(int) $m[3], (int) $m[1], (int) $m[4]] : [(int) $m[1], (int) $m[3], (int) $m[4]];
         } elseif (1 === preg_match('#^(\d{1,2})([ -])([A-Za-z]{3,9})\.?\2(\d{4})'.$time.'$#', $s, $m)) {
-            [$day, $month, $year] = [(int) $m[1], self::MONTHS[strtolower(substr($m[3], 0, 3))] ?? 0, (int) $m[4]];
+            [$day, $month, $year] = [(int) $m[1], self::month($m[3]), (int) $m[4]];
         } elseif (1 === preg_match('#^()([A-Za-z]{3,9})\.? (\d{1,2}), ?(\d{4})'.$time.'$#', $s, $m)) {
-            [$day, $month, $year] = [(int) $m[3], self::MONTHS[strtolower(substr($m[2], 0, 3))] ?? 0, (int) $m[4]];
+            [$day, $month, $year] = [(int) $m[3], self::month($m[2]), (int) $m[4]];
         } else {
             return null;
         }
@@ -121,11 +157,36 @@ final readonly class CellParser
             // Twelve at night is 0, twelve at noon 12; there is no hour 0 or 13 on that clock.
             $hour = $hour < 1 || $hour > 12 ? 99 : $hour % 12 + ('pm' === $half ? 12 : 0);
         }
-        if (!checkdate($month, $day, max(1, $year)) || $hour > 23 || $minute > 59 || $second > 59) {
+        if ($year < 1 || !checkdate($month, $day, $year) || $hour > 23 || $minute > 59 || $second > 59) {
             return null;
         }
 
-        return gmmktime($hour, $minute, $second, $month, $day, $year) ?: (1970 === $year ? 0 : null);
+        // By days of the calendar: the clock of the language takes the years 0 to 99 for those of our time.
+        return 86400 * self::days($year, $month, $day) + 3600 * $hour + 60 * $minute + $second;
+    }
+
+    /** Its number, by the whole name or its first three letters (and "Sept"); 0 for another word. */
+    private static function month(string $word): int
+    {
+        $word = strtolower($word);
+        foreach (self::MONTHS as $i => $name) {
+            if ($word === $name || $word === substr($name, 0, 3) || 'sept' === $word && 'september' === $name) {
+                return $i + 1;
+            }
+        }
+
+        return 0;
+    }
+
+    /** Days since 1 January 1970 in the Gregorian calendar, carried back (Hinnant 2013, days_from_civil). */
+    private static function days(int $year, int $month, int $day): int
+    {
+        $year -= $month <= 2 ? 1 : 0;
+        $era = intdiv($year, 400);
+        $ofEra = $year - 400 * $era;
+        $ofYear = intdiv(153 * ($month + ($month > 2 ? -3 : 9)) + 2, 5) + $day - 1;
+
+        return 146097 * $era + 365 * $ofEra + intdiv($ofEra, 4) - intdiv($ofEra, 100) + $ofYear - 719468;
     }
 
     /**

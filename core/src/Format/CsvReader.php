@@ -28,10 +28,12 @@ final class CsvReader implements RecordReader
     private int $firstRagged = 0;
     private int $firstRaggedFields = 0;
     private bool $headerRead = false;
+    private readonly Decoding $decoding;
 
     /** @param iterable<string> $blocks the bytes of the file, in order */
-    public function __construct(private readonly iterable $blocks, private readonly Dialect $dialect)
+    public function __construct(iterable $blocks, private readonly Dialect $dialect)
     {
+        $this->decoding = new Decoding($blocks, $dialect->encoding, $dialect->carriageReturns);
     }
 
     public function names(): array
@@ -41,7 +43,7 @@ final class CsvReader implements RecordReader
 
     public function repairs(): array
     {
-        $repairs = $this->repairs;
+        $repairs = [...$this->repairs, ...$this->decoding->repairs()];
         if ($this->ragged > self::REPAIRS_KEPT) {
             $repairs[] = \sprintf('%s more lines with too few or too many fields were mended in the same way.', number_format($this->ragged - self::REPAIRS_KEPT));
         }
@@ -266,7 +268,7 @@ final class CsvReader implements RecordReader
     private function lineGroups(): \Generator
     {
         $carry = '';
-        foreach ($this->decoded() as $block) {
+        foreach ($this->decoding->blocks() as $block) {
             $carry .= $block;
             $end = strrpos($block, "\n");
             if (false === $end) {
@@ -289,74 +291,6 @@ final class CsvReader implements RecordReader
             }
             yield [$lines, '', true];
         }
-    }
-
-    /** @return \Generator<int, string> blocks of UTF-8 with LF or CRLF line ends */
-    private function decoded(): \Generator
-    {
-        $encoding = $this->dialect->encoding;
-        $carry = '';
-        $first = true;
-        $line = 1;
-        foreach ($this->blocks as $block) {
-            $bytes = $carry.$block;
-            $carry = '';
-            if ('UTF-8' === $encoding) {
-                // Keep back a letter that the block cuts in two.
-                $keep = 0;
-                $length = \strlen($bytes);
-                for ($i = 1; $i <= 3 && $i <= $length; ++$i) {
-                    $byte = \ord($bytes[$length - $i]);
-                    if ($byte >= 0xC0) {
-                        $need = $byte >= 0xF0 ? 4 : ($byte >= 0xE0 ? 3 : 2);
-                        $keep = $need > $i ? $i : 0;
-                        break;
-                    }
-                    if ($byte < 0x80) {
-                        break;
-                    }
-                }
-                if ($keep > 0) {
-                    $carry = substr($bytes, -$keep);
-                    $bytes = substr($bytes, 0, -$keep);
-                }
-                if (!mb_check_encoding($bytes, 'UTF-8')) {
-                    throw UnreadableTable::brokenEncoding($line + self::brokenLine($bytes), 'UTF-8');
-                }
-                $text = $bytes;
-            } elseif (str_starts_with($encoding, 'UTF-16')) {
-                if (1 === \strlen($bytes) % 2) {
-                    $carry = substr($bytes, -1);
-                    $bytes = substr($bytes, 0, -1);
-                }
-                $text = (string) mb_convert_encoding($bytes, 'UTF-8', $encoding);
-            } else {
-                $text = (string) mb_convert_encoding($bytes, 'UTF-8', $encoding);
-            }
-            if ($first && '' !== $text) {
-                $text = str_starts_with($text, "\u{FEFF}") ? substr($text, 3) : $text;
-                $first = false;
-            }
-            if (false !== $nul = strpos($text, "\0")) {
-                throw UnreadableTable::binary($nul);
-            }
-            $line += substr_count($text, "\n");
-            yield $this->dialect->carriageReturns ? str_replace("\r", "\n", $text) : $text;
-        }
-        if ('' !== $carry) {
-            throw UnreadableTable::brokenEncoding($line, $encoding);
-        }
-    }
-
-    private static function brokenLine(string $bytes): int
-    {
-        foreach (explode("\n", $bytes) as $i => $line) {
-            if (!mb_check_encoding($line, 'UTF-8')) {
-                return $i;
-            }
-        }
-
-        return 0;
     }
 
     /** @param list<string> $fields */

@@ -72,7 +72,7 @@ final readonly class Dialect
     /** @param \Closure(): iterable<string> $blocks the bytes of the source from the start; may be asked for twice */
     public function reader(\Closure $blocks): RecordReader
     {
-        return self::JSON_LINES === $this->form ? new JsonLinesReader($blocks) : new CsvReader($blocks(), $this);
+        return self::JSON_LINES === $this->form ? new JsonLinesReader($blocks, $this) : new CsvReader($blocks(), $this);
     }
 
     /** @return array{encoding: string, delimiter: string, quote: string, decimal: string, header: bool, carriageReturns: bool, skip: int, comment: string, missing: list<string>, thousands: string, form: string, dates: string} */

@@ -10,32 +10,76 @@ final class DialectSniffer
     public const SAMPLE = 1 << 20;
     /** Title lines above the header, at most. */
     private const MOST_TITLES = 8;
+    /** Bytes from which on their sort can be told. */
+    private const ENOUGH = 256;
 
     public static function detect(string $sample): Dialect
     {
         if ('' === trim($sample, " \t\r\n\u{FEFF}")) {
             throw UnreadableTable::empty();
         }
-        $first = strtok(str_starts_with($sample, "\xEF\xBB\xBF") ? substr($sample, 3) : $sample, "\n");
-        if (false !== $first && '{' === ($first[0] ?? '') && json_decode($first) instanceof \stdClass) {
-            return new Dialect(form: Dialect::JSON_LINES);
-        }
+        self::refuse($sample);
         $encoding = self::encoding($sample);
         $text = self::decode($sample, $encoding);
         if (false !== $nul = strpos($text, "\0")) {
             throw UnreadableTable::binary($nul);
+        }
+        if (self::isJson($text)) {
+            return new Dialect($encoding, carriageReturns: !str_contains($text, "\n") && str_contains($text, "\r"), form: Dialect::JSON_LINES);
         }
         $carriageReturns = !str_contains($text, "\n") && str_contains($text, "\r");
         $lines = preg_split('/\r\n|\n|\r/', $text, 60) ?: [];
         if (\count($lines) > 1 && \strlen($sample) >= self::SAMPLE) {
             array_pop($lines);
         }
-        $delimiter = self::delimiter($lines);
-        $skip = self::titles($lines, $delimiter);
+        // Some programs write how they parted the fields above all others.
+        $said = 1 === preg_match('/^"?sep=(.)"?$/i', trim($lines[0] ?? ''), $found) && \in_array($found[1], Dialect::DELIMITERS, true) ? $found[1] : null;
+        $delimiter = $said ?? self::delimiter($lines);
+        $skip = null !== $said ? 1 : self::titles($lines, $delimiter);
         $lines = \array_slice($lines, $skip);
         $decimal = ',' === $delimiter ? '.' : self::decimal($lines, $delimiter);
 
         return new Dialect($encoding, $delimiter, '"', $decimal, self::hasHeader($lines, $delimiter), $carriageReturns, $skip, dates: self::dates($text));
+    }
+
+    /** Files that are something else altogether, named. */
+    private static function refuse(string $sample): void
+    {
+        $begin = ltrim(substr($sample, 0, 1024), "\u{FEFF} \t\r\n");
+        $what = match (true) {
+            str_starts_with($begin, '%PDF-') => 'a PDF document',
+            str_starts_with($sample, "\x1F\x8B") => 'a compressed file (gzip): unpack it first',
+            str_starts_with($sample, "7z\xBC\xAF"), str_starts_with($sample, 'Rar!') => 'a compressed archive: unpack it first',
+            str_starts_with($sample, "\x89PNG"), str_starts_with($sample, "\xFF\xD8\xFF"), str_starts_with($sample, 'GIF8') => 'a picture',
+            1 === preg_match('/^<(!doctype\s+html|html)/i', $begin) => 'a web page',
+            str_starts_with($begin, '<?xml') || 1 === preg_match('/^<[a-z][\w:.-]*(\s[^<>]*)?>/i', $begin) => 'an XML document',
+            default => null,
+        };
+        if (null !== $what) {
+            throw UnreadableTable::somethingElse($what);
+        }
+        // Bytes by chance: hardly any text has control characters, or so few of its bytes in letters and blanks.
+        $part = substr($sample, 0, 4096);
+        $controls = \strlen((string) preg_replace('/[^\x01-\x08\x0B\x0E-\x1F\x7F]/', '', $part));
+        if (\strlen($part) >= self::ENOUGH && $controls > 0.05 * \strlen($part)) {
+            throw UnreadableTable::somethingElse('no text: its bytes are not letters');
+        }
+    }
+
+    /** One object a line, or a list of objects. */
+    private static function isJson(string $text): bool
+    {
+        $begin = ltrim($text);
+        if (1 === preg_match('/^\[\s*\{\s*"/', $begin)) {
+            return true;
+        }
+        $line = strtok($begin, "\r\n");
+        $first = false === $line ? '' : trim($line);
+        if ('' !== $first && '[' === $first[0] && \is_array(json_decode($first))) {
+            throw UnreadableTable::jsonLists();
+        }
+
+        return '' !== $first && '{' === $first[0] && \is_array(json_decode($first, true));
     }
 
     private static function encoding(string $sample): string
@@ -68,7 +112,35 @@ final class DialectSniffer
             }
         }
 
-        return 'Windows-1252';
+        // A few broken letters among many good ones: reading it otherwise would break those.
+        [$good, $bad] = self::letters($sample);
+
+        return $good > $bad ? 'UTF-8' : 'Windows-1252';
+    }
+
+    /** @return array{int, int} letters beyond ASCII that are UTF-8, and pieces that are not */
+    private static function letters(string $sample): array
+    {
+        $mended = mb_scrub($sample, 'UTF-8');
+        $good = (int) preg_match_all('/[\x{80}-\x{10FFFF}]/u', $mended);
+        // What is broken stands as a question mark.
+        $bad = substr_count($mended, '?') - substr_count($sample, '?');
+
+        return [$good, $bad];
+    }
+
+    /**
+     * What the beginning of a file does not say in the encoding it is read in, as a sentence with what another reading would do.
+     */
+    public static function remark(string $sample, string $encoding): ?string
+    {
+        if ('UTF-8' !== $encoding || mb_check_encoding($sample, 'UTF-8')) {
+            return null;
+        }
+        $lines = Decoding::brokenLines(substr($sample, 0, (int) strrpos($sample, "\n") ?: \strlen($sample)));
+        [$good] = self::letters($sample);
+
+        return [] === $lines ? null : \sprintf('Line %s%s a letter that is not UTF-8; it will stand as %s. Read as Windows-1252, %s that are right would be wrong.', implode(', ', array_map(static fn (int $l): string => number_format($l + 1), \array_slice($lines, 0, 3))), \count($lines) > 3 ? \sprintf(' and %d more hold', \count($lines) - 3) : (1 === \count($lines) ? ' holds' : ' hold'), Decoding::REPLACED, 1 === $good ? 'one letter' : number_format($good).' letters');
     }
 
     private static function decode(string $sample, string $encoding): string

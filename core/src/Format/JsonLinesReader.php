@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Format;
 
 /**
- * Reads one JSON object a line. Columns are all names that occur anywhere, in the order of their first appearance: they are gathered in
+ * Reads one JSON object a line, or a list of objects. Columns are all names that occur anywhere, in the order of their first appearance: they are gathered in
  * a pass of its own, so that nothing is lost. Lists and objects inside are kept as their JSON text; null and absent names are missing.
  */
 final class JsonLinesReader implements RecordReader
@@ -14,8 +14,12 @@ final class JsonLinesReader implements RecordReader
     private array $names = [];
     private int $records = 0;
 
+    /** @var list<string> sentences, the first hundred */
+    private array $repairs = [];
+    private const REPAIRS_KEPT = 100;
+
     /** @param \Closure(): iterable<string> $blocks the bytes from the start; asked for twice */
-    public function __construct(private readonly \Closure $blocks)
+    public function __construct(private readonly \Closure $blocks, private readonly Dialect $dialect = new Dialect(form: Dialect::JSON_LINES))
     {
     }
 
@@ -26,7 +30,14 @@ final class JsonLinesReader implements RecordReader
 
     public function repairs(): array
     {
-        return [];
+        return $this->repairs;
+    }
+
+    private function repaired(string $sentence): void
+    {
+        if (\count($this->repairs) < self::REPAIRS_KEPT) {
+            $this->repairs[] = $sentence;
+        }
     }
 
     public function records(): int
@@ -37,7 +48,7 @@ final class JsonLinesReader implements RecordReader
     public function batches(int $size = CsvReader::BATCH, array $share = [0, 1]): \Generator
     {
         $places = [];
-        foreach ($this->objects() as $object) {
+        foreach ($this->objects(true) as $object) {
             foreach ($object as $name => $_) {
                 $places[$name] ??= \count($places);
             }
@@ -48,14 +59,15 @@ final class JsonLinesReader implements RecordReader
         if (\count($places) > CsvReader::MOST_COLUMNS) {
             throw UnreadableTable::tooManyColumns(\count($places), CsvReader::MOST_COLUMNS);
         }
-        $this->names = array_map(strval(...), array_keys($places));
+        $keys = array_map(strval(...), array_keys($places));
+        $this->names = $this->named($keys);
         $width = \count($places);
         $wanted = array_values(array_filter(range(0, $width - 1), static fn (int $j) => $j % $share[1] === $share[0]));
         $columns = array_fill(0, $width, []);
         $rows = 0;
-        foreach ($this->objects() as $object) {
+        foreach ($this->objects(false) as $object) {
             foreach ($wanted as $j) {
-                $columns[$j][] = self::cell($object[$this->names[$j]] ?? null);
+                $columns[$j][] = self::cell($object[$keys[$j]] ?? null);
             }
             ++$this->records;
             if (++$rows === $size) {
@@ -69,43 +81,82 @@ final class JsonLinesReader implements RecordReader
         }
     }
 
-    /** @return \Generator<int, array<array-key, mixed>> */
-    private function objects(): \Generator
+    /**
+     * Names as they may stand over a column: without what cannot be written, and each once.
+     *
+     * @param list<string> $keys
+     *
+     * @return list<string>
+     */
+    private function named(array $keys): array
     {
-        $number = 0;
-        foreach ($this->lines() as $line) {
-            ++$number;
-            if ('' === trim($line)) {
-                continue;
+        $names = [];
+        foreach ($keys as $i => $key) {
+            $name = trim((string) preg_replace('/[\x00-\x1F\s]+/u', ' ', $key));
+            $name = '' === $name ? 'column_'.($i + 1) : $name;
+            for ($unique = $name, $n = 2; isset($names[$unique]); ++$n) {
+                $unique = $name.'_'.$n;
             }
-            $object = json_decode($line, false, 64, \JSON_BIGINT_AS_STRING);
-            if (!$object instanceof \stdClass) {
-                throw UnreadableTable::notJson($number);
+            if ($unique !== $key) {
+                $this->repaired(\sprintf('Column %d was named in a way that cannot be shown and is called %s.', $i + 1, $unique));
             }
-            yield get_object_vars($object);
+            $names[$unique] = true;
+        }
+
+        return array_map(strval(...), array_keys($names));
+    }
+
+    /**
+     * @param bool $looking whether oddities are named: once, not again when the cells are read
+     *
+     * @return \Generator<int, array<array-key, mixed>>
+     */
+    private function objects(bool $looking): \Generator
+    {
+        $decoding = new Decoding(($this->blocks)(), $this->dialect->encoding, $this->dialect->carriageReturns);
+        foreach (JsonRecords::of($decoding->blocks()) as $line => $record) {
+            $object = json_decode($record, true, 64, \JSON_BIGINT_AS_STRING);
+            if (!\is_array($object) || '{' !== $record[0]) {
+                throw UnreadableTable::notJson($line);
+            }
+            if ($looking) {
+                $this->look($record, $object, $line);
+            }
+            yield $object;
+        }
+        foreach ($looking ? $decoding->repairs() : [] as $repair) {
+            $this->repaired($repair);
         }
     }
 
-    /** @return \Generator<int, string> */
-    private function lines(): \Generator
+    /**
+     * What the language keeps silent about: a name that stands twice in one object, and a number beyond what a number may be.
+     *
+     * @param array<array-key, mixed> $object
+     */
+    private function look(string $record, array $object, int $line): void
     {
-        $carry = '';
-        $first = true;
-        foreach (($this->blocks)() as $block) {
-            if ($first) {
-                $block = str_starts_with($block, "\xEF\xBB\xBF") ? substr($block, 3) : $block;
-                $first = false;
-            }
-            $lines = explode("\n", $carry.$block);
-            $carry = (string) array_pop($lines);
-            if (\strlen($carry) > CsvReader::LONGEST_RECORD) {
-                throw UnreadableTable::longRecord(1, CsvReader::LONGEST_RECORD);
-            }
-            yield from $lines;
+        preg_match_all('/"(?:[^"\\\\]++|\\\\.)*+"(\s*:)?/', $record, $found);
+        $keys = \count(array_filter($found[1]));
+        if ($keys > self::keys($object)) {
+            $this->repaired(\sprintf('Line %s names a column twice; what came last was kept.', number_format($line)));
         }
-        if ('' !== $carry) {
-            yield $carry;
+        foreach ($object as $name => $value) {
+            if (\is_float($value) && !is_finite($value)) {
+                $this->repaired(\sprintf('Line %s: %s is a number too large to be one.', number_format($line), $name));
+            }
         }
+    }
+
+    /** @param array<array-key, mixed> $of */
+    private static function keys(array $of): int
+    {
+        $count = array_is_list($of) && [] !== $of ? 0 : \count($of);
+        foreach ($of as $value) {
+            $count += \is_array($value) ? self::keys($value) : 0;
+        }
+
+        return $count;
     }
 
     private static function cell(mixed $value): string
@@ -114,6 +165,8 @@ final class JsonLinesReader implements RecordReader
             null === $value => '',
             \is_string($value) => $value,
             \is_bool($value) => $value ? 'yes' : 'no',
+            // A cell that does not fit, and is counted as one.
+            \is_float($value) && !is_finite($value) => $value > 0 ? 'INF' : '-INF',
             default => (string) json_encode($value, \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES),
         };
     }

@@ -51,4 +51,14 @@ final class UnreadableTable extends \RuntimeException
     {
         return new self(\sprintf('The record at line %s is longer than %s MB. Check the quotes and the line ends. Nothing was imported.', number_format($line), number_format($bytes / 1048576)));
     }
+
+    public static function somethingElse(string $what): self
+    {
+        return new self(\sprintf('The file is %s. A table is read from CSV, JSON, XLSX, ODS or SQLite. Nothing was imported.', $what));
+    }
+
+    public static function jsonLists(): self
+    {
+        return new self('The file holds JSON lists without names for their values. Save it as one object a line, or as CSV. Nothing was imported.');
+    }
 }

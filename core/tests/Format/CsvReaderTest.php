@@ -77,9 +77,8 @@ final class CsvReaderTest extends TestCase
         yield 'empty' => ['', 'empty'];
         yield 'only blanks' => [" \n\r\n\t", 'empty'];
         yield 'only a header' => ["a,b\n", 'no record below'];
-        yield 'a picture' => ["\x89PNG\r\n\x1A\n\0\0\0\rIHDR\0\0", 'NUL byte'];
+        yield 'a picture' => ["\x89PNG\r\n\x1A\n\0\0\0\rIHDR\0\0", 'The file is a picture'];
         yield 'a NUL later on' => ["a,b\n1,2\n3,\x004\n", 'NUL byte'];
-        yield 'broken UTF-8 after good' => ["a,b\n".str_repeat("é,2\n", 40)."\xC3\x28,2\n", 'line'];
         yield 'an open quote' => ["a,b\n1,\"2\n3,4\n", 'quote opened in line 2'];
         yield 'ragged throughout' => ["a,b\n".str_repeat("1,2,3\n", 40), 'Line 2 has 3 fields where the header names 2'];
         yield 'too many columns' => [implode(',', range(1, 10001))."\n1\n", '10,001 columns'];

@@ -89,7 +89,7 @@ final class HostileFilesTest extends TestCase
     /** @return iterable<string, array{string, string}> too large for the folder */
     public static function large(): iterable
     {
-        yield 'letters that are not UTF-8 after a long stretch that is' => ["a,b\n".str_repeat("é,2\n", 300000)."\xE9,2\n", 'holds letters that are not UTF-8'];
+        yield 'letters that are not UTF-8 after a long stretch that is' => ["a,b\n".str_repeat("é,2\n", 300000).str_repeat("\xE9,2\n", 101), 'holds letters that are not UTF-8'];
         yield 'far too many columns' => [implode(',', range(1, 10001))."\n".implode(',', range(1, 10001))."\n", 'at most 10,000 can be read'];
     }
 
