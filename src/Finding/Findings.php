@@ -31,7 +31,7 @@ final readonly class Findings
     /** Records looked at; larger tables are looked at in evenly spread parts. */
     private const LOOKED_AT = 20480;
     /** Raised when what is kept changes its form. */
-    private const FORM = 5;
+    private const FORM = 6;
 
     public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Logbook $logbook)
     {
@@ -77,9 +77,13 @@ final readonly class Findings
     {
         $columns = $table->columns();
         [$cells, $numbers] = $this->reader->sample($table, array_map(static fn (TableColumn $c) => $c->name(), $columns), self::LOOKED_AT);
-        $uses = $late = [];
+        $uses = $late = $marks = [];
         foreach ($columns as $column) {
             $uses[$column->name()] = $column->use();
+            $written = $column->profile()['marks'] ?? null;
+            if (\is_array($written)) {
+                $marks[$column->name()] = array_filter($written, is_int(...));
+            }
             if (!$column->isKnown()) {
                 $late[] = $column->name();
             }
@@ -104,7 +108,7 @@ final readonly class Findings
         $seal = Seal::of($study);
         $hidden = $seal->hiddenColumns($table);
         $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
-        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))), $outcome);
+        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))), $outcome, $marks);
         $known = array_filter($known ?? [], static fn (float $e) => !is_nan($e));
 
         return [

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Findings;
 
 use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 
 /** Looks a table over and lists what is worth a word, the most harmful first. Definitions: docs/methods/findings.md. */
@@ -28,6 +29,10 @@ final readonly class Finder
             if ($seen instanceof NumberColumn && ColumnUse::Target !== $subject->use($name)) {
                 array_push($found, ...$numbers->of($name, $seen));
             }
+            if ($seen instanceof DateColumn) {
+                array_push($found, ...DateChecks::of($name, $seen));
+            }
+            array_push($found, ...MarkChecks::of($name, $subject->marks[$name] ?? []));
             array_push($out, ...array_map(static fn (Finding $f) => null === $open ? $f : $f->at($open), $found));
         }
         array_push($out, ...(new RelationChecks($this->thresholds))->of($subject));

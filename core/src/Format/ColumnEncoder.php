@@ -55,6 +55,10 @@ final class ColumnEncoder
     private int $misfitCount = 0;
     /** @var array{string, string, string}|false|null a date that could be read in two ways, how it was read and how it could be; false once a date has told the order */
     private array|false|null $unsure = null;
+    /** @var array<string, int> cells by what was written around the number: a currency, or a percent sign */
+    private array $marks = [];
+    /** @var array<array-key, string> */
+    private array $markOf = [];
 
     /** @param bool $levelsOnly believe neither in numbers nor in dates: one of them has been refuted before */
     public function __construct(private readonly CellParser $parser, private readonly ?Kind $wanted = null, bool $levelsOnly = false)
@@ -125,7 +129,7 @@ final class ColumnEncoder
         $parser = $this->parser;
         $parsed = &$this->parsedNumbers;
         if (\count($parsed) > self::MOST_LEVELS) {
-            $parsed = [];
+            $parsed = $this->markOf = [];
         }
         $map = $pairs = [];
         foreach ($distinct as $cell => $count) {
@@ -139,6 +143,12 @@ final class ColumnEncoder
                     $value = \NAN;
                 }
                 $parsed[$cell] = $value;
+                if (!is_numeric($text) && '' !== $mark = $parser->mark($text) ?? '') {
+                    $this->markOf[$cell] = $mark;
+                }
+            }
+            if (isset($this->markOf[$cell])) {
+                $this->marks[$this->markOf[$cell]] = ($this->marks[$this->markOf[$cell]] ?? 0) + $count;
             }
             $map[$cell] = $parsed[$cell];
             $pairs[] = [$parsed[$cell], $count];
@@ -169,6 +179,8 @@ final class ColumnEncoder
                     $this->misfit($i, $cell);
                 }
                 $value = \NAN;
+            } elseif (!is_numeric($cell) && '' !== $mark = $parser->mark($cell) ?? '') {
+                $this->marks[$mark] = ($this->marks[$mark] ?? 0) + 1;
             }
             $values[] = $value;
         }
@@ -182,7 +194,7 @@ final class ColumnEncoder
     {
         $parsed = &$this->parsedDates;
         if (\count($parsed) > self::MOST_LEVELS) {
-            $parsed = [];
+            $parsed = $this->markOf = [];
         }
         $map = $pairs = [];
         foreach ($distinct as $cell => $count) {
@@ -363,6 +375,9 @@ final class ColumnEncoder
             [$values, $counts] = $this->numbers->sorted();
             $summary = NumberSummary::fromCounts($values, $counts, $this->numbers->missing);
             $profile = ['kind' => $kind->value, 'missing' => $summary->missing, 'distinct' => $summary->distinct, 'rows' => $this->rows, 'summary' => $summary->toArray(), 'bins' => Shape::ofNumbers($values, $counts)];
+            if (Kind::Number === $kind && [] !== $this->marks) {
+                $profile['marks'] = $this->marks + ['' => max(0, $summary->n - array_sum($this->marks))];
+            }
             if (Kind::Date === $kind) {
                 $profile['bins'] = self::dateBins($values, $counts);
                 $profile += \is_array($this->unsure) ? ['unsure' => $this->unsure] : [];

@@ -7,7 +7,6 @@ namespace Dokimos\Core\Format;
 use Dokimos\Core\Table\NumberColumn;
 use PhpOffice\PhpSpreadsheet\Cell\Cell;
 use PhpOffice\PhpSpreadsheet\Cell\Coordinate;
-use PhpOffice\PhpSpreadsheet\Reader\Ods;
 use PhpOffice\PhpSpreadsheet\Reader\Xlsx;
 use PhpOffice\PhpSpreadsheet\Shared\Date;
 use PhpOffice\PhpSpreadsheet\Spreadsheet;
@@ -24,8 +23,12 @@ final class Workbook extends Container
     private const MOST_ENTRIES = 5000;
     /** A cell takes about a kilobyte of memory while a workbook is open. */
     private const MOST_CELLS = 600_000;
+    /** Read as a stream a cell takes no memory, but time. */
+    private const MOST_STREAMED = 20_000_000;
+    /** Days after which no calendar goes on: the end of the year 9999. */
+    private const LAST_DAY = 2_958_466;
 
-    private readonly Xlsx|Ods $reader;
+    private readonly Xlsx|OdsSheets $reader;
 
     public function __construct(private readonly string $path)
     {
@@ -40,7 +43,7 @@ final class Workbook extends Container
         }
     }
 
-    private function checked(\ZipArchive $zip): Xlsx|Ods
+    private function checked(\ZipArchive $zip): Xlsx|OdsSheets
     {
         if ($zip->numFiles > self::MOST_ENTRIES) {
             throw new UnreadableTable(\sprintf('The workbook holds %s files inside, far more than a workbook needs. It was not opened.', number_format($zip->numFiles)));
@@ -66,10 +69,7 @@ final class Workbook extends Container
             return $reader;
         }
         if (false !== $zip->locateName('content.xml')) {
-            $reader = new Ods();
-            $reader->setReadEmptyCells(false);
-
-            return $reader;
+            return new OdsSheets($this->path);
         }
         throw new UnreadableTable('The file is an archive, but neither an XLSX nor an ODS workbook. Nothing was imported.');
     }
@@ -91,7 +91,7 @@ final class Workbook extends Container
     {
         $names = $this->guarded(function (): array {
             /** @var list<string> $names */
-            $names = array_values($this->reader->listWorksheetNames($this->path));
+            $names = $this->reader instanceof OdsSheets ? $this->reader->names() : array_values($this->reader->listWorksheetNames($this->path));
 
             return $names;
         });
@@ -103,6 +103,11 @@ final class Workbook extends Container
     {
         if (!\in_array($part, $this->parts(), true)) {
             throw new UnreadableTable(\sprintf('There is no sheet %s in the workbook.', $part));
+        }
+        if ($this->reader instanceof OdsSheets) {
+            $this->guarded(fn (): bool => self::putSheet($this->reader, $part, $most, $to));
+
+            return;
         }
         $this->reader->setLoadSheetsOnly([$part]);
         [$rows, $columns] = $this->size($part);
@@ -120,8 +125,35 @@ final class Workbook extends Container
         }
     }
 
+    private static function putSheet(OdsSheets $sheets, string $part, int $most, string $to): bool
+    {
+        $records = static function () use ($sheets, $part, $most): \Generator {
+            $width = $cells = $given = 0;
+            foreach ($sheets->rows($part) as $row) {
+                if (++$given > $most + 1) {
+                    return;
+                }
+                // The first row says how wide the table is; a wider one below is as wide as it is.
+                $width = max($width, \count($row));
+                if (($cells += $width) > self::MOST_STREAMED) {
+                    throw new UnreadableTable(\sprintf('The sheet has more than %s cells. Save it as CSV and import that.', number_format(self::MOST_STREAMED)));
+                }
+                yield array_pad($row, $width, null);
+            }
+        };
+        self::put($records(), $to);
+
+        return true;
+    }
+
     public function about(string $part): int
     {
+        if ($this->reader instanceof OdsSheets) {
+            $rows = $this->guarded(fn (): int => iterator_count($this->reader->rows($part)));
+
+            return max(0, $rows - 1);
+        }
+
         return max(0, $this->size($part)[0] - 1);
     }
 
@@ -130,7 +162,7 @@ final class Workbook extends Container
     {
         return $this->guarded(function () use ($part): array {
             /** @var list<array{worksheetName: string, totalRows: int|string, totalColumns: int|string}> $sheets */
-            $sheets = $this->reader->listWorksheetInfo($this->path);
+            $sheets = $this->reader instanceof Xlsx ? $this->reader->listWorksheetInfo($this->path) : [];
             foreach ($sheets as $sheet) {
                 if ($sheet['worksheetName'] === $part) {
                     return [(int) $sheet['totalRows'], (int) $sheet['totalColumns']];
@@ -174,13 +206,13 @@ final class Workbook extends Container
         if (\is_bool($value)) {
             return $value ? 'yes' : 'no';
         }
-        if ($isDate && (\is_int($value) || \is_float($value))) {
+        if ($isDate && (\is_int($value) || \is_float($value)) && $value >= 0 && $value < self::LAST_DAY) {
             $when = Date::excelToDateTimeObject($value);
 
             return $value < 1 ? $when->format('H:i:s') : $when->format(0.0 === fmod((float) $value, 1.0) ? 'Y-m-d' : 'Y-m-d H:i:s');
         }
         if (\is_int($value) || \is_float($value)) {
-            return NumberColumn::write((float) $value);
+            return is_finite((float) $value) ? NumberColumn::write((float) $value) : ($value > 0 ? 'INF' : '-INF');
         }
         $text = \is_scalar($value) || $value instanceof \Stringable ? (string) $value : '';
 

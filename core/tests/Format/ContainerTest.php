@@ -199,4 +199,46 @@ final class ContainerTest extends TestCase
         }
         self::assertSame(3, (new \SQLite3($path))->querySingle('SELECT count(*) FROM visits'), 'nothing was changed');
     }
+
+    /** An ODS file with these rows in its only sheet. */
+    private function ods(string $rows): string
+    {
+        $path = $this->folder.'/own.ods';
+        (new Ods(new Spreadsheet()))->save($path);
+        $zip = new \ZipArchive();
+        $zip->open($path);
+        $zip->addFromString('content.xml', (string) preg_replace('#(<table:table [^>]*>).*</table:table>#s', '$1'.$rows.'</table:table>', (string) $zip->getFromName('content.xml')));
+        $zip->close();
+
+        return $path;
+    }
+
+    public function testRepeatedEmptyRowsDurationsAndRemarksOfAnOdsFile(): void
+    {
+        $text = static fn (string $t): string => '<table:table-cell office:value-type="string"><text:p>'.$t.'</text:p></table:table-cell>';
+        $time = static fn (string $t): string => '<table:table-cell office:value-type="time" office:time-value="'.$t.'"><text:p>x</text:p></table:table-cell>';
+        $row = static fn (string ...$cells): string => '<table:table-row>'.implode('', $cells).'<table:table-cell table:number-columns-repeated="16000"/></table:table-row>';
+        $remark = '<table:table-cell office:value-type="string"><office:annotation><text:p>a remark</text:p></office:annotation><text:p>two<text:s text:c="2"/>blanks</text:p><text:p>and a line</text:p></table:table-cell>';
+        $path = $this->ods($row($text('a'), $text('b')).$row($text('1'), $time('PT30H15M00S')).'<table:table-row table:number-rows-repeated="2"/>'.$row($remark, $time('PT00H05M09.5S')).'<table:table-row table:number-rows-repeated="1048570"><table:table-cell table:number-columns-repeated="16384"/></table:table-row>');
+        self::assertSame("a,b\n1,30:15:00\n,\n,\n\"two  blanks\nand a line\",00:05:09\n", $this->read($path));
+        self::assertSame(4, Container::open($path)?->about('Worksheet'));
+        self::assertSame("a,b\n1,30:15:00\n", $this->read($path, null, 1));
+        $this->expectExceptionMessage('A cell of the sheet is longer than 1 MB');
+        $this->read($this->ods($row($text('a')).$row($text(str_repeat('x', 2 << 20)))));
+    }
+
+    public function testDatesAndNumbersBeyondAllOfAnXlsxFile(): void
+    {
+        $book = new Spreadsheet();
+        $sheet = $book->getActiveSheet();
+        $sheet->fromArray(['when', 'n']);
+        foreach ([[46095.0, 1.5], [9e15, 2], [-5, 3]] as $i => [$date, $n]) {
+            $sheet->setCellValue('A'.($i + 2), $date);
+            $sheet->getStyle('A'.($i + 2))->getNumberFormat()->setFormatCode('dd/mm/yyyy');
+            $sheet->setCellValue('B'.($i + 2), $n);
+        }
+        $path = $this->folder.'/far.xlsx';
+        (new Xlsx($book))->save($path);
+        self::assertSame("when,n\n2026-03-14,1.5\n9000000000000000,2\n-5,3\n", $this->read($path));
+    }
 }
