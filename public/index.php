@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\FrontEndFile;
 use App\Http\LastResort;
 use App\Kernel;
 use App\Operation\Environment;
@@ -9,12 +10,9 @@ use Symfony\Component\HttpFoundation\Request;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
-// The built-in server hands every address to this script: let it serve the front end's own files itself.
-if (\PHP_SAPI === 'cli-server') {
-    $file = __DIR__.parse_url($_SERVER['REQUEST_URI'], \PHP_URL_PATH);
-    if (is_file($file) && str_starts_with((string) realpath($file), __DIR__.'/app/')) {
-        return false;
-    }
+// The built-in server hands every address to this script: files of the front end are answered with the same headers as everything else.
+if (\PHP_SAPI === 'cli-server' && FrontEndFile::answer(__DIR__, (string) parse_url($_SERVER['REQUEST_URI'], \PHP_URL_PATH))) {
+    return;
 }
 
 try {

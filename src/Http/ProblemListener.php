@@ -11,6 +11,7 @@ use Dokimos\Core\Prepare\CannotPrepare;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
@@ -27,10 +28,13 @@ final readonly class ProblemListener
     #[AsEventListener(priority: -10)]
     public function __invoke(ExceptionEvent $event): void
     {
+        $e = $event->getThrowable();
         if (!str_starts_with($event->getRequest()->getPathInfo(), '/api')) {
+            $status = $e instanceof HttpExceptionInterface ? $e->getStatusCode() : 500;
+            $event->setResponse(new Response(\sprintf('<!doctype html><html lang="en"><title>Dokimos</title><p>%s <a href="/">To the studies</a></p></html>', $status < 500 ? 'There is nothing at this address.' : 'Something went wrong that should not have. Nothing was changed.'), $status));
+
             return;
         }
-        $e = $event->getThrowable();
         if (!$e instanceof HttpExceptionInterface && !$e instanceof AccessDeniedException && !$e instanceof AuthenticationException) {
             // Who asked may not have been found out, because the database did not answer: that is no reason to forget it.
             $event->getRequest()->attributes->remove('_security_firewall_run');

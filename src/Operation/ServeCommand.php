@@ -61,7 +61,7 @@ final class ServeCommand extends Command
         }
         $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line), $this->clearAfter(...));
         if ($web) {
-            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES], self::WEB_PROCESSES);
+            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-d', 'expose_php=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES], self::WEB_PROCESSES);
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
             $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);

@@ -203,6 +203,15 @@ final class AccessTest extends ApiTestCase
         self::assertStringContainsString('access has changed', $this->call('POST', '/api/studies', ['name' => 'Own'], 409, $key)['title']);
     }
 
+    public function testRequestsLargerThanAnythingAskedForAreRefused(): void
+    {
+        $this->signIn();
+        $this->client->request('POST', '/api/studies', server: ['CONTENT_TYPE' => 'application/json', 'HTTP_CONTENT_LENGTH' => (string) (40 << 20)], content: '{}');
+        self::assertSame(413, $this->client->getResponse()->getStatusCode());
+        $this->client->request('PUT', '/api/uploads/1/pieces?offset=0', server: ['HTTP_CONTENT_LENGTH' => (string) (10 << 20)], content: 'x');
+        self::assertSame(413, $this->client->getResponse()->getStatusCode());
+    }
+
     public function testAReaderStartsNoCounting(): void
     {
         $this->service(Accounts::class)->add('ruth', 'Ruth Ander', 'a-long-password');

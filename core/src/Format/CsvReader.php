@@ -68,8 +68,7 @@ final class CsvReader implements RecordReader
         $quote = $this->dialect->quote;
         $open = false;
         \assert('' !== $delimiter && '' !== $quote);
-        $pending = [];
-        $pendingBytes = 0;
+        $pending = null;
         $startedAt = 0;
         $skip = $this->dialect->skip;
         foreach ($this->lineGroups() as [$lines, $carriage, $mixed]) {
@@ -87,21 +86,21 @@ final class CsvReader implements RecordReader
                 if ($mixed && '' !== $line && "\r" === $line[-1]) {
                     $line = substr($line, 0, -1);
                 }
-                if ([] !== $pending) {
+                if (null !== $pending) {
                     // Inside a quoted field only a line with an odd number of quotes can close it.
-                    $pending[] = $raw.$carriage;
-                    $pendingBytes += \strlen($raw) + 1;
-                    if ($pendingBytes > self::LONGEST_RECORD) {
+                    if (\strlen($pending) + \strlen($raw) > self::LONGEST_RECORD) {
                         throw UnreadableTable::openQuote($startedAt);
                     }
-                    if (0 === substr_count($line, $quote) % 2) {
+                    $fields = [];
+                    $goesOn = 0 === substr_count($line, $quote) % 2;
+                    if (!$goesOn) {
+                        $fields = self::fields($pending."\n".$line, $delimiter, $quote, $open);
+                    }
+                    if ($goesOn || $open) {
+                        $pending .= "\n".$raw.$carriage;
                         continue;
                     }
-                    $fields = self::fields(implode("\n", [...\array_slice($pending, 0, -1), $line]), $delimiter, $quote, $open);
-                    if ($open) {
-                        continue;
-                    }
-                    $pending = [];
+                    $pending = null;
                     $at = $startedAt;
                 } elseif ($commented && str_starts_with($line, $comment)) {
                     continue;
@@ -110,8 +109,7 @@ final class CsvReader implements RecordReader
                     if (null === $fields) {
                         $fields = self::fields($line, $delimiter, $quote, $open);
                         if ($open) {
-                            $pending = [$raw.$carriage];
-                            $pendingBytes = \strlen($raw);
+                            $pending = $raw.$carriage;
                             $startedAt = $at;
                             continue;
                         }
@@ -143,7 +141,7 @@ final class CsvReader implements RecordReader
             }
         }
         $this->records += $rows;
-        if ([] !== $pending) {
+        if (null !== $pending) {
             throw UnreadableTable::openQuote($startedAt);
         }
         if ($this->ragged > 10 && $this->ragged > 0.01 * $this->records) {

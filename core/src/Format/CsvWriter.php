@@ -13,12 +13,18 @@ final class CsvWriter
         $out = [];
         foreach ($cells as $cell) {
             $cell ??= '';
-            if ($guard && '' !== $cell && str_contains("=+-@\t\r", $cell[0]) && !is_numeric($cell)) {
+            if ($guard && '' !== $cell && !ctype_alnum($cell[0]) && self::runs($cell)) {
                 $cell = "'".$cell;
             }
             $out[] = strpbrk($cell, ",\"\r\n") || '' !== $cell && (' ' === $cell[0] || ' ' === $cell[-1]) ? '"'.str_replace('"', '""', $cell).'"' : $cell;
         }
 
         return implode(',', $out)."\r\n";
+    }
+
+    /** Whether a spreadsheet would run it: what stands before the sign and is not seen does not matter, nor how wide the sign is. */
+    private static function runs(string $cell): bool
+    {
+        return !is_numeric($cell) && 1 === preg_match('/^(?:[\t\r\n]|[\s\p{Z}\p{C}"\']*[=+\-@\x{FF1D}\x{FF0B}\x{FF0D}\x{FF20}\x{2212}])/u', $cell);
     }
 }
