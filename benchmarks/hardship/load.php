@@ -41,9 +41,6 @@ try {
     foreach (array_merge(...$pages) as $path) {
         $i->ask('GET', $path);
     }
-    foreach (range(1, ANALYSTS) as $n) {
-        $i->console(['dokimos:user:add', "analyst$n", "Analyst $n", '--password=a-long-password'], false);
-    }
     for ($n = 0; $n < 17; ++$n) {
         $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => ['boosting', 'forest', 'logistic'][$n % 3], 'settings' => 0 === $n % 3 ? ['trees' => 3000, 'patience' => 0] : []]);
     }
@@ -52,14 +49,14 @@ try {
     $people = $open = $took = $states = [];
     foreach (range(1, ANALYSTS) as $n) {
         $people[$n] = ['next' => microtime(true) + mt_rand(0, 2000) / 1000, 'waits' => 0];
-        $i->signIn('mara');
+        $i->ask('POST', '/api/sign-in', ['login' => 'mara', 'password' => 'ember-walk'], "analyst$n");
     }
     $until = microtime(true) + SECONDS;
     while (microtime(true) < $until) {
         foreach ($people as $n => &$one) {
             if (0 === $one['waits'] && microtime(true) >= $one['next']) {
                 foreach ($pages[mt_rand(0, count($pages) - 1)] as $path) {
-                    $request = $i->request('GET', $path);
+                    $request = $i->request('GET', $path, null, "analyst$n");
                     curl_multi_add_handle($all, $request);
                     $open[spl_object_id($request)] = [$n, $request];
                     ++$one['waits'];

@@ -22,7 +22,7 @@ final readonly class PieceQueue
     public function claim(string $lane, string $worker): ?int
     {
         // A look without the write lock first: idle workers must not hold up the others.
-        if (null === $this->candidate($lane)) {
+        if (null === $this->scalar("SELECT 1 FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?) LIMIT 1", [$lane, microtime(true)])) {
             return null;
         }
 
@@ -43,9 +43,10 @@ final readonly class PieceQueue
     {
         $id = $this->connection->fetchOne(
             "SELECT p.id FROM job_piece p JOIN job j ON j.id = p.job_id
+             LEFT JOIN (SELECT k.user_id, COUNT(*) AS busy FROM job_piece r JOIN job k ON k.id = r.job_id WHERE r.state = 'running' AND r.lease_until >= ? GROUP BY k.user_id) b ON b.user_id = j.user_id
              WHERE p.lane = ? AND (p.state = 'waiting' OR p.state = 'running' AND p.lease_until < ?)
-             ORDER BY (SELECT COUNT(*) FROM job_piece r JOIN job k ON k.id = r.job_id WHERE r.state = 'running' AND r.lease_until >= ? AND k.user_id = j.user_id), p.id LIMIT 1",
-            [$lane, $now = microtime(true), $now],
+             ORDER BY COALESCE(b.busy, 0), p.id LIMIT 1",
+            [$now = microtime(true), $lane, $now],
         );
 
         return is_numeric($id) ? (int) $id : null;
@@ -107,7 +108,7 @@ final readonly class PieceQueue
         });
     }
 
-    /** @param list<int|string> $parameters */
+    /** @param list<int|float|string> $parameters */
     private function scalar(string $sql, array $parameters): int|string|null
     {
         $value = $this->connection->fetchOne($sql, $parameters);

@@ -23,6 +23,9 @@ final class ServeCommand extends Command
     /** Seconds that a port may be held by what an earlier supervisor began and that is just ending. */
     private const HELD = 8.0;
     private const WEB_PROCESSES = 4;
+    /** Pages are answered first, then short work, then long work. */
+    private const QUICK_GIVES_WAY = 5;
+    private const LONG_GIVES_WAY = 15;
     /** Seconds. */
     private const SWEEP_EVERY = 3600;
 
@@ -64,7 +67,7 @@ final class ServeCommand extends Command
             $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-d', 'expose_php=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES], self::WEB_PROCESSES);
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
-            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], []);
+            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], [], 0, Jobs::LONG === $lane ? self::LONG_GIVES_WAY : self::QUICK_GIVES_WAY);
         }
         $stop = function (): void {
             $this->stopping = true;

@@ -13,7 +13,7 @@ final class Supervisor
     /** Seconds between looks at the children of a program. */
     private const LOOK_EVERY = 2.0;
 
-    /** @var array<string, array{command: list<string>, environment: array<string, string>, children: int, pid: ?int, started: float, next: float, wait: float}> */
+    /** @var array<string, array{command: list<string>, environment: array<string, string>, children: int, nice: int, pid: ?int, started: float, next: float, wait: float}> */
     private array $programs = [];
     /** @var ?resource the companion is told here what was begun */
     private mixed $companion = null;
@@ -33,10 +33,11 @@ final class Supervisor
      * @param list<string>          $command
      * @param array<string, string> $environment
      * @param int                   $children    processes that it divides its work among; when one of them is gone it is started anew
+     * @param int                   $nice        how far it gives way to others where processors are short, 0 to 19
      */
-    public function add(string $name, array $command, array $environment, int $children = 0): void
+    public function add(string $name, array $command, array $environment, int $children = 0, int $nice = 0): void
     {
-        $this->programs[$name] = ['command' => $command, 'environment' => $environment, 'children' => $children, 'pid' => null, 'started' => 0.0, 'next' => 0.0, 'wait' => 0.5];
+        $this->programs[$name] = ['command' => $command, 'environment' => $environment, 'children' => $children, 'nice' => $nice, 'pid' => null, 'started' => 0.0, 'next' => 0.0, 'wait' => 0.5];
     }
 
     public function tick(): void
@@ -65,7 +66,7 @@ final class Supervisor
                 $program['pid'] = null;
             }
             if (null === $program['pid'] && $now >= $program['next']) {
-                $program['pid'] = $this->launch($program['command'], $program['environment']);
+                $program['pid'] = $this->launch($program['command'], $program['environment'], $program['nice']);
                 $program['started'] = $now;
                 // Where there is no room for another process, there may be some later.
                 $program['next'] = $now + $program['wait'];
@@ -98,7 +99,7 @@ final class Supervisor
      * @param list<string>          $command
      * @param array<string, string> $environment
      */
-    private function launch(array $command, array $environment): ?int
+    private function launch(array $command, array $environment, int $nice): ?int
     {
         $pid = pcntl_fork();
         if ($pid < 0) {
@@ -108,6 +109,7 @@ final class Supervisor
         }
         if (0 === $pid) {
             posix_setpgid(0, 0);
+            @proc_nice($nice);
             if (null !== $this->companion) {
                 fclose($this->companion);
             }

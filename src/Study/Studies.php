@@ -37,6 +37,7 @@ final readonly class Studies
     {
         $table = $study->table();
         $tables = $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => [DataTable::READY, DataTable::IMPORTING]], ['id' => 'ASC']);
+        $columns = $this->columns($study);
         $trials = array_map(TrialView::of(...), $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']));
         $scorings = $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 5);
         $log = $this->entities->getRepository(LogEntry::class);
@@ -63,7 +64,7 @@ final readonly class Studies
             $table?->id(),
             $table?->name(),
             $rows,
-            null === $table ? 0 : \count($table->columns()),
+            null === $table ? 0 : $columns[$table->id()] ?? 0,
             $study->target(),
             $study->event(),
             $study->task(),
@@ -74,7 +75,7 @@ final readonly class Studies
             $openings,
             $station,
             self::waits($study, $table, $trials, $scored),
-            array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), \count($t->columns()), $t->edition()), $tables)),
+            array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), $columns[$t->id()] ?? 0, $t->edition()), $tables)),
             array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->measure, $t->value, [] !== $t->stale), $trials),
             array_values(array_map(static fn (Scoring $s) => new StudyScoringView($s->id(), $s->table()->name(), $s->table()->rows(), $s->called(), $s->state()), $scorings)),
             $log->count(['study' => $study]),
@@ -82,6 +83,21 @@ final readonly class Studies
             ($last?->at() ?? $study->createdAt())->format(\DATE_ATOM),
             $this->otherSeals($study),
         );
+    }
+
+    /**
+     * How many columns each table has, without reading what is known of them.
+     *
+     * @return array<int, int> by table
+     */
+    private function columns(Study $study): array
+    {
+        $counts = [];
+        foreach ($this->entities->getConnection()->fetchAllKeyValue('SELECT t.id, COUNT(c.id) FROM data_table t JOIN table_column c ON c.table_id = t.id WHERE t.study_id = ? GROUP BY t.id', [$study->id()]) as $table => $count) {
+            $counts[(int) $table] = is_numeric($count) ? (int) $count : 0;
+        }
+
+        return $counts;
     }
 
     /**

@@ -17,6 +17,7 @@ final readonly class ReadingView
      * @param ?string            $part      the one that is read, or a SELECT
      * @param ?int               $held      how many records it holds, where that is known
      * @param ?int               $most      how many of them are taken at most
+     * @param list<string>       $remarks   what does not fit the way it is read, and what another way would do
      */
     public function __construct(
         public int $id,
@@ -32,6 +33,7 @@ final readonly class ReadingView
         public ?string $part,
         public ?int $held,
         public ?int $most,
+        public array $remarks,
     ) {
     }
 }

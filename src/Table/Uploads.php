@@ -226,7 +226,7 @@ final readonly class Uploads
 
         $held = null === $part ? null : self::held($container, $part);
 
-        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, min($portion->most, $held ?? $about), $container?->what(), $parts, $part, $held, null === $container ? null : $portion->most);
+        return new ReadingView($upload->id(), $upload->fileName(), $upload->size(), $upload->received(), $dialect, $reader->names(), $records, min($portion->most, $held ?? $about), $container?->what(), $parts, $part, $held, null === $container ? null : $portion->most, array_values(array_filter([DialectSniffer::remark($sample, $dialect->encoding)])));
     }
 
     /**

@@ -65,6 +65,20 @@ final class JobTest extends ApiTestCase
         self::assertContains($piece, $again);
     }
 
+    public function testBeingStoppedCostsNoAttemptAndFallingOverDoes(): void
+    {
+        $job = $this->start();
+        $attempts = fn (): int => (int) $this->sql()->fetchOne('SELECT MAX(attempts) FROM job_piece WHERE job_id = ?', [$job]);
+        foreach ([[false, 0], [false, 0], [true, 1], [false, 1], [true, 2]] as [$byItself, $expected]) {
+            $piece = $this->queue()->claim('long', 'here');
+            self::assertNotNull($piece);
+            $this->queue()->release('here', $byItself);
+            self::assertSame($expected, $attempts());
+            self::assertSame($piece, $this->queue()->claim('long', 'other'), 'it is handed out again at once');
+            $this->queue()->release('other', false);
+        }
+    }
+
     public function testAPieceThatKillsItsWorkerTwiceFailsWithASentence(): void
     {
         $job = $this->start();

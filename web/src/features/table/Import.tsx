@@ -198,6 +198,11 @@ export function Import() {
                   <Trouble error={reading.error} />
                 </div>
               )}
+              {data.remarks.map((r) => (
+                <p key={r} className="small brass" role="note" style={{ padding: '8px 14px 0' }}>
+                  {r}
+                </p>
+              ))}
               {data.container != null && (
                 <PartOf
                   data={data}
