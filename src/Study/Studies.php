@@ -108,12 +108,16 @@ final readonly class Studies
      */
     private function otherSeals(Study $study): array
     {
-        $prints = array_values(array_unique(array_map(static fn (DataTable $t) => $t->fingerprint(), $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => DataTable::READY]))));
+        $others = $this->entities->getConnection()->fetchFirstColumn(
+            "SELECT o.id FROM study o JOIN data_table m ON m.id = o.table_id
+             WHERE o.id <> ? AND o.deleted_at IS NULL AND m.state = 'ready' AND m.fingerprint IN (SELECT t.fingerprint FROM data_table t WHERE t.study_id = ? AND t.state = 'ready') ORDER BY m.id",
+            [$study->id(), $study->id()],
+        );
         $says = [];
-        foreach ([] === $prints ? [] : $this->entities->getRepository(DataTable::class)->findBy(['fingerprint' => $prints, 'state' => DataTable::READY], ['id' => 'ASC']) as $table) {
-            $other = $table->study();
-            $seal = Seal::of($other);
-            if ($other !== $study && !$other->isDeleted() && $other->table() === $table && $seal->isClosed()) {
+        foreach ($others as $id) {
+            $other = $this->entities->find(Study::class, $id);
+            $seal = null === $other ? null : Seal::of($other);
+            if (null !== $other && null !== $seal && $seal->isClosed()) {
                 $says[] = \sprintf('Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.', number_format($seal->count()), (string) $other->target());
             }
         }
