@@ -2423,6 +2423,7 @@ export interface components {
             part?: string | null;
             held?: number | null;
             most?: number | null;
+            remarks: string[];
         };
         BinView: {
             /** Format: float */
