@@ -18,6 +18,7 @@ const reading = {
   names: ['id', 'km'],
   records: [['1', '12.50']],
   aboutRecords: 1000,
+  remarks: [],
   container: 'database',
   parts: ['visits', 'old.visits'],
   part: 'visits',

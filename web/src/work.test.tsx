@@ -21,6 +21,7 @@ describe('importing', () => {
       ['V2', ''],
     ],
     aboutRecords: 200,
+    remarks: [],
     container: null,
     parts: [],
     part: null,
@@ -41,12 +42,18 @@ describe('importing', () => {
     ).toEqual(['1', 'V1', '8,4;x', '2', 'V2', '–'])
     instead['GET /api/uploads/12/reading'] = {
       status: 200,
-      body: { ...reading, dialect: { ...reading.dialect, delimiter: ';' }, names: ['visit_id,km', 'note'] },
+      body: {
+        ...reading,
+        dialect: { ...reading.dialect, delimiter: ';' },
+        names: ['visit_id,km', 'note'],
+        remarks: ['Line 42 holds a letter that is not UTF-8; it will stand as �.'],
+      },
     }
     await userEvent.click(await button('Delimiter: commas'))
     await userEvent.click(screen.getByRole('menuitem', { name: 'semicolons' }))
     await waitFor(() => expect(decodeURIComponent(sent.at(-1)?.query ?? '')).toContain('delimiter=;'))
     await screen.findByRole('columnheader', { name: 'note' })
+    expect(screen.getByRole('note')).toHaveTextContent('Line 42 holds a letter that is not UTF-8')
     await userEvent.clear(screen.getByLabelText('Name of the table'))
     expect(screen.getByRole('button', { name: 'Import' })).toBeDisabled()
     await userEvent.type(screen.getByLabelText('Name of the table'), 'spring')
