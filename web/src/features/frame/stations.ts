@@ -156,7 +156,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
           ? study.scorings.map((s) => ({
               key: `s${s.id}`,
               label: s.tableName,
-              figure: `${whole(s.called)} of ${whole(s.rows)}`,
+              figure: study.event == null ? whole(s.rows) : `${whole(s.called)} of ${whole(s.rows)}`,
               to: `${base}/decisions/${s.id}`,
               open: here === `${base}/decisions/${s.id}`,
             }))

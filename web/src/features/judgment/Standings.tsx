@@ -80,7 +80,7 @@ export function Standings() {
               {
                 key: 'trial',
                 title: 'Trial',
-                least: 230,
+                least: 205,
                 cell: (t) => (
                   <>
                     <Link
