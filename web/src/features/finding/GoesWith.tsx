@@ -117,7 +117,7 @@ export function GoesWith() {
                 },
                 {
                   key: 'says',
-                  least: 300,
+                  least: 230,
                   title: `What it says about ${data.event ? `“${data.event}”` : target}`,
                   cell: (r) => <span title={r.says}>{r.says || <span className="soft">nothing sure</span>}</span>,
                 },

@@ -43,7 +43,7 @@ export function registerColumns(
         ),
     },
     { key: 'distinct', title: 'Distinct', number: true, gives: 2, width: large ? 76 : 58, sortable: true, cell: (c) => whole(c.distinct) },
-    { key: 'shape', title: 'Shape', width: 62, gives: 1, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
+    { key: 'shape', title: 'Shape', width: 62, gives: 1, said: () => false, className: 'mark', cell: (c) => <ColumnShape column={c} /> },
     ...(relations.size > 0
       ? [
           {
@@ -56,7 +56,7 @@ export function registerColumns(
           },
         ]
       : []),
-    { key: 'says', title: 'Finding', least: 150, cell: (c) => <Says column={c} findings={findings} inFull={roomy} /> },
+    { key: 'says', title: 'Finding', least: 96, cell: (c) => <Says column={c} findings={findings} inFull={roomy} /> },
   ]
   return short ? all.filter((c) => ['name', 'kind', 'says'].includes(c.key)) : all
 }
