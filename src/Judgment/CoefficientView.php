@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Judgment;
 
 use Dokimos\Core\Explain\Step;
+use Dokimos\Core\Learn\ShownCoefficient;
 
 /** A coefficient with its test, null where there is none; odds ratios belong to chances, the inflation of its variance to numbers. */
 final readonly class CoefficientView
@@ -37,8 +38,8 @@ final readonly class CoefficientView
     ) {
     }
 
-    public static function told(Step $step, string $name, ?string $class, bool $days, ?string $against, float $estimate, ?float $se, ?float $z, ?float $p, ?float $low, ?float $high, ?float $oddsRatio, ?float $oddsLow, ?float $oddsHigh, ?float $vif): self
+    public static function told(Step $step, ShownCoefficient $c, bool $days, ?string $against): self
     {
-        return new self($name, $class, $step->units, $step->told, $step->changed, $days, $against, $estimate, $se, $z, $p, $low, $high, $oddsRatio, $oddsLow, $oddsHigh, $vif);
+        return new self($c->name, $c->class, $step->units, $step->told, $step->changed, $days, $against, $c->estimate, $c->error, $c->ratio, $c->p, $c->low, $c->high, $c->oddsRatio, $c->oddsLow, $c->oddsHigh, $c->inflation);
     }
 }

@@ -20,14 +20,13 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Learn\AboutLearner;
-use Dokimos\Core\Learn\Boosting\BoostedModel;
-use Dokimos\Core\Learn\Forest\ForestModel;
-use Dokimos\Core\Learn\Linear\LinearModel;
-use Dokimos\Core\Learn\Logistic\LogisticModel;
-use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\Rules\RuleModel;
+use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShowsChoice;
+use Dokimos\Core\Learn\ShowsCourse;
+use Dokimos\Core\Learn\ShowsImportance;
+use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Validate\Figure;
@@ -76,34 +75,20 @@ final readonly class Judgments
     {
         $scoring = $this->model($trial);
         $model = $scoring->model;
-        $regression = $model instanceof LogisticModel || $model instanceof LinearModel ? $model : null;
-        $trace = $regression->trace ?? ($model instanceof MultinomialModel ? $model->trace : []);
+        $trace = $model instanceof ShowsChoice ? $model->trace() : [];
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $regression?->figures->toArray() ?? [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $model instanceof ReportsFit ? $model->fit() : [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
     }
 
     /** @return list<RuleView> */
     private static function rules(Model $model): array
     {
-        if (!$model instanceof RuleModel) {
-            return [];
-        }
         $views = [];
-        $values = $model->values();
-        $all = array_fill(0, \count($model->classes()), 0.0);
-        foreach ($model->rules as $rule) {
-            foreach ($rule->counts as $k => $c) {
-                $all[$k] += $c;
-            }
-        }
-        foreach ($model->rules as $i => $rule) {
-            $grown = array_sum($rule->counts);
-            $judged = array_sum($rule->judged);
-            // Of several classes a rule is found for the one it raises most, and answers with the likeliest: that is what it says.
-            $class = \count($model->classes()) > 2 ? (int) array_search(max([0.0, ...$values[$i]]), $values[$i], true) : $rule->class;
-            $share = Interval::wilson($judged > 0.0 ? $rule->judged[$class] : 0.0, $judged);
-            $views[] = new RuleView($i + 1, $rule->sentence(), $model->classes()[$class], (int) round($judged), $share->value, $share->low, $share->high, (int) round($grown), $grown > 0.0 ? $rule->counts[$class] / $grown : 0.0, $values[$i][$class], TreeReading::verdict($share, (int) round($judged), $all[$class] / max(1.0, array_sum($all))));
+        foreach ($model instanceof ShowsRules ? $model->shownRules() : [] as $i => $rule) {
+            $share = Interval::wilson($rule->hits, $rule->rows);
+            $rows = (int) round($rule->rows);
+            $views[] = new RuleView($i + 1, $rule->says, $rule->class, $rows, $share->value, $share->low, $share->high, (int) round($rule->grown), $rule->trainingShare, $rule->chance, TreeReading::verdict($share, $rows, $rule->overall));
         }
 
         return $views;
@@ -136,13 +121,11 @@ final readonly class Judgments
     /** @return array{list<ImportanceView>, list<RoundView>, ?string} */
     private static function trees(Model $model): array
     {
-        $importance = $model instanceof ForestModel || $model instanceof BoostedModel ? array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance) : [];
+        $importance = $model instanceof ShowsImportance ? array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance()) : [];
 
-        return match (true) {
-            $model instanceof ForestModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], null, $c['out_of_bag']), $model->curve), ([] === $model->classes() ? 'Mean squared error' : 'Brier score').' of rows that a tree was not grown on'],
-            $model instanceof BoostedModel => [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['validation']), $model->curve), [] === $model->classes() ? 'mean loss' : 'log loss'],
-            default => [[], [], null],
-        };
+        return $model instanceof ShowsCourse
+            ? [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['held']), $model->course()), $model->courseOf()]
+            : [$importance, [], null];
     }
 
     public function tree(Trial $trial): TreeView

@@ -13,11 +13,10 @@ use App\Study\Access;
 use App\Table\DataTable;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Explain\Contributions;
 use Dokimos\Core\Explain\RecordReasons;
+use Dokimos\Core\Learn\Account;
+use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Linear\LinearModel;
-use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Prepare\Prepared;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -77,14 +76,14 @@ final readonly class ReasonsController
             $table->rows(),
             $sealed,
             $line['chance'],
-            $account['low'] ?? null,
-            $account['high'] ?? null,
+            $account?->low,
+            $account?->high,
             $model->baseRate,
-            $account['base'] ?? null,
-            $account['logOdds'] ?? null,
+            $account?->base,
+            $account?->logOdds,
             $line['why'],
             $line['reasons'],
-            array_map(static fn (array $c) => new ContributionView($c['column'], $c['value'], $c['effect']), $account['columns'] ?? []),
+            array_map(static fn (array $c) => new ContributionView($c['column'], $c['value'], $c['effect']), $account->columns ?? []),
             $cells,
             $model->task,
             $model->target,
@@ -96,14 +95,8 @@ final readonly class ReasonsController
         );
     }
 
-    /** @return array{base?: float, logOdds?: float, low?: ?float, high?: ?float, columns?: list<array{column: string, value: ?string, effect: float}>} */
-    private function account(ScoringModel $model, Prepared $prepared): array
+    private function account(ScoringModel $model, Prepared $prepared): ?Account
     {
-        return match (true) {
-            [] !== $prepared->out => [],
-            $model->model instanceof LogisticModel => Contributions::of($model->model, $prepared->table, 0) ?? [],
-            $model->model instanceof LinearModel => Contributions::ofNumber($model->model, $prepared->table, 0) ?? [],
-            default => [],
-        };
+        return [] === $prepared->out && $model->model instanceof GivesAccount ? $model->model->account($prepared->table, 0) : null;
     }
 }

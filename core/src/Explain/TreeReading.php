@@ -79,12 +79,6 @@ final readonly class TreeReading
         return self::verdict($own->interval, $own->rows, $cutoff ?? $counts[1], $wide);
     }
 
-    /** @return array<int, string> the path to each leaf as a sentence, by its place among the nodes */
-    public static function sentences(TreeModel $tree): array
-    {
-        return array_map(Part::path(...), array_filter($tree->paths(), static fn (int $i): bool => $tree->nodes[$i]->isLeaf(), \ARRAY_FILTER_USE_KEY));
-    }
-
     /** @param float $wide the width from which on an interval says little */
     public static function verdict(Interval $share, int $rows, float $cutoff, float $wide = self::WIDE): string
     {

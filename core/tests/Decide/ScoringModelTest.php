@@ -6,7 +6,6 @@ namespace Dokimos\Core\Tests\Decide;
 
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Explain\Contributions;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Prepare\Preparation;
@@ -93,11 +92,11 @@ final class ScoringModelTest extends TestCase
         $table = self::training();
         $prepared = $scoring->preparation->apply($scoring->select($table, self::match($scoring, $table)))->table;
         foreach ([0, 1, 50, 299] as $row) {
-            $out = Contributions::of($scoring->model, $prepared, $row);
+            $out = $scoring->model->account($prepared, $row);
             self::assertNotNull($out);
-            self::assertEqualsWithDelta($scoring->model->linearPredictor($prepared, [$row])[0], $out['base'] + array_sum(array_column($out['columns'], 'effect')), 1e-9);
-            self::assertSame(['age', 'age_was_missing', 'color', 'spend'], self::sorted(array_column($out['columns'], 'column')));
-            self::assertMatchesRegularExpression('/^\S.* \([+−]\d+\.\d\d\)/u', Contributions::sentence($out['columns']));
+            self::assertEqualsWithDelta($scoring->model->linearPredictor($prepared, [$row])[0], $out->base + array_sum(array_column($out->columns, 'effect')), 1e-9);
+            self::assertSame(['age', 'age_was_missing', 'color', 'spend'], self::sorted(array_column($out->columns, 'column')));
+            self::assertMatchesRegularExpression('/^\S.* \([+−]\d+\.\d\d\)/u', $out->sentence());
         }
     }
 

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Tests\Explain;
 use Dokimos\Core\Explain\TreeLeaf;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Learn\Tree\Node;
+use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Table\DateColumn;
 use PHPUnit\Framework\TestCase;
@@ -45,7 +46,7 @@ final class TreeReadingTest extends TestCase
         self::assertSame([500, 100, 1000], [$reading->rows, $reading->events, $reading->trainingRows]);
         self::assertSame([3, 4, 5, 7, 8], array_map(static fn (TreeLeaf $l) => $l->node, $reading->leaves));
         self::assertCount(8, $reading->branches);
-        $sentences = TreeReading::sentences(self::tree());
+        $sentences = self::sentences(self::tree());
         foreach ($reading->leaves as $leaf) {
             self::assertSame($leaf->says, $sentences[$leaf->node]);
         }
@@ -58,7 +59,7 @@ final class TreeReadingTest extends TestCase
         self::assertFalse($reading->judged);
         self::assertSame([205, 105, 240, 170, 280], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
         $whole = new TreeModel([new Node(0, [8.0, 2.0], 0.3, 'age', 9.0, missingLeft: true, left: 1, right: 2, missingSeen: false), new Node(1, [4.0, 1.0], 0.3), new Node(1, [4.0, 1.0], 0.3)], ['no', 'yes'], [], []);
-        self::assertSame([1 => 'age up to 9', 2 => 'age over 9'], TreeReading::sentences($whole), 'nothing was missing: nothing is said of it');
+        self::assertSame([1 => 'age up to 9', 2 => 'age over 9'], self::sentences($whole), 'nothing was missing: nothing is said of it');
         $stump = TreeReading::of(new TreeModel([new Node(0, [30.0, 10.0], 0.3)], ['no', 'yes'], [], []), 0.2);
         self::assertSame(['every record'], array_map(static fn (TreeLeaf $l) => $l->says, $stump->leaves));
     }
@@ -96,5 +97,11 @@ final class TreeReadingTest extends TestCase
         self::assertSame(['Sound', 'Split'], array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves), 'against 50% of leak and 29% of noise');
         self::assertNull($reading->average);
         self::assertSame([150 / 240, 56 / 160], array_map(static fn ($b) => $b->share, [$reading->branches[0], $reading->branches[1]]));
+    }
+
+    /** @return array<int, string> the path to each leaf, by its place among the nodes */
+    private static function sentences(TreeModel $tree): array
+    {
+        return array_map(Part::path(...), array_filter($tree->paths(), static fn (int $i): bool => $tree->nodes[$i]->isLeaf(), \ARRAY_FILTER_USE_KEY));
     }
 }

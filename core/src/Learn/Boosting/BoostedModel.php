@@ -5,15 +5,15 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\ShowsCourse;
+use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Table\Table;
 
 /** Small trees that add up, each mending what those before it left. */
-final readonly class BoostedModel implements TellsClasses
+final readonly class BoostedModel implements TellsClasses, ShowsImportance, ShowsCourse
 {
-    /** Rows are answered for in parts, so that a large table needs no more memory than a small one. */
-
     /**
      * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
      * @param ?list<string>                                                $classes    null for a number
@@ -112,5 +112,20 @@ final readonly class BoostedModel implements TellsClasses
     {
         /** @var array{classes: ?list<string>, loss: string, starts: list<float|int>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, training: float, validation: ?float}>, notes: list<string>} $data */
         return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), Loss::from($data['loss']), array_map(floatval(...), $data['starts']), $data['classes'], $data['importance'], $data['curve'], $data['notes']);
+    }
+
+    public function importance(): array
+    {
+        return $this->importance;
+    }
+
+    public function course(): array
+    {
+        return array_map(static fn (array $c): array => ['trees' => $c['trees'], 'training' => $c['training'], 'held' => $c['validation']], $this->curve);
+    }
+
+    public function courseOf(): string
+    {
+        return [] === $this->classes() ? 'mean loss' : 'log loss';
     }
 }

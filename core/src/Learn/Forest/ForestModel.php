@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Forest;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\ShowsCourse;
+use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Table\Table;
 
 /** Many trees; the answer is the mean of theirs. */
-final readonly class ForestModel implements TellsClasses
+final readonly class ForestModel implements TellsClasses, ShowsImportance, ShowsCourse
 {
     /**
      * @param ?list<string>                              $classes    null for a number
@@ -121,5 +123,20 @@ final readonly class ForestModel implements TellsClasses
     {
         /** @var array{classes: ?list<string>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, out_of_bag: float}>, notes: list<string>, factors?: ?list<float|int>} $data */
         return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), $data['classes'], $data['importance'], $data['curve'], $data['notes'], isset($data['factors']) ? array_map(floatval(...), $data['factors']) : null);
+    }
+
+    public function importance(): array
+    {
+        return $this->importance;
+    }
+
+    public function course(): array
+    {
+        return array_map(static fn (array $c): array => ['trees' => $c['trees'], 'training' => null, 'held' => $c['out_of_bag']], $this->curve);
+    }
+
+    public function courseOf(): string
+    {
+        return ([] === $this->classes() ? 'Mean squared error' : 'Brier score').' of rows that a tree was not grown on';
     }
 }

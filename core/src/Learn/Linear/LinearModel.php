@@ -5,16 +5,21 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
-use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Account;
+use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShownCoefficient;
+use Dokimos\Core\Learn\ShowsChoice;
+use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Math\Determinant;
 use Dokimos\Core\Math\Distribution\FisherF;
 use Dokimos\Core\Math\Distribution\StudentT;
 use Dokimos\Core\Table\Table;
 
 /** A sum of terms with their errors. */
-final readonly class LinearModel implements Model
+final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount
 {
     /**
      * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
@@ -240,5 +245,40 @@ final readonly class LinearModel implements Model
     {
         /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>, means?: list<float|int>} $data */
         return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? [], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['path'] ?? [], array_map(floatval(...), $data['means'] ?? []));
+    }
+
+    public function coding(): Coding
+    {
+        return $this->coding;
+    }
+
+    public function shownCoefficients(): array
+    {
+        $inflation = array_column($this->inflation(), 'vif', 'name');
+
+        return array_map(static fn (array $c): ShownCoefficient => new ShownCoefficient($c['name'], null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], inflation: $inflation[$c['name']] ?? null), $this->coefficients());
+    }
+
+    public function trace(): array
+    {
+        return $this->trace;
+    }
+
+    public function fit(): array
+    {
+        return $this->figures->toArray();
+    }
+
+    public function account(Table $prepared, int $row): ?Account
+    {
+        if ([] === $this->means || [] === $this->coding->complete($prepared, [$row])) {
+            return null;
+        }
+        $x = $this->terms($prepared, [$row])[0];
+        $terms = array_map(static fn (string $name, float $b, float $v, float $mean): array => [$name, $b, $v, $mean], $this->names, $this->estimates, $x, $this->means);
+        [$base, $columns] = Account::of($this->coding, $terms, $prepared, $row);
+
+        // Effects in the unit of the number: those of a hundredth of the largest say nothing beside it.
+        return new Account($base, $columns, 0.01 * abs($columns[0]['effect'] ?? 0.0));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Logistic;
 
+use Dokimos\Core\Learn\ShownCoefficient;
 use Dokimos\Core\Math\Distribution\Normal;
 
 /** One estimated effect on the log-odds; the error is null when it does not exist (separation). */
@@ -44,5 +45,13 @@ final readonly class Coefficient
     private static function bounded(float $ratio): float
     {
         return is_finite($ratio) ? $ratio : \PHP_FLOAT_MAX;
+    }
+
+    /** @param ?string $class of several classes the one it is of */
+    public function shown(?string $class): ShownCoefficient
+    {
+        $a = $this->toArray();
+
+        return new ShownCoefficient($a['name'], $class, $a['estimate'], $a['se'], $a['z'], $a['p'], $a['ci_low'], $a['ci_high'], $a['odds_ratio'], $a['or_ci_low'], $a['or_ci_high']);
     }
 }

@@ -6,14 +6,19 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
-use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Account;
+use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShowsChoice;
+use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\TakesShift;
+use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Table\Table;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements Model, TakesShift
+final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -206,5 +211,42 @@ final readonly class LogisticModel implements Model, TakesShift
             isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null,
             $data['balanced'] ?? false,
         );
+    }
+
+    public function coding(): Coding
+    {
+        return $this->coding;
+    }
+
+    public function shownCoefficients(): array
+    {
+        return array_map(static fn (Coefficient $c) => $c->shown(null), $this->coefficients);
+    }
+
+    public function trace(): array
+    {
+        return $this->trace;
+    }
+
+    public function fit(): array
+    {
+        return $this->figures->toArray();
+    }
+
+    public function account(Table $prepared, int $row): ?Account
+    {
+        if ([] === $this->coding->complete($prepared, [$row])) {
+            return null;
+        }
+        $x = array_map(static fn (array $column) => $column[0], $this->matrix($prepared, [$row])->blocks[0]);
+        $terms = [];
+        foreach ($this->coefficients as $j => $c) {
+            $terms[] = [$c->name, $c->estimate, $x[$j], 0 === $j ? 1.0 : $this->means[$j]];
+        }
+        [$base, $columns] = Account::of($this->coding, $terms, $prepared, $row);
+        $logOdds = $base + array_sum(array_column($columns, 'effect'));
+        $error = $this->standardError($x);
+
+        return new Account($base, $columns, 0.005, $logOdds, null === $error ? null : self::chance($logOdds - Normal::Z95 * $error), null === $error ? null : self::chance($logOdds + Normal::Z95 * $error));
     }
 }

@@ -8,12 +8,14 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShowsChoice;
+use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Table\Table;
 
 /** Coefficients of every class but the first; the chances add up to 1. */
-final readonly class MultinomialModel implements TellsClasses
+final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients, ShowsChoice
 {
     /**
      * @param list<string>               $classes      the first is the one the others are compared with
@@ -174,5 +176,27 @@ final readonly class MultinomialModel implements TellsClasses
     {
         /** @var array{coding: array<string, mixed>, classes: list<string>, coefficients: list<list<array{string, float|int, float|int|null}>>, aliased: list<string>, ridge: float|int, rows_total: int, rows_used: int, log_likelihood: float|int, null_log_likelihood: float|int, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool, trace?: list<array<string, mixed>>} $data */
         return new self(Coding::fromArray($data['coding']), $data['classes'], array_map(static fn (array $own): array => array_map(static fn (array $c): Coefficient => new Coefficient($c[0], (float) $c[1], null === $c[2] ? null : (float) $c[2]), $own), $data['coefficients']), $data['aliased'], (float) $data['ridge'], $data['rows_total'], $data['rows_used'], (float) $data['log_likelihood'], (float) $data['null_log_likelihood'], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['balanced'] ?? false, $data['trace'] ?? []);
+    }
+
+    public function coding(): Coding
+    {
+        return $this->coding;
+    }
+
+    public function shownCoefficients(): array
+    {
+        $shown = [];
+        foreach ($this->coefficients as $k => $own) {
+            foreach ($own as $c) {
+                $shown[] = $c->shown($this->classes[$k + 1]);
+            }
+        }
+
+        return $shown;
+    }
+
+    public function trace(): array
+    {
+        return $this->trace;
     }
 }

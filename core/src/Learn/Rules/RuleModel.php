@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Rules;
 
+use Dokimos\Core\Learn\GivesPaths;
+use Dokimos\Core\Learn\ShownRule;
+use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 
 /** Rules in order: the first that a record meets answers, the last is for every other record. */
-final readonly class RuleModel implements TellsClasses
+final readonly class RuleModel implements TellsClasses, ShowsRules, GivesPaths
 {
     /** Rows mixed as all are that are added to each rule, as to the leaves of a tree. */
     private const ADDED = 20.0;
@@ -134,5 +137,31 @@ final readonly class RuleModel implements TellsClasses
     {
         /** @var array{classes: list<string>, rules: non-empty-list<array<string, mixed>>, notes: list<string>} $data */
         return new self(array_map(Rule::fromArray(...), $data['rules']), $data['classes'], $data['notes']);
+    }
+
+    public function shownRules(): array
+    {
+        $values = $this->values();
+        $all = array_fill(0, \count($this->classes), 0.0);
+        foreach ($this->rules as $rule) {
+            foreach ($rule->counts as $k => $c) {
+                $all[$k] += $c;
+            }
+        }
+        $shown = [];
+        foreach ($this->rules as $i => $rule) {
+            $grown = array_sum($rule->counts);
+            // Of several classes a rule is found for the one it raises most, and answers with the likeliest: that is what it says.
+            $class = \count($this->classes) > 2 ? (int) array_search(max([0.0, ...$values[$i]]), $values[$i], true) : $rule->class;
+            $judged = array_sum($rule->judged);
+            $shown[] = new ShownRule($rule->sentence(), $this->classes[$class], $judged, $judged > 0.0 ? $rule->judged[$class] : 0.0, $grown, $grown > 0.0 ? $rule->counts[$class] / $grown : 0.0, $values[$i][$class], $all[$class] / max(1.0, array_sum($all)));
+        }
+
+        return $shown;
+    }
+
+    public function sentences(Table $prepared): array
+    {
+        return array_map(fn (int $rule): string => $this->rules[$rule]->sentence(), $this->first($prepared));
     }
 }

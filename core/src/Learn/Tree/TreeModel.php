@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
@@ -11,7 +12,7 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements TellsClasses
+final readonly class TreeModel implements TellsClasses, GivesPaths
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -230,5 +231,12 @@ final readonly class TreeModel implements TellsClasses
     {
         /** @var array{classes: ?list<string>, nodes: list<array<string, mixed>>, left_out: array<array-key, string>, notes: list<string>} $data */
         return new self(array_map(Node::fromArray(...), $data['nodes']), $data['classes'], $data['left_out'], $data['notes']);
+    }
+
+    public function sentences(Table $prepared): array
+    {
+        $paths = $this->paths();
+
+        return array_map(static fn (int $leaf): string => Part::path($paths[$leaf] ?? []), $this->leaves($prepared));
     }
 }

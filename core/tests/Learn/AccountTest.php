@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Tests\Explain;
+namespace Dokimos\Core\Tests\Learn;
 
-use Dokimos\Core\Explain\Contributions;
+use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Task;
@@ -16,7 +16,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
 /** Why one record got its chance. */
-final class ContributionsTest extends TestCase
+final class AccountTest extends TestCase
 {
     /** @return array{Table, LogisticModel} 400 records of which the event follows from km and color */
     private static function fitted(): array
@@ -39,16 +39,16 @@ final class ContributionsTest extends TestCase
         [$table, $model] = self::fitted();
         $chances = $model->predict($table);
         for ($row = 0; $row < 400; $row += 17) {
-            $out = Contributions::of($model, $table, $row);
+            $out = $model->account($table, $row);
             self::assertNotNull($out);
-            self::assertEqualsWithDelta($out['logOdds'], $out['base'] + array_sum(array_column($out['columns'], 'effect')), 1e-10);
-            self::assertEqualsWithDelta($chances[$row], $out['chance'], 1e-12);
-            self::assertTrue($out['low'] < $out['chance'] && $out['chance'] < $out['high']);
-            $sizes = array_map(abs(...), array_column($out['columns'], 'effect'));
+            self::assertEqualsWithDelta((float) $out->logOdds, $out->base + array_sum(array_column($out->columns, 'effect')), 1e-10);
+            self::assertEqualsWithDelta($chances[$row], LogisticModel::chance((float) $out->logOdds), 1e-12);
+            self::assertTrue($out->low < $chances[$row] && $chances[$row] < $out->high);
+            $sizes = array_map(abs(...), array_column($out->columns, 'effect'));
             $ordered = $sizes;
             rsort($ordered);
             self::assertSame($ordered, $sizes);
-            self::assertEqualsCanonicalizing(['km', 'color', 'day'], array_column($out['columns'], 'column'));
+            self::assertEqualsCanonicalizing(['km', 'color', 'day'], array_column($out->columns, 'column'));
         }
     }
 
@@ -57,7 +57,7 @@ final class ContributionsTest extends TestCase
         [$table, $model] = self::fitted();
         $sums = [];
         for ($row = 0; $row < 400; ++$row) {
-            foreach (Contributions::of($model, $table, $row)['columns'] ?? [] as $c) {
+            foreach ($model->account($table, $row)->columns ?? [] as $c) {
                 $sums[$c['column']] = ($sums[$c['column']] ?? 0.0) + $c['effect'];
             }
         }
@@ -70,14 +70,14 @@ final class ContributionsTest extends TestCase
     {
         [$table, $model] = self::fitted();
         $km = array_values(array_replace($table->number('km')->values, [5 => \NAN]));
-        self::assertNull(Contributions::of($model, $table->with('km', new NumberColumn($km)), 5));
-        self::assertNotNull(Contributions::of($model, $table->with('km', new NumberColumn($km)), 6));
+        self::assertNull($model->account($table->with('km', new NumberColumn($km)), 5));
+        self::assertNotNull($model->account($table->with('km', new NumberColumn($km)), 6));
     }
 
     public function testDatesAreReadAsDates(): void
     {
         [$table, $model] = self::fitted();
-        $values = array_column(Contributions::of($model, $table, 0)['columns'] ?? [], 'value', 'column');
+        $values = array_column($model->account($table, 0)->columns ?? [], 'value', 'column');
         self::assertMatchesRegularExpression('/^\d{1,2} [A-Z][a-z]{2} 1970$/', (string) $values['day']);
         self::assertSame($table->column('color')->text(0), $values['color']);
     }
@@ -96,6 +96,6 @@ final class ContributionsTest extends TestCase
     #[DataProvider('sentences')]
     public function testTheSentence(array $columns, int $most, string $sentence): void
     {
-        self::assertSame($sentence, Contributions::sentence($columns, $most));
+        self::assertSame($sentence, (new Account(0.0, $columns, 0.005))->sentence($most));
     }
 }
