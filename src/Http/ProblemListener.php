@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
-use Dokimos\Core\Format\UnreadableTable;
-use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Prepare\CannotPrepare;
+use Dokimos\Core\Refusal;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -53,7 +51,7 @@ final readonly class ProblemListener
             $e instanceof Problem => Problem::response($e->getStatusCode(), $e->getMessage(), $e->field, $e->more),
             $e instanceof UniqueConstraintViolationException => Problem::response(409, 'The same was done at the same moment, here or by somebody else. Look again; nothing was done twice.'),
             FullDisk::isBehind($e) => Problem::response(507, FullDisk::SAYS),
-            $e instanceof UnreadableTable, $e instanceof CannotPrepare, $e instanceof CannotFit => Problem::response(422, $e->getMessage()),
+            $e instanceof Refusal => Problem::response(422, $e->getMessage()),
             $e instanceof HttpExceptionInterface && $e->getStatusCode() < 500 => Problem::response($e->getStatusCode(), match ($e->getStatusCode()) {
                 404 => 'There is nothing at this address.',
                 405 => 'This address does not take such a request.',

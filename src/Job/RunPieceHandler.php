@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace App\Job;
 
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Format\UnreadableTable;
-use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Prepare\CannotPrepare;
+use Dokimos\Core\Refusal;
 use Dokimos\Core\Stopped;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
@@ -47,7 +45,7 @@ final readonly class RunPieceHandler
             $this->queue->complete($piece);
         } catch (Stopped) {
             $this->end($runner, $job, Job::CANCELLED, null);
-        } catch (CannotFit|CannotPrepare|UnreadableTable $e) {
+        } catch (Refusal $e) {
             $this->end($runner, $job, Job::FAILED, $e->getMessage());
         } catch (\Throwable $e) {
             if (str_contains($e->getMessage(), 'disk is full')) {

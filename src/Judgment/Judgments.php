@@ -26,8 +26,8 @@ use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\ShowsChoice;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\ShowsImportance;
+use Dokimos\Core\Learn\ShowsLeaves;
 use Dokimos\Core\Learn\ShowsRules;
-use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Validate\Figure;
 
@@ -131,13 +131,13 @@ final readonly class Judgments
     public function tree(Trial $trial): TreeView
     {
         $scoring = $this->model($trial);
-        if (!$scoring->model instanceof TreeModel) {
+        if (!$scoring->model instanceof ShowsLeaves) {
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
         }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
         $cutoff = AboutLearner::TWO === $scoring->task ? max(0.01, round($scoring->baseRate, 2)) : null;
 
-        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model, $cutoff));
+        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */

@@ -6,7 +6,7 @@ namespace App\Trial;
 
 use App\Preparation\Variant;
 use App\Study\Study;
-use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Step;
 use Dokimos\Core\Table\ColumnUse;
 
@@ -19,7 +19,7 @@ final class Ancestry
      *
      * @return array<string, string>
      */
-    public static function of(Study $study, array $steps, array $inputs): array
+    public static function of(Study $study, array $steps, array $inputs, string $learner): array
     {
         $columns = [];
         $weight = '';
@@ -37,7 +37,7 @@ final class Ancestry
             'steps' => Variant::hashOf($steps),
             'columns' => hash('xxh128', json_encode($columns, \JSON_THROW_ON_ERROR)),
             'weight' => $weight,
-            'code' => \sprintf('%d.%d', Learner::VERSION, Step::VERSION),
+            'code' => \sprintf('%d.%d', Learners::card($learner)->version, Step::VERSION),
         ];
     }
 
@@ -51,13 +51,13 @@ final class Ancestry
     public static function stale(Trial $trial): array
     {
         $then = $trial->ancestry();
-        $now = self::of($trial->study(), $trial->variant()?->steps() ?? $trial->steps(), $trial->inputs());
+        $now = self::of($trial->study(), $trial->variant()?->steps() ?? $trial->steps(), $trial->inputs(), $trial->learner());
         $why = [
             'study' => 'the table, the target or the split plan has changed',
             'steps' => \sprintf('the steps of variant %s have changed', $trial->variant()?->letter() ?? '?'),
             'columns' => 'the kind or use of a column has changed',
             'weight' => 'records count otherwise: the column of weights has changed',
-            'code' => 'this version of Dokimos computes it differently',
+            'code' => self::otherwise($then['code'] ?? '', $now['code'], $trial->learner()),
         ];
         $reasons = [];
         foreach ($why as $part => $sentence) {
@@ -67,5 +67,15 @@ final class Ancestry
         }
 
         return $reasons;
+    }
+
+    /** Which algorithm this version of Dokimos computes in another way: the learner's, that of the steps, or both. */
+    private static function otherwise(string $then, string $now, string $learner): string
+    {
+        [$of, $steps] = [...explode('.', $then, 2), '', ''];
+        [$ofNow, $stepsNow] = explode('.', $now, 2);
+        $what = implode(' and ', array_filter([$of !== $ofNow ? mb_strtolower(Learners::title($learner)) : '', $steps !== $stepsNow ? 'the steps of the preparation' : '']));
+
+        return \sprintf('this version of Dokimos computes %s differently', '' === $what ? 'it' : $what);
     }
 }

@@ -40,7 +40,7 @@ final readonly class Trials
         }
         Preparation::fromArray($variant->steps());
         $inputs = $this->ground->inputs($study);
-        if ([] === $inputs && 'baseline' !== $learner) {
+        if ([] === $inputs && Learners::card($learner)->needsColumns) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
         $this->refuseWhatCannotFit($study, $inputs, $learner);
@@ -53,7 +53,7 @@ final readonly class Trials
             $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
             $number = 1 + (int) (is_numeric($last) ? $last : 0);
             $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
-            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs));
+            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs, $learner));
             $this->entities->persist($trial);
             $this->entities->flush();
             $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
@@ -70,13 +70,7 @@ final readonly class Trials
      */
     private function refuseWhatCannotFit(Study $study, array $inputs, string $learner): void
     {
-        $need = self::memory($this->ground->table($study), $inputs, match ($learner) {
-            // As measured on a million rows of twenty columns, rounded up (docs/benchmarks-learners.md).
-            'baseline' => 0,
-            'tree', 'rules', 'forest', 'boosting' => 3,
-            'linear' => 5,
-            default => 4,
-        });
+        $need = self::memory($this->ground->table($study), $inputs, Learners::card($learner)->copies);
         if ($need > ($this->workerMegabytes << 20)) {
             throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
         }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Format;
 
+use Dokimos\Core\Refusal;
+
 /** A file that cannot be read as a table; the message is a sentence for the analyst. */
-final class UnreadableTable extends \RuntimeException
+final class UnreadableTable extends \RuntimeException implements Refusal
 {
     public static function empty(): self
     {

@@ -9,9 +9,6 @@ use Dokimos\Core\Progress;
 /** Settings that can be fitted. Nothing learned is kept on the learner. */
 interface Learner
 {
-    /** Changes when the same settings would give other figures; part of what makes a result stale. */
-    public const VERSION = 6;
-
     /**
      * @param array<string, mixed> $given settings by name; those left out have their usual value
      *
@@ -20,6 +17,8 @@ interface Learner
     public function __construct(array $given = []);
 
     public static function described(): AboutLearner;
+
+    public static function card(): Card;
 
     /** @return array<string, string|float|int|bool> every setting by name, so that they can be stored and shown */
     public function settings(): array;

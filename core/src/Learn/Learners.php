@@ -5,21 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Learn\Baseline\Baseline;
-use Dokimos\Core\Learn\Baseline\BaselineModel;
-use Dokimos\Core\Learn\Boosting\BoostedModel;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
-use Dokimos\Core\Learn\Forest\ForestModel;
 use Dokimos\Core\Learn\Forest\RandomForest;
-use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Linear\LinearRegression;
-use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Rules\RuleLearner;
-use Dokimos\Core\Learn\Rules\RuleModel;
 use Dokimos\Core\Learn\Tree\DecisionTree;
-use Dokimos\Core\Learn\Tree\TreeModel;
 
 /** The learners by name, and their models read back. */
 final class Learners
@@ -90,19 +82,29 @@ final class Learners
         return $name;
     }
 
+    /** @throws CannotFit for one that is not there */
+    public static function card(string $name): Card
+    {
+        foreach (self::ALL as $class) {
+            if ($class::described()->name === $name) {
+                return $class::card();
+            }
+        }
+
+        throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
+    }
+
     /** @param array<string, mixed> $data */
     public static function read(array $data): Model
     {
-        return match ($data['learner'] ?? null) {
-            'baseline' => BaselineModel::fromArray($data),
-            'linear' => LinearModel::fromArray($data),
-            'multinomial' => MultinomialModel::fromArray($data),
-            'rules' => RuleModel::fromArray($data),
-            'tree' => TreeModel::fromArray($data),
-            'forest' => ForestModel::fromArray($data),
-            'boosting' => BoostedModel::fromArray($data),
-            'logistic', null => LogisticModel::fromArray($data),
-            default => throw new UnknownLearner(\sprintf('This model was made by a learner called "%s", which this version of Dokimos does not know. Nothing was changed; a newer version may read it.', \is_scalar($data['learner']) ? (string) $data['learner'] : '?')),
-        };
+        // The first models that were kept did not name their learner.
+        $name = $data['learner'] ?? self::ALL[0]::described()->name;
+        foreach (self::ALL as $class) {
+            if ($class::described()->name === $name) {
+                return $class::card()->model::fromArray($data);
+            }
+        }
+
+        throw new UnknownLearner(\sprintf('This model was made by a learner called "%s", which this version of Dokimos does not know. Nothing was changed; a newer version may read it.', \is_scalar($name) ? (string) $name : '?'));
     }
 }

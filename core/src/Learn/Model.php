@@ -29,4 +29,11 @@ interface Model
 
     /** @return array<string, mixed> */
     public function toArray(): array;
+
+    /**
+     * What toArray() wrote, read back without loss.
+     *
+     * @param array<string, mixed> $data
+     */
+    public static function fromArray(array $data): self;
 }

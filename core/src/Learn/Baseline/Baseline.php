@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Baseline;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -34,6 +35,11 @@ final readonly class Baseline implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+    }
+
+    public static function card(): Card
+    {
+        return new Card(6, BaselineModel::class, 0, false);
     }
 
     public static function described(): AboutLearner

@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
@@ -47,6 +48,11 @@ final readonly class LogisticRegression implements Learner
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
         $this->reading();
+    }
+
+    public static function card(): Card
+    {
+        return new Card(6, LogisticModel::class, 4);
     }
 
     public static function described(): AboutLearner

@@ -10,6 +10,7 @@ use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
@@ -39,6 +40,11 @@ final readonly class MultinomialRegression implements Learner
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
         $this->reading();
+    }
+
+    public static function card(): Card
+    {
+        return new Card(6, MultinomialModel::class, 4);
     }
 
     public static function described(): AboutLearner

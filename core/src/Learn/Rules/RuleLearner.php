@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Rules;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -28,6 +29,11 @@ final readonly class RuleLearner implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+    }
+
+    public static function card(): Card
+    {
+        return new Card(6, RuleModel::class, 3);
     }
 
     public static function described(): AboutLearner

@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
@@ -32,6 +33,11 @@ final readonly class DecisionTree implements Learner
     public function __construct(array $given = [])
     {
         $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+    }
+
+    public static function card(): Card
+    {
+        return new Card(6, TreeModel::class, 3);
     }
 
     public static function described(): AboutLearner

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Tree;
 
 use Dokimos\Core\Learn\GivesPaths;
+use Dokimos\Core\Learn\ShowsLeaves;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
@@ -12,7 +13,7 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements TellsClasses, GivesPaths
+final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -238,5 +239,10 @@ final readonly class TreeModel implements TellsClasses, GivesPaths
         $paths = $this->paths();
 
         return array_map(static fn (int $leaf): string => Part::path($paths[$leaf] ?? []), $this->leaves($prepared));
+    }
+
+    public function tree(): self
+    {
+        return $this;
     }
 }

@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Learn;
+
+use Dokimos\Core\Learn\Tree\TreeModel;
+
+/** A model that is a tree, to be read leaf by leaf. */
+interface ShowsLeaves extends Model
+{
+    public function tree(): TreeModel;
+}
