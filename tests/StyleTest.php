@@ -16,6 +16,7 @@ final class StyleTest extends TestCase
         yield 'a blank before a percent sign, in PHP' => ['/[\'"].*(%[.\d]*[dsfF]|\d) %%?[ .,;:)\'"]/', 'php'];
         yield 'a blank before a percent sign, on screen' => ['/[}\d\)] %[`\'"<.,;)]/', 'web'];
         yield 'a hyphen as a minus sign before a figure' => ['/[\'"`>]-\$\{/', 'web'];
+        yield 'a stream of random numbers made by hand' => ['/new Xoshiro256StarStar\((?!hash\(\'sha256\', \(null === \$seed)/', 'php'];
         yield 'the word percent in figures' => ['/\$\{[^}]*\} percent(?!`)/', 'web'];
     }
 

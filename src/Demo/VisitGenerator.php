@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Demo;
 
 use Dokimos\Core\Format\CsvWriter;
-use Random\Engine\Xoshiro256StarStar;
+use Dokimos\Core\Random;
 use Random\Randomizer;
 
 /**
@@ -44,7 +44,7 @@ final class VisitGenerator
     public function __construct(private readonly int $seed, ?Blemishes $blemishes = null)
     {
         $this->blemishes = $blemishes ?? new Blemishes();
-        $this->random = new Randomizer(new Xoshiro256StarStar(hash('sha256', 'dokimos demo '.$seed, true)));
+        $this->random = Random::stream(null, 'dokimos demo '.$seed);
         foreach (['job' => self::JOBS, 'make' => self::MAKES, 'class' => self::CLASSES, 'channel' => self::CHANNELS] as $name => $weights) {
             $sum = 0;
             foreach ($weights as $value => $weight) {

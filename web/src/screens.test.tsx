@@ -171,6 +171,13 @@ describe('what screens send', () => {
     expect(sent.some((s) => s.path.endsWith('/seal'))).toBe(false)
   })
 
+  it.each(['abc', '-1', '7', '', 'NaN', '0'])('a cut-off of “%s” in the address is read as the usual one', async (asked) => {
+    open(`/study/2/judgment/1?cutoff=${asked}`)
+    const slider = await screen.findByRole('slider', { name: 'Cut-off' }, { timeout: 8000 })
+    const usual = (answers['GET /api/trials/1/judgment'] as { suggestedCutoff: number }).suggestedCutoff
+    expect(slider).toHaveAttribute('aria-valuenow', String(Math.round(100 * usual)))
+  })
+
   it('follows the cut-off in the address', async () => {
     open('/study/2/judgment/1?cutoff=0.5')
     await heading(/Logistic regression/)

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Explain;
 
+use Dokimos\Core\Random;
 use Dokimos\Core\Table\Table;
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
 
 /**
  * What a figure loses when one column is shuffled among the rows, so that it says nothing of them any more (Breiman 2001; Fisher, Rudin
@@ -31,7 +30,7 @@ final class PermutationImportance
         foreach ($columns as $name) {
             $column = $table->column($name);
             // Each column has a stream of its own: which others are asked about changes nothing.
-            $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $seed.':shuffled '.$name, true)));
+            $random = Random::stream($seed, 'shuffled '.$name);
             for ($repeat = 0; $repeat < $repeats; ++$repeat) {
                 $shuffled = $figure($answers($table->with($name, $column->take($random->shuffleArray(range(0, $table->rows - 1))))));
                 if (null !== $shuffled) {

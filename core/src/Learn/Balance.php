@@ -4,8 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
+use Dokimos\Core\Random;
 
 /**
  * Classes made to count the same while a model is fitted, and what brings its chances back to how often they occur
@@ -70,7 +69,7 @@ final readonly class Balance
             $left[(int) $task->outcome[$row]][] = $row;
         }
         $factors = array_fill(0, \count($sums), 1.0);
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', 'thinned', true)));
+        $random = Random::stream(null, 'thinned');
         foreach ($left as $class => $own) {
             // To a few times the rarest class, and never so few rows that nothing can be divided.
             $many = min(\count($own), max(1, (int) round(self::RATIO * $least / $sums[$class] * \count($own)), (int) ceil(self::FLOOR / \count($left))));

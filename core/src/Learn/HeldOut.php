@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
-use Random\Engine\Xoshiro256StarStar;
+use Dokimos\Core\Random;
 use Random\Randomizer;
 
 /** Training rows that a learner keeps back from itself to choose by, and what a model loses on rows. */
@@ -21,7 +21,7 @@ final class HeldOut
      */
     public static function parts(Task $task, array $rows, float $share, string $purpose): array
     {
-        return 0.0 === $share ? [$rows, []] : self::drawn($task, $rows, $share, new Randomizer(new Xoshiro256StarStar(hash('sha256', $purpose, true))));
+        return 0.0 === $share ? [$rows, []] : self::drawn($task, $rows, $share, Random::stream(null, $purpose));
     }
 
     /**

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Measure;
 
-use Random\Engine\Xoshiro256StarStar;
+use Dokimos\Core\Random;
 use Random\Randomizer;
 
 /**
@@ -26,7 +26,7 @@ final class Bootstrap
 
     private function __construct()
     {
-        $this->random = new Randomizer(new Xoshiro256StarStar(hash('sha256', 'bootstrap', true)));
+        $this->random = Random::stream(null, 'bootstrap');
     }
 
     /**

@@ -4,8 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Measure;
 
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
+use Dokimos\Core\Random;
 
 /**
  * The interval of ln(mean of a / mean of b) by the bootstrap-t (Efron and Tibshirani 1993, section 12.5): each draw is divided by its own
@@ -33,7 +32,7 @@ final class LogRatio
         if ($n > self::DRAWN) {
             return [$own, $own - 1.959963984540054 * $error, $own + 1.959963984540054 * $error];
         }
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', 'log ratio', true)));
+        $random = Random::stream(null, 'log ratio');
         $draws = [];
         for ($k = 0; $k < self::DRAWS; ++$k) {
             $counts = array_fill(0, $n, 0);

@@ -5,8 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Learn\AboutLearner;
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
+use Dokimos\Core\Random;
 
 /**
  * How much luck the leader of many trials holds: rows are drawn with replacement, the best on these is chosen, and judged on the rows left
@@ -42,7 +41,7 @@ final class Luck
             }
             $measured[] = self::prepared($figure, $own, $mine);
         }
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $seed.':luck', true)));
+        $random = Random::stream($seed, 'luck');
         $sign = $figure->more ? 1.0 : -1.0;
         $luck = 0.0;
         $draws = 0;

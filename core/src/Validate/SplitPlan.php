@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Validate;
 
 use Dokimos\Core\Learn\Apart;
-use Random\Engine\Xoshiro256StarStar;
+use Dokimos\Core\Random;
 use Random\Randomizer;
 
 /**
@@ -295,7 +295,7 @@ final readonly class SplitPlan
 
     public static function random(int $seed, string $purpose): Randomizer
     {
-        return new Randomizer(new Xoshiro256StarStar(hash('sha256', $seed.':'.$purpose, true)));
+        return Random::stream($seed, $purpose);
     }
 
     /** @return array{sealedShare: float, folds: int, repeats: int, seed: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string} */

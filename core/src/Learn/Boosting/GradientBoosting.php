@@ -14,9 +14,9 @@ use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Random;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
-use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 /** Friedman 2001, on histograms. Formulas: docs/methods/boosting.md. */
@@ -111,7 +111,7 @@ final readonly class GradientBoosting implements Learner
 
     private function random(): Randomizer
     {
-        return new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':boosting', true)));
+        return Random::stream((int) $this->settings['seed'], 'boosting');
     }
 
     /**

@@ -18,9 +18,8 @@ use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Learn\Tree\Grower;
 use Dokimos\Core\Learn\Tree\Limits;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Random;
 use Dokimos\Core\Silent;
-use Random\Engine\Xoshiro256StarStar;
-use Random\Randomizer;
 
 /** Breiman 2001; the drawn cuts: Geurts, Ernst and Wehenkel 2006. Formulas: docs/methods/forest.md. */
 final readonly class RandomForest implements Learner
@@ -85,7 +84,7 @@ final readonly class RandomForest implements Learner
             $levels[] = $codes->byteOrder($f);
         }
         $weights = null === $task->weights ? null : $w;
-        $random = new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':forest', true)));
+        $random = Random::stream((int) $this->settings['seed'], 'forest');
         $criterion = 0 === $classes ? Criterion::Variance : Criterion::Gini;
         $depth = (int) $this->settings['depth'];
         $leaf = (float) $this->settings['leaf'];

@@ -14,8 +14,8 @@ use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Random;
 use Dokimos\Core\Table\DateColumn;
-use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 
 /** A decision tree: Breiman et al. 1984, with missing values in the direction that does best. Formulas: docs/methods/tree.md. */
@@ -122,7 +122,7 @@ final readonly class DecisionTree implements Learner
 
     private function random(string $purpose): Randomizer
     {
-        return new Randomizer(new Xoshiro256StarStar(hash('sha256', $this->settings['seed'].':'.$purpose, true)));
+        return Random::stream((int) $this->settings['seed'], $purpose);
     }
 
     private function criterion(Task $task): Criterion

@@ -14,6 +14,7 @@ import { useStudy, useStudyId } from '../study/api'
 import { titled } from '../table/api'
 import { FollowFirst } from './FollowFirst'
 import { useMatch, useStartScoring } from './api'
+import { useCutoff } from '../judgment/useCutoff'
 
 /** Which model scores which table: columns matched, problems said, before anything runs. */
 export function Batch() {
@@ -36,7 +37,7 @@ export function Batch() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const isEvent = (s?.task ?? 'two classes') === 'two classes'
-  const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (judgment.data?.suggestedCutoff ?? 0.5)
+  const cutoff = useCutoff(judgment.data?.suggestedCutoff)
   const at = judgment.data?.figures.cutoffs?.[Math.round(100 * cutoff)]
   const problems = match.data?.problems ?? []
   useNotes(0, null, 'batch')

@@ -19,6 +19,7 @@ import { Importance } from './Importance'
 import { NumberJudgment, NumberSentence } from './NumberJudgment'
 import { Rules } from './Rules'
 import { Trees } from './Trees'
+import { useCutoff } from './useCutoff'
 
 /** Where a trial is right, where wrong, at which cut-off, beside doing nothing. */
 export function JudgmentPage() {
@@ -27,7 +28,7 @@ export function JudgmentPage() {
   const judgment = useJudgment(trialId)
   const [params] = useAddress()
   const data = judgment.data
-  const cutoff = params.has('cutoff') ? Number(params.get('cutoff')) : (data?.suggestedCutoff ?? 0.5)
+  const cutoff = useCutoff(data?.suggestedCutoff)
   const figures = data?.figures
   const at = figures?.cutoffs?.[Math.round(100 * cutoff)]
   const unanswered = figures?.unanswered ?? 0
