@@ -53,7 +53,7 @@ final class Layers
     {
         return PHPat::rule()
             ->classes(Selector::inNamespace('App'))
-            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'), Selector::classname('App\Study\Targets'), Selector::classname('App\Trial\Ground'))
+            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'), Selector::classname('App\Question\Targets'), Selector::classname('App\Question\Ground'))
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Question\SealedCells'))
             ->because('sealed outcomes serve the draw and the one examination');

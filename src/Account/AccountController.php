@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Account;
 
 use App\Http\Problem;
-use App\Study\Access;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Bundle\SecurityBundle\Security;
@@ -17,7 +16,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Account')]
 final readonly class AccountController
 {
-    public function __construct(private Access $access, private Accounts $accounts, private Security $security, private bool $demo)
+    public function __construct(private SignedIn $signedIn, private Accounts $accounts, private Security $security, private bool $demo)
     {
     }
 
@@ -34,7 +33,7 @@ final readonly class AccountController
     #[OA\Response(response: 200, description: 'Who is signed in', content: new Model(type: SessionView::class))]
     public function session(): JsonResponse
     {
-        return new JsonResponse(SessionView::of($this->access->user()));
+        return new JsonResponse(SessionView::of($this->signedIn->user()));
     }
 
     #[Route('/api/setup', methods: ['GET'])]

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Account;
 
 use App\Http\Problem;
-use App\Study\Access;
 use Doctrine\ORM\EntityManagerInterface;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -18,7 +17,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Account')]
 final readonly class PeopleController
 {
-    public function __construct(private Access $access, private Accounts $accounts, private EntityManagerInterface $entities, private Security $security)
+    public function __construct(private SignedIn $signedIn, private Accounts $accounts, private EntityManagerInterface $entities, private Security $security)
     {
     }
 
@@ -68,7 +67,7 @@ final readonly class PeopleController
 
     private function owner(): User
     {
-        $user = $this->access->user();
+        $user = $this->signedIn->user();
 
         return $user->isOwner() ? $user : throw new Problem(403, 'Only the owner of this installation may do this.');
     }

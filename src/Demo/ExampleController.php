@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Demo;
 
+use App\Source\UploadView;
 use App\Study\Access;
-use App\Table\UploadView;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;

@@ -6,8 +6,8 @@ namespace App\Demo;
 
 use App\Account\User;
 use App\Http\Problem;
-use App\Table\Upload;
-use App\Table\Uploads;
+use App\Source\Upload;
+use App\Source\Uploads;
 
 /** Examples that ship with the app: tables of the invented company, and a stand-in for its database. */
 final readonly class Examples

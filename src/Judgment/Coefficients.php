@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Judgment;
 
+use App\Question\Ground;
 use App\Question\OpenCells;
-use App\Trial\Ground;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Design\Coding;

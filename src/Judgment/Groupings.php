@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Judgment;
 
 use App\Http\Problem;
+use App\Question\Ground;
 use App\Study\Study;
 use App\Table\TableColumn;
-use App\Trial\Ground;
 use App\Trial\Trial;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Math\Distribution\Normal;

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Judgment;
 
 use App\Http\Problem;
+use App\Question\Ground;
 use App\Trial\Distances;
-use App\Trial\Ground;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use App\Trial\TrialView;

@@ -20,7 +20,6 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
-use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -59,13 +58,6 @@ final readonly class PreparationController
         $variant = $this->variants->create($study, $this->access->user(), $request->name, $from?->study() === $study ? $from : null, $request->steps);
 
         return new JsonResponse($this->variants->view($variant, $variant->steps()), 201);
-    }
-
-    #[Route('/api/studies/{id<\d{1,18}>}/preparation/compare', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'Two to four variants side by side', content: new Model(type: ComparisonView::class))]
-    public function compare(int $id, Comparisons $comparisons, #[MapQueryParameter] string $variants = ''): JsonResponse
-    {
-        return new JsonResponse($comparisons->of($this->access->study($id), explode(',', $variants)));
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}/file', methods: ['GET'])]

@@ -7,11 +7,10 @@ namespace App\Preparation;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
+use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Question\Seal;
 use App\Study\Study;
-use App\Trial\Ground;
-use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\Advice;
 use Dokimos\Core\Prepare\BinsLook;
@@ -97,7 +96,7 @@ final readonly class Variants
     public function discard(Variant $variant, User $user): void
     {
         $study = $variant->study();
-        if ([] !== $this->entities->getRepository(Trial::class)->findBy(['variant' => $variant], null, 1)) {
+        if (0 < (int) $this->entities->createQuery('SELECT COUNT(t.id) FROM App\Trial\Trial t WHERE t.variant = :variant')->setParameter('variant', $variant)->getSingleScalarResult()) {
             throw new Problem(409, \sprintf('Variant %s has trials, which keep it. Nothing was discarded.', $variant->letter()));
         }
         if (1 === \count($this->of($study))) {

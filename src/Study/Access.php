@@ -4,23 +4,21 @@ declare(strict_types=1);
 
 namespace App\Study;
 
+use App\Account\SignedIn;
 use App\Account\User;
 use App\Http\Problem;
 use Doctrine\ORM\EntityManagerInterface;
-use Symfony\Bundle\SecurityBundle\Security;
 
 /** The one door to studies and everything in them: asks who it is and whether they are a member. */
 final readonly class Access
 {
-    public function __construct(private EntityManagerInterface $entities, private Security $security)
+    public function __construct(private EntityManagerInterface $entities, private SignedIn $signedIn)
     {
     }
 
     public function user(): User
     {
-        $user = $this->security->getUser();
-
-        return $user instanceof User ? $user : throw new Problem(401, 'Sign in first.');
+        return $this->signedIn->user();
     }
 
     public function study(int $id, Role $needed = Role::Reader, bool $evenDeleted = false): Study

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Table;
 
 use App\Question\OpenCells;
+use App\Source\FitsView;
 use Dokimos\Core\Format\KindFits;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Measure\Interval;

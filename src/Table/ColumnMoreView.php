@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Source\FitsView;
+
 /** What more there is to know about a column: its frequent values, the records at its ends, its words. */
 final readonly class ColumnMoreView
 {

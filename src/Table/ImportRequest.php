@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Table;
 
+use App\Source\Portion;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** Asks for a complete upload to become a table. */

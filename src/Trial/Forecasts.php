@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Job\Job;
+use App\Question\Ground;
 use App\Question\Seal;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;

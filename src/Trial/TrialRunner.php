@@ -10,6 +10,7 @@ use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Job\TellsFigure;
 use App\Logbook\Logbook;
+use App\Question\Ground;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;

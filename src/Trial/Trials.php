@@ -9,6 +9,7 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use App\Preparation\Variant;
+use App\Question\Ground;
 use App\Question\Seal;
 use App\Study\Study;
 use App\Table\DataTable;

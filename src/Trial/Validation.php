@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use App\Question\Ground;
 use App\Study\Study;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Validate\SplitPlan;

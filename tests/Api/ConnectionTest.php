@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Tests\Api;
 
 use App\Account\Accounts;
-use App\Connection\DatabaseConnection;
+use App\Source\DatabaseConnection;
 use Dokimos\Core\Tests\PostgresCluster;
 
 /** A database on a server as the source of a table. */

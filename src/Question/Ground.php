@@ -1,0 +1,158 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Question;
+
+use App\Http\Problem;
+use App\Study\Study;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\Table;
+
+/** What a study's trials stand on: which rows may be looked at, which columns may serve. */
+final readonly class Ground
+{
+    public function __construct(private OpenCells $reader, private SealedCells $behind)
+    {
+    }
+
+    public function table(Study $study): DataTable
+    {
+        return $study->table() ?? throw new Problem(409, 'This study has no table yet. Import one first.');
+    }
+
+    /** @return array{DataTable, TableColumn} table and target */
+    public function target(Study $study): array
+    {
+        $table = $this->table($study);
+        $column = null === $study->target() ? null : $table->column($study->target());
+        if (null === $column) {
+            throw new Problem(409, 'Choose the target first: what should be predicted?');
+        }
+
+        return [$table, $column];
+    }
+
+    /** @return list<float> what is predicted, per row of the table: a number, the place of a class, 1 for the event; NAN where it is not known or sealed */
+    public function outcome(Study $study): array
+    {
+        [, $column] = $this->target($study);
+
+        return null !== $study->event() ? $this->reader->event($column, $study->event()) : $this->reader->outcome($column, $study->classes());
+    }
+
+    /**
+     * What divides the rows, when it is not chance.
+     *
+     * @param list<int> $rows
+     *
+     * @return ?list<int|float|string|null> one per row asked for
+     */
+    public function labels(Study $study, array $rows): ?array
+    {
+        $name = $study->plan()?->column;
+        if (null === $name) {
+            return null;
+        }
+        $column = $this->table($study)->column($name) ?? throw new Problem(409, \sprintf('The rows are divided by %s, which is no longer there. Choose the target again.', $name));
+        $labels = $this->reader->labels($column);
+
+        return array_map(static fn (int $row): int|float|string|null => $labels[$row], $rows);
+    }
+
+    /** The column that says how much each record counts, if there is one. */
+    public function weight(Study $study): ?TableColumn
+    {
+        foreach ($study->table()?->columns() ?? [] as $column) {
+            if (ColumnUse::Weight === $column->use()) {
+                return $column;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * How much records count: 0 where there is no weight, or one below 0. Whole numbers are counts, as they are; others are brought to a
+     * mean of 1, so that their unit does not matter: a leaf of ten rows is to be one of ten rows.
+     *
+     * @param list<int> $rows of the table
+     *
+     * @return ?list<float> one per row asked for; null = all count the same
+     */
+    public function weights(Study $study, array $rows): ?array
+    {
+        if (null === $column = $this->weight($study)) {
+            return null;
+        }
+        $weights = array_map(static fn (float $w): float => is_finite($w) && $w > 0.0 ? $w : 0.0, $this->reader->outcome($column, null));
+
+        $own = array_map(static fn (int $row): float => $weights[$row], $rows);
+        $there = array_filter($own);
+        $isCount = [] === array_filter($there, static fn (float $w): bool => floor($w) !== $w);
+        $mean = $isCount ? 1.0 : array_sum($there) / max(1, \count($there));
+
+        return array_map(static fn (float $w): float => $w / $mean, $own);
+    }
+
+    /** @return list<string> columns known at decision time that are meant as inputs */
+    public function inputs(Study $study): array
+    {
+        return array_values(array_map(static fn (TableColumn $c) => $c->name(), array_filter($this->table($study)->columns(), static fn (TableColumn $c) => $c->mayServe())));
+    }
+
+    /**
+     * Rows that are not sealed and whose outcome is known, in file order.
+     *
+     * @param list<float> $outcome per row of the table
+     *
+     * @return list<int>
+     */
+    public function openRows(Study $study, array $outcome): array
+    {
+        return Seal::of($study)->openRows($outcome);
+    }
+
+    /**
+     * The unsealed part of the table with everything but the target, and the outcome per row of that part.
+     *
+     * @param list<string> $names
+     *
+     * @return array{Table, list<float>, list<int>} table, outcomes, rows of the whole table
+     */
+    public function open(Study $study, array $names): array
+    {
+        $outcome = $this->outcome($study);
+        $rows = $this->openRows($study, $outcome);
+
+        return [$this->reader->table($this->table($study), $names)->take($rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
+    }
+
+    /**
+     * The sealed rows, for their one examination.
+     *
+     * @param list<string> $names
+     *
+     * @return array{Table, list<float>, list<int>}
+     */
+    public function sealed(Study $study, array $names): array
+    {
+        [$table, $target] = $this->target($study);
+        $outcome = $this->behind->outcome($target, $study->classes(), $study->event());
+        $rows = Seal::of($study)->rows();
+
+        return [$this->behind->table($table, $names, $rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
+    }
+
+    /**
+     * The columns of the study's table that preparation works on: everything not set aside, whose values come in time.
+     *
+     * @return list<string>
+     */
+    public function candidates(Study $study): array
+    {
+        return array_values(array_map(static fn (TableColumn $c) => $c->name(), array_filter($this->table($study)->columns(), static fn (TableColumn $c) => ColumnUse::Target !== $c->use() && ColumnUse::Aside !== $c->use() && $c->isKnown())));
+    }
+}

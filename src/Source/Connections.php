@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Source;
+
+use App\Account\User;
+use App\Http\Problem;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\ServerDatabase;
+
+/** Databases on servers: only on those the operator lists, with passwords sealed by a key that lies outside the store. */
+final readonly class Connections
+{
+    private const PORT = 5432;
+    private const SSL = ['disable', 'prefer', 'require', 'verify-ca', 'verify-full'];
+
+    /** @param string $postgresHosts "name:port mode" with commas between; port and mode may be left out */
+    public function __construct(private EntityManagerInterface $entities, private string $postgresHosts, #[\SensitiveParameter] private string $secret)
+    {
+    }
+
+    /** @return array<string, string> the mode of encryption by "name:port" */
+    public function hosts(): array
+    {
+        $hosts = [];
+        foreach (array_filter(array_map(trim(...), explode(',', $this->postgresHosts))) as $entry) {
+            [$host, $ssl] = (preg_split('/\s+/', $entry) ?: []) + ['', 'prefer'];
+            if (!\in_array($ssl, self::SSL, true)) {
+                throw new \RuntimeException(\sprintf('DOKIMOS_POSTGRES_HOSTS: %s is no mode of encryption; choose one of %s.', $ssl, implode(', ', self::SSL)));
+            }
+            $hosts[1 === preg_match('/:\d+$/', $host) ? $host : $host.':'.self::PORT] = $ssl;
+        }
+
+        return $hosts;
+    }
+
+    /** @return list<DatabaseConnection> */
+    public function of(User $user): array
+    {
+        return $this->entities->getRepository(DatabaseConnection::class)->findBy(['user' => $user], ['id' => 'ASC']);
+    }
+
+    public function find(User $user, int $id): DatabaseConnection
+    {
+        $connection = $this->entities->find(DatabaseConnection::class, $id);
+
+        return null !== $connection && $connection->user() === $user ? $connection : throw Problem::notFound('connection');
+    }
+
+    /** Tries it first: a connection that does not work is not kept. */
+    public function add(User $user, ConnectionRequest $request): DatabaseConnection
+    {
+        $connection = new DatabaseConnection($user, $request->host, $request->database, $request->login, $this->seal($request->password));
+        $this->open($connection)->parts();
+        $this->entities->persist($connection);
+        $this->entities->flush();
+
+        return $connection;
+    }
+
+    public function remove(DatabaseConnection $connection): void
+    {
+        $this->entities->remove($connection);
+        $this->entities->flush();
+    }
+
+    public function open(DatabaseConnection $connection): ServerDatabase
+    {
+        $host = $connection->host();
+        $ssl = $this->hosts()[$host] ?? throw Problem::invalid(\sprintf('%s is not among the servers that may be read from. The operator of this installation lists them.', $host), 'host');
+        $colon = (int) strrpos($host, ':');
+
+        return new ServerDatabase(substr($host, 0, $colon), (int) substr($host, $colon + 1), $connection->database(), $connection->login(), $this->unseal($connection->sealed()), $ssl);
+    }
+
+    private function key(): string
+    {
+        return hash_hkdf('sha256', $this->secret, \SODIUM_CRYPTO_SECRETBOX_KEYBYTES, 'connections');
+    }
+
+    private function seal(#[\SensitiveParameter] string $password): string
+    {
+        $nonce = random_bytes(\SODIUM_CRYPTO_SECRETBOX_NONCEBYTES);
+
+        return base64_encode($nonce.sodium_crypto_secretbox($password, $nonce, $this->key()));
+    }
+
+    private function unseal(string $sealed): string
+    {
+        $bytes = (string) base64_decode($sealed, true);
+        $plain = \strlen($bytes) > \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES
+            ? sodium_crypto_secretbox_open(substr($bytes, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), substr($bytes, 0, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), $this->key())
+            : false;
+
+        return false === $plain ? throw new Problem(409, 'The password of this connection was kept with another key. Remove the connection and make it anew.') : $plain;
+    }
+}
