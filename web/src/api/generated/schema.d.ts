@@ -148,54 +148,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/connections": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["get_app_connection_connection_list"];
-        put?: never;
-        post: operations["post_app_connection_connection_add"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/connections/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        delete: operations["delete_app_connection_connection_remove"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/connections/{id}/upload": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["post_app_connection_connection_upload"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/studies/{id}/match": {
         parameters: {
             query?: never;
@@ -404,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/preparation/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_comparison_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/judgment": {
         parameters: {
             query?: never;
@@ -564,6 +532,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_overview_member_list"];
+        put: operations["put_app_overview_member_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_overview_study_list"];
+        put?: never;
+        post: operations["post_app_overview_study_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_overview_study_deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_overview_study_one"];
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_overview_study_delete"];
+        options?: never;
+        head?: never;
+        patch: operations["patch_app_overview_study_rename"];
+        trace?: never;
+    };
+    "/api/studies/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_overview_study_bringback"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_overview_study_target"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/pictures/missing": {
         parameters: {
             query?: never;
@@ -708,22 +772,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/preparation/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["get_app_preparation_preparation_compare"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/variants/{id}/file": {
         parameters: {
             query?: never;
@@ -820,71 +868,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/members": {
+    "/api/connections": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["get_app_study_member_list"];
-        put: operations["put_app_study_member_set"];
-        post?: never;
+        get: operations["get_app_source_connection_list"];
+        put?: never;
+        post: operations["post_app_source_connection_add"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/studies": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["get_app_study_study_list"];
-        put?: never;
-        post: operations["post_app_study_study_create"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/studies/deleted": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["get_app_study_study_deleted"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/studies/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["get_app_study_study_one"];
-        put?: never;
-        post?: never;
-        delete: operations["delete_app_study_study_delete"];
-        options?: never;
-        head?: never;
-        patch: operations["patch_app_study_study_rename"];
-        trace?: never;
-    };
-    "/api/studies/{id}/return": {
+    "/api/connections/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -893,14 +893,14 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["post_app_study_study_bringback"];
-        delete?: never;
+        post?: never;
+        delete: operations["delete_app_source_connection_remove"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/target": {
+    "/api/connections/{id}/upload": {
         parameters: {
             query?: never;
             header?: never;
@@ -908,8 +908,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put: operations["put_app_study_study_target"];
-        post?: never;
+        put?: never;
+        post: operations["post_app_source_connection_upload"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1192,16 +1192,6 @@ export interface components {
             /** @default false */
             preview?: boolean;
         };
-        ConnectionRequest: {
-            /** @default  */
-            host?: string;
-            /** @default  */
-            database?: string;
-            /** @default  */
-            login?: string;
-            /** @default  */
-            password?: string;
-        };
         MatchRequest: {
             /** @default 0 */
             trialId?: number;
@@ -1228,18 +1218,6 @@ export interface components {
             values?: {
                 [key: string]: number;
             };
-        };
-        VariantRequest: {
-            /** @default null */
-            name?: string | null;
-            /** @default null */
-            steps?: {
-                [key: string]: unknown;
-            }[] | null;
-            /** @default null */
-            copyFrom?: number | null;
-            /** @default null */
-            look?: number | null;
         };
         /** @enum {string} */
         Role: "owner" | "editor" | "reader";
@@ -1288,6 +1266,28 @@ export interface components {
             validation?: string | null;
             /** @default null */
             sealedValue?: string | null;
+        };
+        VariantRequest: {
+            /** @default null */
+            name?: string | null;
+            /** @default null */
+            steps?: {
+                [key: string]: unknown;
+            }[] | null;
+            /** @default null */
+            copyFrom?: number | null;
+            /** @default null */
+            look?: number | null;
+        };
+        ConnectionRequest: {
+            /** @default  */
+            host?: string;
+            /** @default  */
+            database?: string;
+            /** @default  */
+            login?: string;
+            /** @default  */
+            password?: string;
         };
         UploadRequest: {
             /** @default  */
@@ -1456,23 +1456,6 @@ export interface components {
             /** @default null */
             soFar?: components["schemas"]["FigureSoFar"] | (never | null);
         };
-        ConnectionView: {
-            id: number;
-            host: string;
-            database: string;
-            login: string;
-        };
-        ConnectionsView: {
-            hosts: string[];
-            connections: components["schemas"]["ConnectionView"][];
-        };
-        UploadView: {
-            id: number;
-            fileName: string;
-            size: number;
-            received: number;
-            pieceSize: number;
-        };
         MatchLine: {
             asked: string;
             kind: string;
@@ -1557,6 +1540,13 @@ export interface components {
             name: string;
             fileName: string;
             says: string;
+        };
+        UploadView: {
+            id: number;
+            fileName: string;
+            size: number;
+            received: number;
+            pieceSize: number;
         };
         RemedyView: {
             do: string;
@@ -1648,6 +1638,45 @@ export interface components {
             /** Format: float */
             usual: number;
             says: string;
+        };
+        TrialBesideView: {
+            id: number;
+            number: number;
+            learner: string;
+            title: string;
+            size: string;
+            measure: string;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            stale: boolean;
+        };
+        ComparedView: {
+            id: number;
+            letter: string;
+            name: string;
+            steps: number;
+            rows: number;
+            columns: number;
+            missing: number;
+            problem?: string | null;
+            trials: components["schemas"]["TrialBesideView"][];
+        };
+        ColumnsBesideView: {
+            name: string;
+            kinds: (string | null)[];
+            missing: (number | null)[];
+            labels: string[][];
+            counts: number[][];
+        };
+        ComparisonView: {
+            rowsBefore: number;
+            approximate: boolean;
+            variants: components["schemas"]["ComparedView"][];
+            columns: components["schemas"]["ColumnsBesideView"][];
         };
         TrialView: {
             id: number;
@@ -1971,6 +2000,93 @@ export interface components {
         NoticesView: {
             says: string[];
         };
+        MemberView: {
+            login: string;
+            name: string;
+            role: string;
+        };
+        SplitPlan: {
+            /**
+             * Format: float
+             * @default 0.2
+             */
+            sealedShare?: number;
+            /** @default 5 */
+            folds?: number;
+            /** @default 2 */
+            repeats?: number;
+            /** @default 2026 */
+            seed?: number;
+            /** @default chance */
+            way?: string;
+            /** @default null */
+            column?: string | null;
+            /** @default null */
+            validation?: string | null;
+            /** @default null */
+            sealedValue?: string | null;
+        };
+        StudyTableView: {
+            id: number;
+            name: string;
+            state: string;
+            rows: number;
+            columns: number;
+            edition: number;
+        };
+        StudyTrialView: {
+            id: number;
+            number: number;
+            title: string;
+            state: string;
+            measure: string;
+            /** Format: float */
+            value?: number | null;
+            stale: boolean;
+        };
+        StudyScoringView: {
+            id: number;
+            tableName: string;
+            rows: number;
+            called: number;
+            state: string;
+        };
+        StudyView: {
+            id: number;
+            version: number;
+            name: string;
+            question: string;
+            role: string;
+            tableId?: number | null;
+            tableName?: string | null;
+            rows: number;
+            columns: number;
+            target?: string | null;
+            event?: string | null;
+            task: string;
+            classes: string[];
+            plan?: components["schemas"]["SplitPlan"] | (never | null);
+            sealedRows: number;
+            openRows: number;
+            sealOpenings: number;
+            station: number;
+            waits: string[];
+            tables: components["schemas"]["StudyTableView"][];
+            trials: components["schemas"]["StudyTrialView"][];
+            scorings: components["schemas"]["StudyScoringView"][];
+            logEntries: number;
+            lastSentence?: string | null;
+            lastAt: string;
+            /** What other questions sealed of the same records, in a sentence each */
+            otherSeals: string[];
+        };
+        DeletedStudyView: {
+            id: number;
+            name: string;
+            question: string;
+            deletedAt: string;
+            daysLeft: number;
+        };
         MissingPattern: {
             records: number;
             complete: number;
@@ -2200,45 +2316,6 @@ export interface components {
             formulas: string[];
             asks: components["schemas"]["AskView"][];
         };
-        TrialBesideView: {
-            id: number;
-            number: number;
-            learner: string;
-            title: string;
-            size: string;
-            measure: string;
-            /** Format: float */
-            value?: number | null;
-            /** Format: float */
-            low?: number | null;
-            /** Format: float */
-            high?: number | null;
-            stale: boolean;
-        };
-        ComparedView: {
-            id: number;
-            letter: string;
-            name: string;
-            steps: number;
-            rows: number;
-            columns: number;
-            missing: number;
-            problem?: string | null;
-            trials: components["schemas"]["TrialBesideView"][];
-        };
-        ColumnsBesideView: {
-            name: string;
-            kinds: (string | null)[];
-            missing: (number | null)[];
-            labels: string[][];
-            counts: number[][];
-        };
-        ComparisonView: {
-            rowsBefore: number;
-            approximate: boolean;
-            variants: components["schemas"]["ComparedView"][];
-            columns: components["schemas"]["ColumnsBesideView"][];
-        };
         ContributionView: {
             column: string;
             value?: string | null;
@@ -2284,92 +2361,15 @@ export interface components {
             shares: components["schemas"]["ClassShareView"][];
             path?: string | null;
         };
-        MemberView: {
+        ConnectionView: {
+            id: number;
+            host: string;
+            database: string;
             login: string;
-            name: string;
-            role: string;
         };
-        SplitPlan: {
-            /**
-             * Format: float
-             * @default 0.2
-             */
-            sealedShare?: number;
-            /** @default 5 */
-            folds?: number;
-            /** @default 2 */
-            repeats?: number;
-            /** @default 2026 */
-            seed?: number;
-            /** @default chance */
-            way?: string;
-            /** @default null */
-            column?: string | null;
-            /** @default null */
-            validation?: string | null;
-            /** @default null */
-            sealedValue?: string | null;
-        };
-        StudyTableView: {
-            id: number;
-            name: string;
-            state: string;
-            rows: number;
-            columns: number;
-            edition: number;
-        };
-        StudyTrialView: {
-            id: number;
-            number: number;
-            title: string;
-            state: string;
-            measure: string;
-            /** Format: float */
-            value?: number | null;
-            stale: boolean;
-        };
-        StudyScoringView: {
-            id: number;
-            tableName: string;
-            rows: number;
-            called: number;
-            state: string;
-        };
-        StudyView: {
-            id: number;
-            version: number;
-            name: string;
-            question: string;
-            role: string;
-            tableId?: number | null;
-            tableName?: string | null;
-            rows: number;
-            columns: number;
-            target?: string | null;
-            event?: string | null;
-            task: string;
-            classes: string[];
-            plan?: components["schemas"]["SplitPlan"] | (never | null);
-            sealedRows: number;
-            openRows: number;
-            sealOpenings: number;
-            station: number;
-            waits: string[];
-            tables: components["schemas"]["StudyTableView"][];
-            trials: components["schemas"]["StudyTrialView"][];
-            scorings: components["schemas"]["StudyScoringView"][];
-            logEntries: number;
-            lastSentence?: string | null;
-            lastAt: string;
-            /** What other questions sealed of the same records, in a sentence each */
-            otherSeals: string[];
-        };
-        DeletedStudyView: {
-            id: number;
-            name: string;
-            question: string;
-            deletedAt: string;
-            daysLeft: number;
+        ConnectionsView: {
+            hosts: string[];
+            connections: components["schemas"]["ConnectionView"][];
         };
         Dialect: {
             /** @default UTF-8 */
@@ -2938,92 +2938,6 @@ export interface operations {
             };
         };
     };
-    get_app_connection_connection_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Your connections */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConnectionsView"];
-                };
-            };
-        };
-    };
-    post_app_connection_connection_add: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ConnectionRequest"];
-            };
-        };
-        responses: {
-            /** @description It was tried and kept */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConnectionView"];
-                };
-            };
-        };
-    };
-    delete_app_connection_connection_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description It is forgotten; tables that were read from it stay */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    post_app_connection_connection_upload: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A complete upload that stands for the database */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UploadView"];
-                };
-            };
-        };
-    };
     post_app_decision_decision_match: {
         parameters: {
             query?: never;
@@ -3385,6 +3299,30 @@ export interface operations {
             };
         };
     };
+    get_app_judgment_comparison_compare: {
+        parameters: {
+            query?: {
+                variants?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Two to four variants side by side */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonView"];
+                };
+            };
+        };
+    };
     get_app_judgment_judgment_judgment: {
         parameters: {
             query?: never;
@@ -3626,6 +3564,238 @@ export interface operations {
             };
         };
     };
+    get_app_overview_member_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The members */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+        };
+    };
+    put_app_overview_member_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberRequest"];
+            };
+        };
+        responses: {
+            /** @description The members as they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+        };
+    };
+    get_app_overview_study_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The studies of the one who asks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"][];
+                };
+            };
+        };
+    };
+    post_app_overview_study_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRequest"];
+            };
+        };
+        responses: {
+            /** @description The new study */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    get_app_overview_study_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted studies that their owner can still bring back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedStudyView"][];
+                };
+            };
+        };
+    };
+    get_app_overview_study_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    delete_app_overview_study_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Deleted; it can be brought back for 30 days */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    patch_app_overview_study_rename: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyRequest"];
+            };
+        };
+        responses: {
+            /** @description The study as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    post_app_overview_study_bringback: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The study is back */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    put_app_overview_study_target: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetRequest"];
+            };
+        };
+        responses: {
+            /** @description Target chosen, sealed rows drawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
     get_app_picture_picture_missing: {
         parameters: {
             query?: never;
@@ -3831,30 +4001,6 @@ export interface operations {
             };
         };
     };
-    get_app_preparation_preparation_compare: {
-        parameters: {
-            query?: {
-                variants?: string;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Two to four variants side by side */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComparisonView"];
-                };
-            };
-        };
-    };
     get_app_preparation_preparation_file: {
         parameters: {
             query?: never;
@@ -4023,55 +4169,7 @@ export interface operations {
             };
         };
     };
-    get_app_study_member_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The members */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MemberView"][];
-                };
-            };
-        };
-    };
-    put_app_study_member_set: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MemberRequest"];
-            };
-        };
-        responses: {
-            /** @description The members as they are now */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MemberView"][];
-                };
-            };
-        };
-    };
-    get_app_study_study_list: {
+    get_app_source_connection_list: {
         parameters: {
             query?: never;
             header?: never;
@@ -4080,18 +4178,18 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The studies of the one who asks */
+            /** @description Your connections */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyView"][];
+                    "application/json": components["schemas"]["ConnectionsView"];
                 };
             };
         };
     };
-    post_app_study_study_create: {
+    post_app_source_connection_add: {
         parameters: {
             query?: never;
             header?: never;
@@ -4100,42 +4198,22 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyRequest"];
+                "application/json": components["schemas"]["ConnectionRequest"];
             };
         };
         responses: {
-            /** @description The new study */
+            /** @description It was tried and kept */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyView"];
+                    "application/json": components["schemas"]["ConnectionView"];
                 };
             };
         };
     };
-    get_app_study_study_deleted: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Deleted studies that their owner can still bring back */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DeletedStudyView"][];
-                };
-            };
-        };
-    };
-    get_app_study_study_one: {
+    delete_app_source_connection_remove: {
         parameters: {
             query?: never;
             header?: never;
@@ -4146,29 +4224,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The study */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudyView"];
-                };
-            };
-        };
-    };
-    delete_app_study_study_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Deleted; it can be brought back for 30 days */
+            /** @description It is forgotten; tables that were read from it stay */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -4177,35 +4233,7 @@ export interface operations {
             };
         };
     };
-    patch_app_study_study_rename: {
-        parameters: {
-            query?: never;
-            header: {
-                "If-Match": string;
-            };
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StudyRequest"];
-            };
-        };
-        responses: {
-            /** @description The study as it is now */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudyView"];
-                };
-            };
-        };
-    };
-    post_app_study_study_bringback: {
+    post_app_source_connection_upload: {
         parameters: {
             query?: never;
             header?: never;
@@ -4216,41 +4244,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The study is back */
-            200: {
+            /** @description A complete upload that stands for the database */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudyView"];
-                };
-            };
-        };
-    };
-    put_app_study_study_target: {
-        parameters: {
-            query?: never;
-            header: {
-                "If-Match": string;
-            };
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TargetRequest"];
-            };
-        };
-        responses: {
-            /** @description Target chosen, sealed rows drawn */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StudyView"];
+                    "application/json": components["schemas"]["UploadView"];
                 };
             };
         };
