@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { useSession } from './features/account/api'
+import { useSession } from './data/account'
 import { SignIn } from './features/account/SignIn'
 import { Frame } from './features/frame/Frame'
 import { Studies } from './features/study/Studies'

@@ -2,8 +2,8 @@ import { looksLikeTarget, tasksOf } from './study/TargetDialog'
 import { describe, expect, it } from 'vitest'
 import { errorOf } from '../api/client'
 import { stationsOf } from './frame/stations'
-import { columnsOf, settingsOf } from './preparation/api'
-import type { Study } from './study/api'
+import { columnsOf, settingsOf } from '../data/preparation'
+import type { Study } from '../data/study'
 
 const study: Study = {
   id: 7,

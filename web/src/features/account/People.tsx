@@ -6,8 +6,8 @@ import { count, date } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudies } from '../study/api'
-import { useSession } from './api'
+import { useStudies } from '../../data/study'
+import { useSession } from '../../data/account'
 
 type Member = View<'MemberView'>
 type Role = 'owner' | 'editor' | 'reader'

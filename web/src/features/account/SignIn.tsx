@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { ApiError } from '../../api/client'
 import { Trouble } from '../../ui/Trouble'
-import { acceptInvitation, setUp, signIn, useSetup } from './api'
+import { acceptInvitation, setUp, signIn, useSetup } from '../../data/account'
 
 const texts = {
   title: 'Tried, and found genuine',

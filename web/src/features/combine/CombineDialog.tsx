@@ -3,8 +3,8 @@ import { useState } from 'react'
 import { count, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { type TableInfo, titled, useRegister, useTables } from '../table/api'
-import { type Figure, type Preview, type Recipe, useCombine, useLook } from './api'
+import { type TableInfo, titled, useRegister, useTables } from '../../data/table'
+import { type Figure, type Preview, type Recipe, useCombine, useLook } from '../../data/combine'
 import { Figures } from './Figures'
 
 type Props = { studyId: number; table: TableInfo; start: 'look up' | 'gather'; onClose: (tableId: number | null) => void }

@@ -1,6 +1,6 @@
 import { Slot } from '../../ui/Slot'
-import type { TableInfo } from '../table/api'
-import type { Figure } from './api'
+import type { TableInfo } from '../../data/table'
+import type { Figure } from '../../data/combine'
 
 const ways: { value: string; label: string; kinds: string[] }[] = [
   { value: 'count', label: 'how many records', kinds: [] },

@@ -4,8 +4,8 @@ import { useNavigate } from 'react-router'
 import { Note } from '../../ui/Note'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { titled, useTables } from '../table/api'
-import { type Combination, useFollow } from './api'
+import { titled, useTables } from '../../data/table'
+import { type Combination, useFollow } from '../../data/combine'
 
 /** How a table was made, and the way to follow its recipe with newer records. */
 export function MadeNote({ made, studyId, name }: { made: Combination; studyId: number; name: string }) {

@@ -2,7 +2,7 @@ import { Button, TextField } from '@mui/material'
 import { useState } from 'react'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { useAddConnection, useConnections, useForgetConnection, useReadFrom } from './api'
+import { useAddConnection, useConnections, useForgetConnection, useReadFrom } from '../../data/connection'
 
 /** Databases on servers, as sources of a table. Without a server listed by the operator there is nothing to choose. */
 export function Connections({ onTaken }: { onTaken: (uploadId: number) => void }) {

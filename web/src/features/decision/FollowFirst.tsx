@@ -2,9 +2,9 @@ import { Button } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { count } from '../../ui/format'
 import { Trouble } from '../../ui/Trouble'
-import { useFollow } from '../combine/api'
-import { isOver, useJob } from '../job/api'
-import type { Match } from './api'
+import { useFollow } from '../../data/combine'
+import { isOver, useJob } from '../../data/job'
+import type { Match } from '../../data/decision'
 
 type Props = {
   recipe: NonNullable<Match['recipe']>

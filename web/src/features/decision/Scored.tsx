@@ -9,8 +9,8 @@ import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudyId } from '../study/api'
-import { fileUrl, type Scoring, useScoredRows, useScoring, type Which } from './api'
+import { useStudyId } from '../../data/study'
+import { fileUrl, type Scoring, useScoredRows, useScoring, type Which } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
 export function Scored() {

@@ -3,8 +3,8 @@ import { type FormEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { date, whole } from '../../ui/format'
 import { Trouble } from '../../ui/Trouble'
-import { type Column, useChangeColumn } from '../table/api'
-import { type Finding, type Remedy, tone, useSettle } from './api'
+import { type Column, useChangeColumn } from '../../data/table'
+import { type Finding, type Remedy, tone, useSettle } from '../../data/finding'
 
 type Props = { finding: Finding; columns: Column[]; studyId: number; tableId: number }
 

@@ -1,6 +1,6 @@
 import type { View } from '../../api/client'
 import { count, fixed, share, whole } from '../../ui/format'
-import { type Rule } from './api'
+import { type Rule } from '../../data/finding'
 import { Scale } from './Scale'
 import { type Told, toldOf } from './told'
 

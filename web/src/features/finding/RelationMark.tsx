@@ -1,6 +1,6 @@
 import { fixed, pValue } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import type { Relation } from './api'
+import type { Relation } from '../../data/finding'
 
 /** How well a column alone ranks records by the target, with its interval; green where that is more than chance. */
 export function RelationMark({ relation, scale, width }: { relation: Relation; scale: [number, number]; width: number }) {

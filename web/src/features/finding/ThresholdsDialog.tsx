@@ -2,7 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/
 import { useState } from 'react'
 import { number } from '../../ui/format'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type Threshold, useChangeThresholds, useThresholds } from './api'
+import { type Threshold, useChangeThresholds, useThresholds } from '../../data/finding'
 
 /** From where on something is a finding, for this study. */
 export function ThresholdsDialog({ studyId, onClose }: { studyId: number; onClose: () => void }) {

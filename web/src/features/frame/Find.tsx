@@ -1,9 +1,9 @@
 import { Dialog, InputBase } from '@mui/material'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
-import type { Study } from '../study/api'
-import { useStudies } from '../study/api'
-import { useRegister } from '../table/api'
+import type { Study } from '../../data/study'
+import { useStudies } from '../../data/study'
+import { useRegister } from '../../data/table'
 import { stationPaths } from './stations'
 
 type Hit = { key: string; label: string; what: string; to: string }

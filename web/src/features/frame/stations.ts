@@ -1,9 +1,9 @@
 import type { ThreadStation } from '../../ui/Thread'
 import { count, whole } from '../../ui/format'
 import { bestOf, figure, ofTask } from '../../ui/measure'
-import type { Study } from '../study/api'
-import type { Variant } from '../preparation/api'
-import { titled } from '../table/api'
+import type { Study } from '../../data/study'
+import type { Variant } from '../../data/preparation'
+import { titled } from '../../data/table'
 
 /** Steps of a preparation that the thread shows at most. */
 const MOST_STEPS = 12

@@ -1,7 +1,7 @@
 import { Button, Popover } from '@mui/material'
 import { type CSSProperties, useState } from 'react'
 import { duration, fixed, share } from '../../ui/format'
-import { type Job, isOver, useCancel, useJobs } from './api'
+import { type Job, isOver, useCancel, useJobs } from '../../data/job'
 
 /** One line of running work; opens the list with progress, time left, and cancel. */
 export function Pill() {

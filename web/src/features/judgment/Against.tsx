@@ -6,8 +6,8 @@ import { IntervalMark } from '../../ui/IntervalMark'
 import { figured, ofTask } from '../../ui/measure'
 import { Loading, Trouble } from '../../ui/Trouble'
 import type { View } from '../../api/client'
-import { useStandings } from '../trial/api'
-import { type Interval, type Judgment, useAgainst } from './api'
+import { useStandings } from '../../data/trial'
+import { type Interval, type Judgment, useAgainst } from '../../data/judgment'
 
 type Compared = View<'AgainstView'>
 

@@ -1,7 +1,7 @@
 import { Chart } from '../../ui/Chart'
 import { share, whole } from '../../ui/format'
 import { tokens } from '../../ui/theme'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 const SIDE = 230
 const LEFT = 34

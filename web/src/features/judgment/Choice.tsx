@@ -1,6 +1,6 @@
 import { Fragment, useState } from 'react'
 import { count, number, pValue } from '../../ui/format'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 type Step = Judgment['choice'][number]
 

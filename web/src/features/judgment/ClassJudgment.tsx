@@ -1,7 +1,7 @@
 import { share, fixed, whole, withInterval } from '../../ui/format'
 import { useAddress } from '../../ui/address'
 import { IntervalMark } from '../../ui/IntervalMark'
-import type { ClassFigures, Interval, Judgment } from './api'
+import type { ClassFigures, Interval, Judgment } from '../../data/judgment'
 import { interval } from './curves'
 import { type FigureLine, FigureTable } from './FigureTable'
 import { TakenFor } from './Records'

@@ -2,7 +2,7 @@ import { Link } from '@mui/material'
 import { useState } from 'react'
 import { count, fixed, number, pValue, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 import { perStep, toldFor } from './perStep'
 
 /** Coefficients with errors, tests, odds ratios and intervals. */

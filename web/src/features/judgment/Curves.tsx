@@ -3,7 +3,7 @@ import { useAddress } from '../../ui/address'
 import { Chart } from '../../ui/Chart'
 import { fixed, share } from '../../ui/format'
 import { tokens } from '../../ui/theme'
-import type { CutoffFigures, Judgment } from './api'
+import type { CutoffFigures, Judgment } from '../../data/judgment'
 import { type Curve, CURVES, type Point, pointsOf } from './curves'
 
 /** How chances rank: five curves of the same cut-offs, one large and all of them small below. */

@@ -1,7 +1,7 @@
 import { Slider } from '@mui/material'
 import { useAddress } from '../../ui/address'
 import { share, whole } from '../../ui/format'
-import type { Cell, CutoffFigures, Judgment } from './api'
+import type { Cell, CutoffFigures, Judgment } from '../../data/judgment'
 import { Calibration } from './Calibration'
 import { Curves } from './Curves'
 import { Densities } from './Densities'

@@ -1,7 +1,7 @@
 import { Tooltip } from '@mui/material'
 import { count, fixed, share, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import type { CutoffFigures, Interval, Judgment } from './api'
+import type { CutoffFigures, Interval, Judgment } from '../../data/judgment'
 import { interval } from './curves'
 
 type Line = [string, string, Interval | null | undefined, number | undefined, boolean]

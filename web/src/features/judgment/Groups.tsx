@@ -6,7 +6,7 @@ import { figure, figured } from '../../ui/measure'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import type { View } from '../../api/client'
-import { type Judgment, useGroups } from './api'
+import { type Judgment, useGroups } from '../../data/judgment'
 
 type Group = View<'GroupView'>
 

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { count } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { figure, figured } from '../../ui/measure'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 const FEW = 10
 

@@ -4,7 +4,7 @@ import { count, number, share, whole } from '../../ui/format'
 import { figured } from '../../ui/measure'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { tokens } from '../../ui/theme'
-import type { Interval, Judgment, NumberFigures } from './api'
+import type { Interval, Judgment, NumberFigures } from '../../data/judgment'
 import { FigureTable } from './FigureTable'
 import { Worst } from './Worst'
 

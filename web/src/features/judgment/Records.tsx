@@ -4,7 +4,7 @@ import type { UseQueryResult } from '@tanstack/react-query'
 import { share, whole } from '../../ui/format'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type Cell, useRecords, useTaken } from './api'
+import { type Cell, useRecords, useTaken } from '../../data/judgment'
 
 const words: Record<Cell, string> = { tp: 'caught', fn: 'missed', fp: 'called in vain', tn: 'left alone' }
 

@@ -1,6 +1,6 @@
 import { count, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 const tone = { Sound: 'verdigris', Split: 'brass', Thin: 'soft' } as const
 

@@ -8,8 +8,8 @@ import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useRoomy } from '../../ui/useWidth'
-import { useStudyId } from '../study/api'
-import { type Distance, type Trial, useStandings } from '../trial/api'
+import { useStudyId } from '../../data/study'
+import { type Distance, type Trial, useStandings } from '../../data/trial'
 import { told } from '../trial/told'
 
 /** All trials ranked, with intervals, beside the baseline. */

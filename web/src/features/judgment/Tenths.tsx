@@ -1,5 +1,5 @@
 import { fixed, share, whole } from '../../ui/format'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 /** Tenths of the rows, the highest chances first: who is reached when so many are called. */
 export function Tenths({ judgment }: { judgment: Judgment }) {

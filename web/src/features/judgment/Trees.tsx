@@ -1,6 +1,6 @@
 import { count, fixed, number, share, whole } from '../../ui/format'
 import { roundTicks } from '../../ui/scale'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 /** What a forest or a boosted model leans on, and how its error fell with the number of trees. */
 export function Trees({ judgment }: { judgment: Judgment }) {

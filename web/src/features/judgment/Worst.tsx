@@ -2,7 +2,7 @@ import { Link } from '@mui/material'
 import { useState } from 'react'
 import { number, share, whole } from '../../ui/format'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type Judgment, useWorst } from './api'
+import { type Judgment, useWorst } from '../../data/judgment'
 
 /** The validation rows that were most wrong: five at a glance, fifty on request. */
 export function Worst({ judgment }: { judgment: Judgment }) {

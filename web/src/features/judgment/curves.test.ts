@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Figures } from './api'
+import type { Figures } from '../../data/judgment'
 import { caughtAt, CURVES, interval, pointsOf } from './curves'
 
 /** Ten records, four with the event, in the order of their chance: yes no yes yes no no yes no no no. */

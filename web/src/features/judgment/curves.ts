@@ -1,5 +1,5 @@
 import { fixed, share, whole } from '../../ui/format'
-import type { Figures, Interval } from './api'
+import type { Figures, Interval } from '../../data/judgment'
 
 /** One cut-off on all the curves. */
 export type Point = {

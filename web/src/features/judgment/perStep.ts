@@ -1,5 +1,5 @@
 import { count, number } from '../../ui/format'
-import type { Judgment } from './api'
+import type { Judgment } from '../../data/judgment'
 
 type Coefficient = Judgment['coefficients'][number]
 

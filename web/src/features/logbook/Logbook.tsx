@@ -4,7 +4,7 @@ import { date, time, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudyId } from '../study/api'
+import { useStudyId } from '../../data/study'
 
 type Entry = View<'LogEntryView'>
 

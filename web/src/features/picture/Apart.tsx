@@ -4,7 +4,7 @@ import { fixed, number, whole } from '../../ui/format'
 import { Ledger } from '../../ui/Ledger'
 import { tokens } from '../../ui/theme'
 import { recordsPath, rowsPath } from '../table/conditions'
-import type { ApartColumn } from './api'
+import type { ApartColumn } from '../../data/picture'
 import { apartTitle } from './titles'
 
 /** Distances from the median in widths of the middle half, pressed together far out so that all columns fit one scale. */

@@ -4,7 +4,7 @@ import { fixed, number, share, whole } from '../../ui/format'
 import { Shape } from '../../ui/Shape'
 import { tokens } from '../../ui/theme'
 import { rowsPath } from '../table/conditions'
-import type { Lopsided } from './api'
+import type { Lopsided } from '../../data/picture'
 import { lopsidedTitle } from './titles'
 
 type Props = { data: Lopsided; studyId: number; tableId: number }

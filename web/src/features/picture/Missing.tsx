@@ -4,7 +4,7 @@ import { count, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { tokens } from '../../ui/theme'
 import { type Condition, rowsPath } from '../table/conditions'
-import type { Missing } from './api'
+import type { Missing } from '../../data/picture'
 import { missingTitle } from './titles'
 
 type Props = { data: Missing; studyId: number; tableId: number }

@@ -1,6 +1,6 @@
 import { share, whole } from '../../ui/format'
 import { tokens } from '../../ui/theme'
-import type { Tile } from './api'
+import type { Tile } from '../../data/picture'
 
 /** Tiles as wide as the values across are frequent, cut by the shares of the values up. */
 export function MosaicDrawing({

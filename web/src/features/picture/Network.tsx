@@ -4,7 +4,7 @@ import { useAddress } from '../../ui/address'
 import { Chart } from '../../ui/Chart'
 import { fixed } from '../../ui/format'
 import { tokens } from '../../ui/theme'
-import type { Pair, Together } from './api'
+import type { Pair, Together } from '../../data/picture'
 import { clear, networkTitle } from './titles'
 
 function links(data: Together, threshold: number): Pair[] {

@@ -5,9 +5,9 @@ import { whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
-import type { Column } from '../table/api'
+import type { Column } from '../../data/table'
 import { recordsPath } from '../table/conditions'
-import { type Repeats, useRepeats } from './api'
+import { type Repeats, useRepeats } from '../../data/picture'
 import { repeatsTitle } from './titles'
 
 type Props = { columns: Column[]; studyId: number; tableId: number }

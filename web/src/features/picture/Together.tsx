@@ -6,8 +6,8 @@ import { fixed, pValue, whole, withInterval } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { tokens } from '../../ui/theme'
-import { type Column, useChangeColumn } from '../table/api'
-import type { Pair, Together } from './api'
+import { type Column, useChangeColumn } from '../../data/table'
+import type { Pair, Together } from '../../data/picture'
 import { clear, togetherTitle } from './titles'
 
 const key = (p: Pair) => `${p.first}|${p.second}`

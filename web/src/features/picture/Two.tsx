@@ -4,7 +4,7 @@ import { Chart } from '../../ui/Chart'
 import { date, fixed, number, share, whole, withInterval } from '../../ui/format'
 import { tokens } from '../../ui/theme'
 import { type Condition, recordsPath, rowsPath } from '../table/conditions'
-import type { Two } from './api'
+import type { Two } from '../../data/picture'
 import { MosaicDrawing } from './Mosaic'
 import { twoTitle } from './titles'
 

@@ -1,5 +1,5 @@
 import { count, fixed, number, share, whole } from '../../ui/format'
-import type { ApartColumn, Lopsided, Missing, Pair, Repeats, Together, Two } from './api'
+import type { ApartColumn, Lopsided, Missing, Pair, Repeats, Together, Two } from '../../data/picture'
 
 /** What each picture says in a sentence, from its own figures; where nothing is certain it says so. */
 

@@ -1,8 +1,8 @@
 import { Button, ListSubheader, Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { useStudyId } from '../study/api'
-import type { Described } from './api'
+import { useStudyId } from '../../data/study'
+import type { Described } from '../../data/preparation'
 
 const groups: [string, string][] = [
   ['missing', 'What is missing'],

@@ -1,5 +1,5 @@
 import { Button } from '@mui/material'
-import type { Advice, Step } from './api'
+import type { Advice, Step } from '../../data/preparation'
 
 /** Other orders of the same steps, each computed, with the way to take it. */
 export function AdviceNotes({ advice, onTake, busy }: { advice: Advice[]; onTake: (steps: Step[]) => void; busy: boolean }) {

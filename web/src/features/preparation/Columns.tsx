@@ -2,7 +2,7 @@ import { Button } from '@mui/material'
 import { useState } from 'react'
 import { whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
-import type { Candidate, Choose } from './api'
+import type { Candidate, Choose } from '../../data/preparation'
 
 type Props = {
   label: string

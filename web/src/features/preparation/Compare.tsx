@@ -7,9 +7,9 @@ import { figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudy, useStudyId } from '../study/api'
-import { useStartTrial } from '../trial/api'
-import { useComparison, type Variant } from './api'
+import { useStudy, useStudyId } from '../../data/study'
+import { useStartTrial } from '../../data/trial'
+import { useComparison, type Variant } from '../../data/preparation'
 
 type Compared = View<'ComparedView'>
 type Beside = View<'ColumnsBesideView'>

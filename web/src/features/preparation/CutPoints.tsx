@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import { number, share, whole } from '../../ui/format'
-import type { BinsLook } from './api'
+import type { BinsLook } from '../../data/preparation'
 
 /** The cut points of bins over the distribution, with the event's share laid over it. They can be dragged, or moved with the arrow keys. */
 export function CutPoints({ look, event, onCuts }: { look: BinsLook; event: string | null; onCuts: (cuts: number[]) => void }) {

@@ -2,7 +2,7 @@ import { Button, TextField } from '@mui/material'
 import { useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { useWritten } from '../../ui/useWritten'
-import type { Candidate } from './api'
+import type { Candidate } from '../../data/preparation'
 
 /** A value that counts when it is left or confirmed, so that a half-written one is not computed. */
 export function Written({ label, value, onDone }: { label: string; value: string; onDone: (value: string) => void }) {

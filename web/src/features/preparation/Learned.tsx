@@ -1,4 +1,4 @@
-import type { LearnedLook } from './api'
+import type { LearnedLook } from '../../data/preparation'
 
 /** What a step learned of the training rows: loadings, or what words tell. */
 export function Learned({ learned }: { learned: LearnedLook }) {

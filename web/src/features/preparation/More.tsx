@@ -1,7 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Menu, MenuItem, TextField } from '@mui/material'
 import { useRef, useState } from 'react'
 import { count } from '../../ui/format'
-import { type Step, stepsOfFile, type Variant } from './api'
+import { type Step, stepsOfFile, type Variant } from '../../data/preparation'
 
 type Props = {
   variant: Variant | undefined

@@ -6,7 +6,7 @@ import { count, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
-import { useStudy, useStudyId } from '../study/api'
+import { useStudy, useStudyId } from '../../data/study'
 import {
   columnsOf,
   type Described,
@@ -21,7 +21,7 @@ import {
   usePreparation,
   usePreview,
   useSteps,
-} from './api'
+} from '../../data/preparation'
 import { Compare } from './Compare'
 import { More } from './More'
 import { PreviewPanel } from './PreviewPanel'

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material'
-import { useNotes } from '../frame/notes'
-import { useFindings } from '../finding/api'
-import type { Step } from './api'
+import { useNotes } from '../../ui/notes'
+import { useFindings } from '../../data/finding'
+import type { Step } from '../../data/preparation'
 
 /** What findings say of a column that should rather not be learned from. */
 const reasons: Record<string, string> = {

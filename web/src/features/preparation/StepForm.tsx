@@ -4,7 +4,7 @@ import type { View } from '../../api/client'
 import { Slot } from '../../ui/Slot'
 import type { Condition } from '../table/conditions'
 import { Where } from '../table/Where'
-import type { Candidate, Choose, Described, Setting, Step } from './api'
+import type { Candidate, Choose, Described, Setting, Step } from '../../data/preparation'
 import { Columns } from './Columns'
 import { FormulaField, Recodes, Written, WrittenNumber } from './Fields'
 

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material'
 import { count, whole } from '../../ui/format'
 import { useState } from 'react'
-import { columnsOf, type Described, settingsOf, type StepView, type Variant } from './api'
+import { columnsOf, type Described, settingsOf, type StepView, type Variant } from '../../data/preparation'
 import { AddStep } from './AddStep'
 
 type Props = {

@@ -1,5 +1,5 @@
 import { count, whole } from '../../ui/format'
-import type { Look } from './api'
+import type { Look } from '../../data/preparation'
 
 /** Some rows that a step changes, and how a column is spread before and after. */
 export function StepLook({ look }: { look: Look }) {

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material'
 import { count, whole } from '../../ui/format'
 import { AdviceNotes } from './AdviceNotes'
-import type { Step, Variant } from './api'
+import type { Step, Variant } from '../../data/preparation'
 
 type Props = { variant: Variant; busy: boolean; onTake: (steps: Step[]) => void; onDraft: (step: Step) => void }
 

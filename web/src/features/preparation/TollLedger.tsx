@@ -1,5 +1,5 @@
 import { whole } from '../../ui/format'
-import type { StepView } from './api'
+import type { StepView } from '../../data/preparation'
 
 /** Rows, columns and missing cells before and after a step. */
 export function TollLedger({ step }: { step: StepView | undefined }) {

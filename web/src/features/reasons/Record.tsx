@@ -8,8 +8,8 @@ import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudy, useStudyId } from '../study/api'
-import { type Reasons, useReasons } from './api'
+import { useStudy, useStudyId } from '../../data/study'
+import { type Reasons, useReasons } from '../../data/reasons'
 
 /** Why this record gets its chance: what lowers and what raises it, as an account that adds up. */
 export function Record() {

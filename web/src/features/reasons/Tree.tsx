@@ -7,8 +7,8 @@ import { ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useStudy, useStudyId } from '../study/api'
-import { type Leaf, type TreeOf, useTree, valueOf } from './api'
+import { useStudy, useStudyId } from '../../data/study'
+import { type Leaf, type TreeOf, useTree, valueOf } from '../../data/reasons'
 import { LINE, TreeDrawing } from './TreeDrawing'
 
 /** A decision tree read leaf by leaf: its questions at the left, each leaf as a line at the right. */

@@ -1,5 +1,5 @@
 import { whole } from '../../ui/format'
-import { type Branch, type TreeOf, valueOf } from './api'
+import { type Branch, type TreeOf, valueOf } from '../../data/reasons'
 
 /** The height of a line of leaves. */
 export const LINE = 54

@@ -1,5 +1,5 @@
 import { Slot } from '../../ui/Slot'
-import type { TableInfo } from '../table/api'
+import type { TableInfo } from '../../data/table'
 
 export type Divided = { way: string; by: string | null; validation: string | null; sealedValue: string | null }
 

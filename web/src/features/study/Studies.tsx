@@ -5,9 +5,9 @@ import { count, date, share, whole } from '../../ui/format'
 import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { useNotes } from '../frame/notes'
-import { readable, upload } from '../table/api'
-import { type Study, useBringBack, useCreateStudy, useDeletedStudies, useDeleteStudy, useStudies } from './api'
+import { useNotes } from '../../ui/notes'
+import { readable, upload } from '../../data/table'
+import { type Study, useBringBack, useCreateStudy, useDeletedStudies, useDeleteStudy, useStudies } from '../../data/study'
 
 const stationNames = ['Table', 'Preparation', 'Trials', 'Judgment', 'Reasons', 'Decisions']
 

@@ -5,8 +5,8 @@ import { number, share, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
-import { type TableInfo, useColumn } from '../table/api'
-import { type Study, useChooseTarget } from './api'
+import { type TableInfo, useColumn } from '../../data/table'
+import { type Study, useChooseTarget } from '../../data/study'
 import { Division, type Divided } from './Division'
 
 type Column = TableInfo['columns'][number]

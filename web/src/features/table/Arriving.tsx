@@ -1,7 +1,7 @@
 import { whole } from '../../ui/format'
 import { Ledger } from '../../ui/Ledger'
 import { registerColumns } from './registerColumns'
-import { type Column, useRegister } from './api'
+import { type Column, useRegister } from '../../data/table'
 
 const columns = [
   ...registerColumns(new Map(), [0, 1], [], false, true).filter((c) => ['name', 'kind', 'missing', 'distinct', 'shape'].includes(c.key)),

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { count, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
-import { type Column, type ColumnsChange, useChangeColumns } from './api'
+import { type Column, type ColumnsChange, useChangeColumns } from '../../data/table'
 import { explain, kinds, uses } from './texts'
 
 const stay = 'as it is'

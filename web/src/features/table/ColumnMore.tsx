@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { date, fixed, number, pValue, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { type ColumnDetail, useColumnMore } from './api'
+import { type ColumnDetail, useColumnMore } from '../../data/table'
 import { recordsPath, rowsPath } from './conditions'
 
 type Props = { detail: ColumnDetail; rows: number; studyId: number; tableId: number }

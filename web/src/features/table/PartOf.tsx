@@ -1,6 +1,6 @@
 import { count, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
-import type { Reading } from './api'
+import type { Reading } from '../../data/table'
 import { Property, Word } from './Property'
 import { Select } from './Sources'
 

@@ -1,7 +1,7 @@
 import { Button, Checkbox, FormControlLabel, Menu, MenuItem, Popover } from '@mui/material'
 import { useState } from 'react'
 import { whole } from '../../ui/format'
-import type { TableInfo } from './api'
+import type { TableInfo } from '../../data/table'
 
 export function Search({ value, onChange }: { value: string; onChange: (text: string) => void }) {
   const [text, setText] = useState(value)

@@ -1,7 +1,7 @@
 import { Button, TextField } from '@mui/material'
 import { useState } from 'react'
 import { Trouble } from '../../ui/Trouble'
-import { useExamples, useTakeExample } from './api'
+import { useExamples, useTakeExample } from '../../data/table'
 
 /** A statement instead of a whole table. */
 export function Select({ value, onDone }: { value: string; onDone: (statement: string) => void }) {

@@ -2,7 +2,7 @@ import { Button, Checkbox, FormControlLabel, Popover, TextField } from '@mui/mat
 import { type FormEvent, useState } from 'react'
 import { whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
-import type { Column, TableInfo } from './api'
+import type { Column, TableInfo } from '../../data/table'
 import { type Condition, valuesOf } from './conditions'
 
 /** What is needed of a table to ask about its columns. */

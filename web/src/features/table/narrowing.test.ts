@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { Relation } from '../finding/api'
-import type { Column } from './api'
+import type { Relation } from '../../data/finding'
+import type { Column } from '../../data/table'
 import { narrowedTo } from './narrowing'
 
 const column = (change: Partial<Column>) =>

@@ -1,5 +1,5 @@
-import type { Relation } from '../finding/api'
-import type { Column } from './api'
+import type { Relation } from '../../data/finding'
+import type { Column } from '../../data/table'
 
 export const any = 'any'
 /** At least so many cells missing. */

@@ -2,8 +2,8 @@ import { date, fixed, number, share, whole } from '../../ui/format'
 import type { LedgerColumn } from '../../ui/Ledger'
 import { Shape } from '../../ui/Shape'
 import { RelationMark } from '../finding/RelationMark'
-import { type Finding, type Relation, tone } from '../finding/api'
-import type { Column } from './api'
+import { type Finding, type Relation, tone } from '../../data/finding'
+import type { Column } from '../../data/table'
 
 /** What stands in each line of the Register; short beside a large column. */
 export function registerColumns(

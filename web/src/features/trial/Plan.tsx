@@ -7,13 +7,13 @@ import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { isOver, useCancel, useJob } from '../job/api'
-import { usePreparation } from '../preparation/api'
-import { useStudy, useStudyId } from '../study/api'
+import { isOver, useCancel, useJob } from '../../data/job'
+import { usePreparation } from '../../data/preparation'
+import { useStudy, useStudyId } from '../../data/study'
 import { TargetDialog } from '../study/TargetDialog'
-import { useRegister } from '../table/api'
+import { useRegister } from '../../data/table'
 import { Settings, type Values } from './Settings'
-import { useForecasts, useLearners, useStandings, useStartTrial } from './api'
+import { useForecasts, useLearners, useStandings, useStartTrial } from '../../data/trial'
 
 /** What will be tried: the target, the split plan, the variant, the learner. */
 export function Plan() {

@@ -1,4 +1,4 @@
-import type { Trial } from './api'
+import type { Trial } from '../../data/trial'
 
 type Told = Pick<Trial, 'id' | 'learner' | 'settings'>
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { api, take, type View, whenReady } from '../../api/client'
+import { api, take, type View, whenReady } from '../api/client'
 
 /** The API's document cannot say the shapes of the lists inside a picture; here they are, as `core/src/Picture` writes them. */
 type Share = { judged: number; share: number | null; low: number | null; high: number | null }

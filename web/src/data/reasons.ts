@@ -1,6 +1,6 @@
-import { number, share } from '../../ui/format'
+import { number, share } from '../ui/format'
 import { useQuery } from '@tanstack/react-query'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View } from '../api/client'
 
 export type Reasons = View<'ReasonsView'>
 

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { ApiError, api, errorOf, idempotencyKey, take, type View } from '../../api/client'
+import { ApiError, api, errorOf, idempotencyKey, take, type View } from '../api/client'
 
 export type TableInfo = View<'TableView'>
 export type Column = View<'ColumnView'>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View } from '../api/client'
 
 export type Job = View<'JobView'>
 

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, take, type View, whenReady } from '../../api/client'
+import { api, take, type View, whenReady } from '../api/client'
 
 export type Finding = View<'FindingView'>
 export type Remedy = View<'RemedyView'>

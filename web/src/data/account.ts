@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { api, errorOf, take, type View } from '../../api/client'
+import { api, errorOf, take, type View } from '../api/client'
 
 export type Session = View<'SessionView'>
 

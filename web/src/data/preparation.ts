@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View } from '../api/client'
 
 export type Variant = View<'VariantView'>
 export type StepView = View<'StepView'>

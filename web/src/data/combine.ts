@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, idempotencyKey, take, type View } from '../../api/client'
+import { api, idempotencyKey, take, type View } from '../api/client'
 
 export type Combination = View<'CombinationView'>
 export type Preview = View<'CombineView'>

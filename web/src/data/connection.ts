@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View } from '../api/client'
 
 export type Connection = View<'ConnectionView'>
 

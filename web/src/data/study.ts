@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
-import { api, idempotencyKey, take, type View } from '../../api/client'
+import { api, idempotencyKey, take, type View } from '../api/client'
 
 export type Study = View<'StudyView'>
 

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, take, type View } from '../../api/client'
+import { api, take, type View } from '../api/client'
 
 export type Interval = { value: number | null; low: number | null; high: number | null }
 export type CutoffFigures = {
