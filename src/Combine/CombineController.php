@@ -60,11 +60,11 @@ final readonly class CombineController
 
     #[Route('/api/tables/{id<\d{1,18}>}/follow', methods: ['POST'])]
     #[OA\Response(response: 200, description: 'What it would cost', content: new Model(type: CombineView::class))]
-    #[OA\Response(response: 202, description: 'The table is being made by the same recipe', content: new Model(type: JobView::class))]
+    #[OA\Response(response: 202, description: 'The table is being made by the same combination', content: new Model(type: JobView::class))]
     public function follow(int $id, #[MapRequestPayload] FollowRequest $request): JsonResponse
     {
         $made = $this->access->find(DataTable::class, $id, 'table', Role::Editor);
-        $combination = $this->entities->find(Combination::class, $id) ?? throw new Problem(409, \sprintf('%s was imported, not made from other tables: there is no recipe to follow.', $made->name()));
+        $combination = $this->entities->find(Combination::class, $id) ?? throw new Problem(409, \sprintf('%s was imported, not made from other tables: there is no combination to follow.', $made->name()));
         $table = $this->table($made->study(), $request->tableId, 'tableId');
         $view = $this->combinations->preview($table, $combination->other(), $combination->recipe());
 

@@ -17,7 +17,7 @@ final class Recipes
             return new LookUp($text('key'), $text('otherKey'), array_map(static fn (mixed $c) => \is_string($c) ? $c : throw new CannotCombine('Columns are named by text.'), \is_array($columns) ? array_values($columns) : []));
         }
         if ('gather' !== ($data['recipe'] ?? null)) {
-            throw new CannotCombine('A recipe looks up or gathers.');
+            throw new CannotCombine('A combination looks up or gathers.');
         }
         $figures = [];
         foreach (\is_array($data['figures'] ?? null) ? $data['figures'] : [] as $figure) {

@@ -71,7 +71,7 @@ final class RecipesTest extends TestCase
     public static function impossible(): iterable
     {
         $gather = static fn (array $figure): array => ['recipe' => 'gather', 'key' => 'house', 'figures' => [$figure]];
-        yield [['recipe' => 'stir'], 'A recipe looks up or gathers.'];
+        yield [['recipe' => 'stir'], 'A combination looks up or gathers.'];
         yield [['recipe' => 'look up', 'otherKey' => 'id', 'columns' => ['km']], 'Say the key.'];
         yield [['recipe' => 'look up', 'key' => 'house', 'columns' => ['km']], 'Say the other key.'];
         yield [['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => []], 'Choose the columns to look up.'];

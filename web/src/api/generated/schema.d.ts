@@ -2927,7 +2927,7 @@ export interface operations {
                     "application/json": components["schemas"]["CombineView"];
                 };
             };
-            /** @description The table is being made by the same recipe */
+            /** @description The table is being made by the same combination */
             202: {
                 headers: {
                     [name: string]: unknown;

@@ -35,7 +35,7 @@ export function MadeNote({ made, studyId, name }: { made: Combination; studyId: 
         )
       }
     >
-      The recipe {made.sentence}.{' '}
+      The combination {made.sentence}.{' '}
       {others.length > 0 && (
         <>
           Follow it again with{' '}

@@ -31,8 +31,8 @@ export function FollowFirst({ recipe, records, onMade }: Props) {
   return (
     <div className="note" style={{ margin: '8px 0' }}>
       <p>
-        The model&rsquo;s own records were made by a recipe, as <b>{recipe.name}</b>: it {recipe.sentence}. Followed with {records.name} it
-        gives {count(rowsAfter, 'record')}
+        The model&rsquo;s own records were made by a combination, as <b>{recipe.name}</b>: it {recipe.sentence}. Followed with{' '}
+        {records.name} it gives {count(rowsAfter, 'record')}
         {lost.length > 0 ? `; ${lost.join(', ')}` : ''}.
       </p>
       {recipe.ready !== null ? (
