@@ -8,7 +8,7 @@ vi.mock('./ui/echarts', () => ({
 }))
 standIn()
 
-describe('records that lack what a recipe gave', () => {
+describe('records that lack what a combination gave', () => {
   const match = answers['POST /api/studies/2/match'] as { tableId: number; lines: { found: string | null }[] }
   const recipe = {
     made: 41,
@@ -34,7 +34,7 @@ describe('records that lack what a recipe gave', () => {
     await vi.waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ tableId: 52 }), 8000)
     expect((await request('POST', '/api/tables/41/follow')).body).toMatchObject({ tableId: match.tableId, preview: false })
     await says(`All ${match.lines.length} columns found`)
-    expect(screen.queryByText(/made by a recipe/)).toBeNull()
+    expect(screen.queryByText(/made by a combination/)).toBeNull()
   })
 
   it('take what was made before', async () => {
