@@ -57,9 +57,10 @@ final class ServeCommand extends Command
             return 1;
         }
         foreach (glob($this->dataDirectory.'/workers/*.json') ?: [] as $pulse) {
-            if (!posix_kill((int) basename($pulse, '.json'), 0)) {
-                // Of workers that were ended with their supervisor.
-                $this->clearAfter((int) basename($pulse, '.json'), false);
+            $pid = (int) basename($pulse, '.json');
+            // Of workers that were ended with their supervisor; another program may have got the number of one since.
+            if (!str_contains((string) @file_get_contents("/proc/$pid/cmdline"), 'messenger:consume')) {
+                $this->clearAfter($pid, false);
             }
         }
         $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line), $this->clearAfter(...));

@@ -52,7 +52,7 @@ final class DialectSniffer
             str_starts_with($sample, "7z\xBC\xAF"), str_starts_with($sample, 'Rar!') => 'a compressed archive: unpack it first',
             str_starts_with($sample, "\x89PNG"), str_starts_with($sample, "\xFF\xD8\xFF"), str_starts_with($sample, 'GIF8') => 'a picture',
             1 === preg_match('/^<(!doctype\s+html|html)/i', $begin) => 'a web page',
-            str_starts_with($begin, '<?xml') || 1 === preg_match('/^<[a-z][\w:.-]*(\s[^<>]*)?>/i', $begin) => 'an XML document',
+            str_starts_with($begin, '<?xml') || 1 === preg_match('#^<([a-z][\w:.-]*)(\s[^<>]*)?>.*(</\1>|/>)#is', $begin) => 'an XML document',
             default => null,
         };
         if (null !== $what) {

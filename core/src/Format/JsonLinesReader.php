@@ -137,8 +137,9 @@ final class JsonLinesReader implements RecordReader
     private function look(string $record, array $object, int $line): void
     {
         preg_match_all('/"(?:[^"\\\\]++|\\\\.)*+"(\s*:)?/', $record, $found);
-        $keys = \count(array_filter($found[1]));
-        if ($keys > self::keys($object)) {
+        // As an object: of an array with the keys 0, 1, 2 nobody knows whether they were names. Names with a NUL cannot be read so.
+        $plain = json_decode($record, false, 64);
+        if (null !== $plain && \count(array_filter($found[1])) > self::keys($plain)) {
             $this->repaired(\sprintf('Line %s names a column twice; what came last was kept.', number_format($line)));
         }
         foreach ($object as $name => $value) {
@@ -148,12 +149,13 @@ final class JsonLinesReader implements RecordReader
         }
     }
 
-    /** @param array<array-key, mixed> $of */
-    private static function keys(array $of): int
+    /** Names in an object and in all objects inside it. */
+    private static function keys(mixed $of): int
     {
-        $count = array_is_list($of) && [] !== $of ? 0 : \count($of);
-        foreach ($of as $value) {
-            $count += \is_array($value) ? self::keys($value) : 0;
+        $inside = $of instanceof \stdClass ? get_object_vars($of) : (\is_array($of) ? $of : []);
+        $count = $of instanceof \stdClass ? \count($inside) : 0;
+        foreach ($inside as $value) {
+            $count += self::keys($value);
         }
 
         return $count;

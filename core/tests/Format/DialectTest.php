@@ -214,4 +214,11 @@ final class DialectTest extends TestCase
         self::assertNotSame('identifier', $table->columns[1]->kind->value);
         self::assertSame('identifier', $table->columns[0]->kind->value);
     }
+
+    public function testNamesInAngleBracketsAreNames(): void
+    {
+        self::assertSame(',', DialectSniffer::detect("<id>,<name>\n1,a\n2,b\n")->delimiter);
+        $this->expectExceptionMessage('an XML document');
+        DialectSniffer::detect("<rows>\n<row a=\"1\"/>\n</rows>\n");
+    }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Format;
 
+use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\Dialect;
 use Dokimos\Core\Format\DialectSniffer;
 use Dokimos\Core\Format\JsonLinesReader;
@@ -82,5 +83,26 @@ final class JsonLinesTest extends TestCase
         self::assertSame(Dialect::TEXT, DialectSniffer::detect("{a,b}\n1,2\n")->form);
         $this->expectException(\InvalidArgumentException::class);
         new Dialect(form: 'XML');
+    }
+
+    /** @return iterable<string, array{string, list<string>, int}> text, names, and how many oddities are named */
+    public static function oddNames(): iterable
+    {
+        yield 'names that are numbers' => ["{\"0\":1,\"1\":2}\n{\"0\":3,\"1\":4}\n", ['0', '1'], 0];
+        yield 'numbers inside' => ["{\"a\":{\"0\":1},\"b\":[{\"0\":1},{\"0\":2}]}\n", ['a', 'b'], 0];
+        yield 'a text that looks like a name' => ["{\"a\":\"x\\\": 1\",\"b\":\"\"}\n", ['a', 'b'], 0];
+        yield 'twice inside' => ["{\"a\":{\"b\":1,\"b\":2}}\n", ['a'], 1];
+        yield 'twice, of numbers' => ["{\"0\":1,\"0\":2}\n", ['0'], 1];
+    }
+
+    /** @param list<string> $names */
+    #[DataProvider('oddNames')]
+    public function testANameThatStandsTwiceIsNamedAndNoOther(string $text, array $names, int $repairs): void
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'dokimos');
+        file_put_contents($file, $text);
+        [$table, $imported] = (new CsvFile($file))->read();
+        unlink($file);
+        self::assertSame([$names, $repairs], [array_map(strval(...), $table->names()), \count($imported->repairs)]);
     }
 }
