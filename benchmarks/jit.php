@@ -10,7 +10,6 @@ declare(strict_types=1);
 require __DIR__.'/../vendor/autoload.php';
 
 use App\Operation\Compiled;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Math\Distribution\FisherF;
@@ -20,6 +19,7 @@ use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 use Symfony\Component\Process\Process;
 
@@ -55,15 +55,15 @@ for ($round = 0; $round < $rounds; ++$round) {
     }
     $table = Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z), 'g' => CodedColumn::fromCells($g)]);
     $outcomes = [
-        AboutLearner::NUMBER => [$pull, null],
-        AboutLearner::TWO => [array_map(static fn (float $p): float => (float) ($p > 0.4), $pull), ['no', 'yes']],
-        AboutLearner::MORE => [array_map(static fn (float $p): float => $p < -0.4 ? 0.0 : ($p < 0.8 ? 1.0 : 2.0), $pull), ['a', 'b', 'c']],
+        Task::NUMBER => [$pull, null],
+        Task::TWO => [array_map(static fn (float $p): float => (float) ($p > 0.4), $pull), ['no', 'yes']],
+        Task::MORE => [array_map(static fn (float $p): float => $p < -0.4 ? 0.0 : ($p < 0.8 ? 1.0 : 2.0), $pull), ['a', 'b', 'c']],
     ];
     $more = ['boosting' => [['trees' => 25], ['trees' => 20, 'rising' => 'x', 'loss' => 'quantile']], 'forest' => [['trees' => 8]], 'logistic' => [[], ['missing' => 'fill and mark', 'selection' => 'stepwise']], 'linear' => [[], ['penalty' => 'lasso', 'find' => true]]];
     foreach (Learners::all() as $learner) {
         foreach ($learner->tasks as $task) {
             foreach ($more[$learner->name] ?? [[]] as $settings) {
-                if (isset($settings['loss']) && AboutLearner::NUMBER !== $task) {
+                if (isset($settings['loss']) && Task::NUMBER !== $task) {
                     continue;
                 }
                 [$y, $classes] = $outcomes[$task];

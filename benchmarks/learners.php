@@ -14,7 +14,6 @@ use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Measure\BinaryScores;
@@ -24,6 +23,7 @@ use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
+use Dokimos\Core\Task\Task;
 
 $root = dirname(__DIR__);
 require $root.'/vendor/autoload.php';

@@ -7,9 +7,9 @@ declare(strict_types=1);
 require dirname(__DIR__).'/vendor/autoload.php';
 
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 [, $dir, $name] = $argv;
 $y = array_map(floatval(...), array_values(unpack('C*', (string) file_get_contents("$dir/$name.y.u8"))));

@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 /**
  * make recorded: what the application answers on its demo data, for every learner and task, compared with what was recorded: a change of form
- * changes none of it, to the last bit. recorded.php write records anew, after a change that is meant to change answers.
+ * changes none of it, to the last bit. recorded.php write records anew, after a change that is meant to change answers; recorded.php keep FOLDER
+ * also keeps the answers themselves, one file each, to see what differs.
  */
 require __DIR__.'/../vendor/autoload.php';
 require __DIR__.'/hardship/Installation.php';
@@ -24,11 +25,18 @@ $blank = static function (mixed $value) use (&$blank): mixed {
     foreach ($value as $key => $own) {
         $value[$key] = in_array($key, VOLATILE, true) ? null : $blank($own);
     }
+    // An object is the same in any order.
+    if (!array_is_list($value)) {
+        ksort($value);
+    }
 
     return $value;
 };
 $keep = static function (string $name, int $status, string $text) use (&$found, $blank): void {
     $json = json_decode($text, true);
+    if ('keep' === ($GLOBALS['argv'][1] ?? '')) {
+        file_put_contents($GLOBALS['argv'][2].'/'.strtr($name, '/?', '_-'), null === $json ? $text : json_encode($blank($json), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION | \JSON_PRETTY_PRINT));
+    }
     $found[$name] = $status.' '.hash('xxh128', null === $json ? (string) preg_replace('/\d{4}-\d\d-\d\dT[\d:+]+/', '', $text) : json_encode($blank($json), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
 };
 $get = static function (string $path) use ($i, $keep): mixed {

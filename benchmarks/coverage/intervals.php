@@ -10,7 +10,6 @@ require __DIR__.'/../../vendor/autoload.php';
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Linear\LinearReport;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\Bootstrap;
 use Dokimos\Core\Measure\DeLong;
@@ -18,6 +17,7 @@ use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use Random\Engine\Xoshiro256StarStar;
 use Random\Randomizer;
 

@@ -11,10 +11,8 @@ require __DIR__.'/Report.php';
 
 use Dokimos\Benchmarks\Report;
 use Dokimos\Core\Explain\PermutationImportance;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
@@ -23,6 +21,7 @@ use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\FoldAnswers;
@@ -33,7 +32,7 @@ use Dokimos\Core\Validate\Trying;
 
 $runs = (int) ($argv[1] ?? 1000);
 $r = new Report('trials');
-$auc = Figure::of(AboutLearner::TWO);
+$auc = Figure::of(Task::TWO);
 
 /** @return array{Table, list<float>, ?list<int|float|string|null>} */
 $draw = static function (int $n, bool $signal, string $way) use ($r): array {
@@ -92,7 +91,7 @@ foreach ($scenes as [$name, $signal, $way, $learner, $settings, $times]) {
                 }
             }
         }
-        $folds = new FoldAnswers(AboutLearner::TWO, $y, 1, array_values(array_map(array_values(...), $answers)), array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, null, null === $labels ? null : count(array_unique($labels)));
+        $folds = new FoldAnswers(Task::TWO, $y, 1, array_values(array_map(array_values(...), $answers)), array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, null, null === $labels ? null : count(array_unique($labels)));
         $judged = $folds->judged($auc, DeLong::of($folds->outcomes(), $folds->first())->interval());
         $ends[] = [$judged['interval']->low, $judged['interval']->high];
     }
@@ -114,7 +113,7 @@ foreach (['on folds' => 5, 'on one part' => 1] as $how => $parts) {
         for ($i = 0; $i < 400; ++$i) {
             $rows[$i % $parts][] = $i;
         }
-        $of = static fn (array $s): FoldAnswers => new FoldAnswers(AboutLearner::TWO, $y, 1, [array_values($s)], [$rows], [array_fill(0, $parts, [0.3])], array_fill(0, $parts, 0.25));
+        $of = static fn (array $s): FoldAnswers => new FoldAnswers(Task::TWO, $y, 1, [array_values($s)], [$rows], [array_fill(0, $parts, [0.3])], array_fill(0, $parts, 0.25));
         $scores = $trials = $values = [];
         for ($t = 0; $t < 12; ++$t) {
             $scores[] = $s = array_map(static fn (float $v): float => $v + 0.7 * $r->normal(), $signal);

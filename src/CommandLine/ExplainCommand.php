@@ -7,11 +7,12 @@ namespace App\CommandLine;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Math\Distribution\StudentT;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Answers;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputOption;
@@ -68,12 +69,12 @@ final class ExplainCommand extends CoreCommand
             'several classes' => 'classes',
             default => 'number',
         }, '' === $model->event ? null : $model->event, null)->values;
-        $measure = null === $options->text('figure') ? Figure::of($model->task) : Figure::named($model->task, $options->required('figure'));
+        $measure = null === $options->text('figure') ? Figures::ranking($model->task) : Figures::named($model->task, $options->required('figure'));
         $repeats = max(2, (int) ($options->text('repeats') ?? 10));
         $known = array_keys(array_filter($outcome, static fn (float $y) => !is_nan($y)));
         $selected = $selected->take($known);
         $outcome = array_map(static fn (int $row): float => $outcome[$row], $known);
-        $figure = static fn (array $answers): ?float => $measure->value($outcome, array_values(array_filter($answers, is_float(...))));
+        $figure = static fn (Answers $answers): ?float => $measure->value($outcome, $answers);
         $lines = [];
         foreach (PermutationImportance::of($model->answers(...), $figure, $selected, $columns, $repeats, (int) ($options->text('seed') ?? 2026)) as $column => $differences) {
             // Positive is what is lost, whichever way the figure goes.
@@ -110,11 +111,11 @@ final class ExplainCommand extends CoreCommand
             }
             [$first, $second] = [$gridOf($columns[0]), $gridOf($other)];
 
-            return ['columns' => [$columns[0], $other], 'grids' => [$first, $second], 'partial_dependence' => PartialDependence::ofTwo($model->answers(...), $selected, $columns[0], $first, $other, $second)];
+            return ['columns' => [$columns[0], $other], 'grids' => [$first, $second], 'partial_dependence' => PartialDependence::ofTwo(static fn (Table $t): array => $model->answers($t)->values, $selected, $columns[0], $first, $other, $second)];
         }
         foreach ($columns as $name) {
             $grid = $gridOf($name);
-            $curve = PartialDependence::of(static fn (Table $t): array => $model->answers($t), $selected, $name, $grid, $single > 0 ? range(0, $single - 1) : []);
+            $curve = PartialDependence::of(static fn (Table $t): array => $model->answers($t)->values, $selected, $name, $grid, $single > 0 ? range(0, $single - 1) : []);
             $out[$name] = ['grid' => $curve->grid, 'partial_dependence' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $curve->mean)] + ($single > 0 ? ['ice' => array_map(static fn (array $row): array => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $row), $curve->rows)] : []);
         }
 

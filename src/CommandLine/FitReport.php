@@ -16,10 +16,10 @@ use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Logistic\MultinomialModel;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Selection\BestSubsets;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** What the command line says of a fit, named as in the reference. */
 final class FitReport

@@ -10,7 +10,8 @@ use Dokimos\Core\Decide\ScoredList;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\CsvWriter;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputOption;
@@ -57,8 +58,8 @@ final class ScoreCommand extends CoreCommand
             }
         }
         $carry = [] !== $options->list('carry') ? $options->list('carry') : $imported->names;
-        $isEvent = AboutLearner::TWO === $model->task;
-        $cutoff = (float) $options->required('cutoff');
+        $isEvent = Task::TWO === $model->task;
+        $cutoff = CutOff::at((float) $options->required('cutoff'));
         $form = new ScoredList($model, $isEvent ? $cutoff : null, $options->is('full'));
         $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $options->required('out'))));
         if (null !== $list) {
@@ -76,7 +77,7 @@ final class ScoreCommand extends CoreCommand
             }
             foreach ($model->score($selected, $options->is('reasons')) as $row => $line) {
                 $scored += null === $line['why'] ? 1 : 0;
-                $called += $isEvent && null !== $line['chance'] && $line['chance'] >= $cutoff ? 1 : 0;
+                $called += $isEvent && null !== $line['chance'] && $cutoff->calls($line['chance']) ? 1 : 0;
                 if (null !== $list) {
                     fwrite($list, CsvWriter::line($form->cells(array_map(static fn (string $c) => $table->column($c)->text($row), $carry), $line)));
                 }

@@ -10,6 +10,7 @@ use App\Table\DataTable;
 use App\Trial\Trial;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Task\CutOff;
 
 /** A batch: one table of new records scored by one trial's model. */
 #[ORM\Entity]
@@ -100,7 +101,7 @@ class Scoring implements InStudy
     {
         $this->state = 'done';
         $this->scored = \count(array_filter($lines, static fn (array $l) => null === $l['why']));
-        $this->called = null === $this->study->event() ? 0 : \count(array_filter($lines, fn (array $l) => null !== $l['chance'] && $l['chance'] >= $this->cutoff));
+        $this->called = null === $this->study->event() ? 0 : \count(array_filter($lines, fn (array $l) => null !== $l['chance'] && CutOff::at($this->cutoff)->calls($l['chance'])));
         $this->result = base64_encode((string) gzdeflate(json_encode($lines, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), 6));
     }
 

@@ -11,8 +11,8 @@ use App\Judgment\Judgments;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Task\Task;
 
 /** Scores a table of new records: the same preparation, the same model, no record lost. */
 final readonly class ScoringRunner implements PieceRunner
@@ -45,8 +45,8 @@ final readonly class ScoringRunner implements PieceRunner
         }
         $scoring->finish($lines);
         $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format(\count($lines)), match ($model->task) {
-            AboutLearner::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
-            AboutLearner::MORE => 'a likeliest class',
+            Task::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
+            Task::MORE => 'a likeliest class',
             default => 'a number',
         }));
         $this->entities->flush();

@@ -21,9 +21,10 @@ use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\Remarks;
 use Dokimos\Core\Decide\ScoredList;
 use Dokimos\Core\Format\CsvWriter;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Table\Column;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 
 /** Matches columns, starts batches, pages and writes their results. */
 final readonly class Scorings
@@ -62,7 +63,8 @@ final readonly class Scorings
             $views[] = new MatchLine($line['asked'], $line['kind'], $line['found'], $line['foundKind'], $line['how'], $line['problem'], $first, $column->missing());
         }
         array_push($problems, ...Remarks::spelled($model->spellings($raw, $matching)), ...array_map(Remarks::unseen(...), $model->unseen($selected)));
-        $unscorable = intdiv(\count(array_filter($model->answers($selected), is_nan(...))), max(1, \count($model->classes())));
+        $answers = $model->answers($selected);
+        $unscorable = \count(array_filter(range(0, $selected->rows - 1), static fn (int $row): bool => !$answers->isKnown($row)));
         if ($unscorable > 0) {
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }
@@ -130,7 +132,7 @@ final readonly class Scorings
         }
         $study = $scoring->study();
         $scored = [];
-        foreach (AboutLearner::MORE === $study->task() ? $study->classes() ?? [] : [] as $class) {
+        foreach (Task::MORE === $study->task() ? $study->classes() ?? [] : [] as $class) {
             $scored[] = new ScoredClassView($class, $classes[$class] ?? 0);
         }
 
@@ -144,9 +146,10 @@ final readonly class Scorings
     public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry, ?string $class = null): ScoredRowsView
     {
         $lines = $scoring->lines();
+        $cutoff = CutOff::at($scoring->cutoff());
         $picked = array_keys(array_filter($lines, static fn (array $l) => match ($which) {
-            'called' => null !== $l['chance'] && $l['chance'] >= $scoring->cutoff(),
-            'left' => null !== $l['chance'] && $l['chance'] < $scoring->cutoff(),
+            'called' => null !== $l['chance'] && $cutoff->calls($l['chance']),
+            'left' => null !== $l['chance'] && !$cutoff->calls($l['chance']),
             'unscored' => null !== $l['why'],
             default => null === $class || ($l['class'] ?? null) === $class,
         }));
@@ -169,7 +172,7 @@ final readonly class Scorings
         $rows = [];
         foreach ($page as $row) {
             $l = $lines[$row];
-            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] || null === $scoring->study()->event() ? null : $l['chance'] >= $scoring->cutoff(), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
+            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] || null === $scoring->study()->event() ? null : $cutoff->calls($l['chance']), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
         }
 
         return new ScoredRowsView(\count($picked), $offset, array_map(strval(...), array_keys($places)), $rows);
@@ -223,7 +226,7 @@ final readonly class Scorings
     {
         $table = $this->reader->table($scoring->table(), $carry);
         $model = $this->judgments->model($scoring->trial());
-        $form = new ScoredList($model, AboutLearner::TWO === $model->task ? $scoring->cutoff() : null, $full);
+        $form = new ScoredList($model, Task::TWO === $model->task ? CutOff::at($scoring->cutoff()) : null, $full);
         yield CsvWriter::line($form->header($table->names()));
         foreach ($scoring->lines() as $row => $line) {
             yield CsvWriter::line($form->cells(array_values(array_map(static fn (Column $c): ?string => $c->text($row), $table->columns())), $line));

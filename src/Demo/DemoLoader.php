@@ -25,9 +25,9 @@ use App\Table\TableColumn;
 use App\Table\Tables;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Task\Task;
 
 /** Fills an empty installation with the demo: one study to go on with, one that is finished as an example. */
 final readonly class DemoLoader
@@ -82,7 +82,7 @@ final readonly class DemoLoader
         $copy = $this->import($third, $user, 'visits', implode('', iterator_to_array(VisitGenerator::forPart($seed, 'visits')->visits($rows), false)));
         $this->settle($copy, $user);
         $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
-        $this->targets->choose($third, $user, new TargetRequest('minutes_on_site', task: AboutLearner::NUMBER, tableId: $copy->id()));
+        $this->targets->choose($third, $user, new TargetRequest('minutes_on_site', task: Task::NUMBER, tableId: $copy->id()));
         $this->try($third, $user, $this->prepare($third, $user), ['linear', 'baseline']);
         $say('Minutes on site: two trials fitted');
     }

@@ -23,7 +23,7 @@ use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
 use Dokimos\Core\Findings\Thresholds;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\Task;
 
 /** Looks tables over, keeps what was found while nothing changes, and remembers what was settled. */
 final readonly class Findings
@@ -146,7 +146,7 @@ final readonly class Findings
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }
 
-        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['of'], $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 || AboutLearner::NUMBER === $table->study()->task() ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
+        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['of'], $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 || Task::NUMBER === $table->study()->task() ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
 
         return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['alone'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $table->study()->task(), $data['judged']);
     }

@@ -11,9 +11,9 @@ use App\Study\Study;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Prepare\Learning;
 use Dokimos\Core\Prepare\Spread;
-use Dokimos\Core\Validate\Figure;
 
 /** Variants side by side: what is left of the table, how each column is spread, what was reached. */
 final readonly class Comparisons
@@ -74,7 +74,7 @@ final readonly class Comparisons
                 $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
             }
         }
-        $measure = Figure::of($variant->study()->task());
+        $measure = Figures::ranking($variant->study()->task());
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 

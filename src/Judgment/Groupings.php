@@ -9,16 +9,18 @@ use App\Question\Ground;
 use App\Study\Study;
 use App\Table\TableColumn;
 use App\Trial\Trial;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Accuracy;
+use Dokimos\Core\Figure\Bias;
+use Dokimos\Core\Figure\Figure;
+use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Math\Distribution\Normal;
-use Dokimos\Core\Measure\BinaryScores;
-use Dokimos\Core\Measure\ClassJudgment;
-use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Groups;
 use Dokimos\Core\Measure\Interval;
-use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Table\Kind;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 
 /** For whom a trial is right and for whom it is wrong: its figures on validation rows, group by group. */
 final readonly class Groupings
@@ -27,7 +29,7 @@ final readonly class Groupings
     {
     }
 
-    public function of(Trial $trial, string $by, float $cutoff): GroupsView
+    public function of(Trial $trial, string $by, CutOff $cutoff): GroupsView
     {
         $model = $this->judgments->model($trial);
         $this->judgments->onItsRows($trial);
@@ -42,15 +44,13 @@ final readonly class Groupings
         }
         [$table, $outcome] = $this->ground->open($study, [$by]);
         $answers = $trial->answers();
-        $classes = AboutLearner::MORE === $model->task ? $study->classes() : null;
-        $width = max(1, \count($classes ?? []));
         $groups = Groups::of($table->column($by));
         $views = [];
         foreach ([...array_map(null, $groups->names, $groups->rows), ['All', array_keys($outcome)]] as [$name, $rows]) {
-            $views[] = self::group((string) $name, $rows ?? [], $model->task, $classes, $outcome, $answers, $cutoff);
+            $views[] = self::group((string) $name, $rows ?? [], $model->task, $outcome, $answers, $cutoff);
         }
         $all = array_pop($views);
-        $figure = Figure::of($model->task);
+        $figure = Figures::ranking($model->task);
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $own */
         $own = \is_array($trial->figures()[$figure->key] ?? null) ? $trial->figures()[$figure->key] : [];
         // One figure of a trial everywhere: the line of all rows says what its page and the Standings say.
@@ -73,17 +73,7 @@ final readonly class Groupings
         if (\count($known) < 2) {
             return [null, []];
         }
-        $root = 'RMSE' === $figure->name;
-        $mean = static function (array $of) use ($root): float {
-            $sum = $rows = 0.0;
-            foreach ($of as $g) {
-                \assert($g instanceof GroupView);
-                $sum += $g->rows * ($root ? $g->measured->value ** 2 : (float) $g->measured->value);
-                $rows += $g->rows;
-            }
-
-            return $root ? sqrt($sum / max(1.0, $rows)) : $sum / max(1.0, $rows);
-        };
+        $mean = static fn (array $of): float => $figure->together(array_map(static fn (GroupView $g): array => [$g->rows, (float) $g->measured->value], array_values($of)));
         $reach = (new Normal())->quantile(1 - 0.025 / \count($known)) / Normal::Z95;
         $worse = [];
         foreach ($known as $i => $g) {
@@ -132,50 +122,29 @@ final readonly class Groupings
     }
 
     /**
-     * @param list<int>     $rows
-     * @param ?list<string> $classes
-     * @param list<float>   $outcome
-     * @param list<float>   $answers
+     * @param list<int>   $rows
+     * @param list<float> $outcome
      */
-    private static function group(string $name, array $rows, string $task, ?array $classes, array $outcome, array $answers, float $cutoff): GroupView
+    private static function group(string $name, array $rows, string $task, array $outcome, Answers $answers, CutOff $cutoff): GroupView
     {
-        $width = max(1, \count($classes ?? []));
-        $known = [];
-        $own = array_fill(0, $width, []);
-        foreach ($rows as $row) {
-            if (!is_nan($answers[$row * $width])) {
-                $known[] = $outcome[$row];
-                foreach ($own as $k => $_) {
-                    $own[$k][] = $answers[$row * $width + $k];
-                }
-            }
-        }
+        $rows = array_values($rows);
+        $sample = Sample::known(array_map(static fn (int $row): float => $outcome[$row], $rows), $answers->take($rows), null, false);
         $none = new Interval(null);
-        $left = \count($rows) - \count($known);
-        if ([] === $known || [] === $own[0]) {
+        $left = \count($rows) - ($sample?->rows() ?? 0);
+        if (null === $sample) {
             return new GroupView($name, 0, $left, 0, $none, $none, $none, $none, null);
         }
-        if (AboutLearner::NUMBER === $task) {
-            $figures = NumberJudgment::figures($known, $own[0]);
-
-            return new GroupView($name, \count($known), $left, 0, Interval::mean($known), $figures['rmse'], $none, $none, $figures['bias']);
+        $measured = Figures::ranking($task)->interval($sample) ?? $none;
+        if (Task::NUMBER === $task) {
+            return new GroupView($name, $sample->rows(), $left, 0, Interval::mean($sample->outcome), $measured, $none, $none, (new Bias())->interval($sample));
         }
-        if (AboutLearner::MORE === $task) {
-            $shares = array_values($own);
-            $actual = array_map(intval(...), $known);
-            $right = 0;
-            foreach ($actual as $i => $class) {
-                $said = array_column($shares, $i);
-                $right += $class === array_search(max([0.0, ...$said]), $said, true) ? 1 : 0;
-            }
-
-            return new GroupView($name, \count($known), $left, 0, $none, Interval::mean(ClassJudgment::losses($actual, $shares)), Interval::wilson($right, \count($known)), $none, null);
+        if (Task::MORE === $task) {
+            return new GroupView($name, $sample->rows(), $left, 0, $none, $measured, Accuracy::ofClasses()->interval($sample), $none, null);
         }
-        $events = (int) array_sum($known);
-        $at = (new BinaryScores($known, $own[0]))->at($cutoff)->intervals();
+        $events = (int) array_sum($sample->outcome);
+        $at = $sample->scores()->at($cutoff->value)->intervals();
+
         // Of one or two events no variance can be told.
-        $auc = min($events, \count($known) - $events) < 3 ? $none : DeLong::of($known, $own[0])->interval();
-
-        return new GroupView($name, \count($known), $left, $events, Interval::wilson($events, \count($known)), $auc, $at['recall'], $at['precision'], null);
+        return new GroupView($name, $sample->rows(), $left, $events, Interval::wilson($events, $sample->rows()), min($events, $sample->rows() - $events) < 3 ? $none : $measured, $at['recall'], $at['precision'], null);
     }
 }

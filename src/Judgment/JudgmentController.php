@@ -8,6 +8,7 @@ use App\Http\Problem;
 use App\Study\Access;
 use App\Study\Role;
 use App\Trial\Trial;
+use Dokimos\Core\Task\CutOff;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -44,7 +45,7 @@ final readonly class JudgmentController
             throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
         }
 
-        return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, $cutoff, $offset, $limit));
+        return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, CutOff::at($cutoff), $offset, $limit));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/worst', methods: ['GET'])]
@@ -58,14 +59,14 @@ final readonly class JudgmentController
     #[OA\Response(response: 200, description: 'Figures by the values of one column', content: new Model(type: GroupsView::class))]
     public function groups(int $id, #[MapQueryParameter] string $by = '', #[MapQueryParameter] float $cutoff = 0.5): JsonResponse
     {
-        return new JsonResponse($this->groupings->of($this->access->find(Trial::class, $id, 'trial'), $by, $cutoff));
+        return new JsonResponse($this->groupings->of($this->access->find(Trial::class, $id, 'trial'), $by, CutOff::at($cutoff)));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/against', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Two trials on the same validation rows', content: new Model(type: AgainstView::class))]
     public function against(int $id, #[MapQueryParameter] int $other = 0, #[MapQueryParameter] float $cutoff = 0.5): JsonResponse
     {
-        return new JsonResponse($this->opponents->of($this->access->find(Trial::class, $id, 'trial'), $this->access->find(Trial::class, $other, 'trial'), $cutoff));
+        return new JsonResponse($this->opponents->of($this->access->find(Trial::class, $id, 'trial'), $this->access->find(Trial::class, $other, 'trial'), CutOff::at($cutoff)));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/seal', methods: ['POST'])]

@@ -14,12 +14,11 @@ use App\Question\Veils;
 use App\Table\TableColumn;
 use App\Trial\Ancestry;
 use App\Trial\Trial;
-use App\Trial\TrialFigures;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
@@ -29,7 +28,9 @@ use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\ShowsLeaves;
 use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Measure\Interval;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
+use Dokimos\Core\Validate\TrialFigures;
 
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
@@ -56,8 +57,8 @@ final readonly class Judgments
     public function ofEvent(Trial $trial, string $what): ScoringModel
     {
         $model = $this->model($trial);
-        if (AboutLearner::TWO !== $model->task) {
-            throw new Problem(409, \sprintf('%s where a study predicts an event; trial %d predicts %s.', $what, $trial->number(), AboutLearner::NUMBER === $model->task ? 'a number' : 'one of several classes'));
+        if (Task::TWO !== $model->task) {
+            throw new Problem(409, \sprintf('%s where a study predicts an event; trial %d predicts %s.', $what, $trial->number(), Task::NUMBER === $model->task ? 'a number' : 'one of several classes'));
         }
 
         return $model;
@@ -78,7 +79,7 @@ final readonly class Judgments
         $trace = $model instanceof ShowsChoice ? $model->trace() : [];
 
         // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), max(0.01, round($scoring->baseRate, 2)), $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $model instanceof ReportsFit ? $model->fit() : [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
+        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), CutOff::suggested($scoring->baseRate)->value, $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $model instanceof ReportsFit ? $model->fit() : [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
     }
 
     /** @return list<RuleView> */
@@ -135,21 +136,21 @@ final readonly class Judgments
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
         }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
-        $cutoff = AboutLearner::TWO === $scoring->task ? max(0.01, round($scoring->baseRate, 2)) : null;
+        $cutoff = Task::TWO === $scoring->task ? CutOff::suggested($scoring->baseRate)->value : null;
 
         return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */
-    public function records(Trial $trial, string $cell, float $cutoff, int $offset, int $limit): RecordsView
+    public function records(Trial $trial, string $cell, CutOff $cutoff, int $offset, int $limit): RecordsView
     {
         $this->ofEvent($trial, 'Cells of a cut-off are there');
         $this->onItsRows($trial);
         [, $event, $rows] = $this->ground->open($trial->study(), []);
-        $chances = $trial->answers();
+        $chances = $trial->answers()->values;
         $picked = [];
         foreach ($chances as $i => $c) {
-            if (!is_nan($c) && ($c >= $cutoff) === \in_array($cell, ['tp', 'fp'], true) && ($event[$i] > 0.5) === \in_array($cell, ['tp', 'fn'], true)) {
+            if (!is_nan($c) && $cutoff->calls($c) === \in_array($cell, ['tp', 'fp'], true) && ($event[$i] > 0.5) === \in_array($cell, ['tp', 'fn'], true)) {
                 $picked[$i] = $c;
             }
         }
@@ -174,7 +175,7 @@ final readonly class Judgments
     public function worst(Trial $trial, int $limit, ?string $came, ?string $named): WorstView
     {
         $model = $this->model($trial);
-        if (AboutLearner::TWO === $model->task) {
+        if (Task::TWO === $model->task) {
             throw new Problem(409, 'For an event, the records behind each cell are listed by cut-off.');
         }
         $this->onItsRows($trial);
@@ -187,20 +188,18 @@ final readonly class Judgments
         }
         [, $outcome, $rows] = $this->ground->open($study, []);
         $answers = $trial->answers();
-        $width = null === $classes ? 1 : \count($classes);
         $off = $likeliest = [];
         foreach ($outcome as $i => $y) {
-            if (is_nan($answers[$i * $width])) {
+            if (!$answers->isKnown($i)) {
                 continue;
             }
             if (null === $classes) {
-                $off[$i] = abs($y - $answers[$i]);
+                $off[$i] = abs($y - $answers->first($i));
                 continue;
             }
-            $own = \array_slice($answers, $i * $width, $width);
-            $said = $classes[(int) array_search(max([0.0, ...$own]), $own, true)];
+            $said = $classes[$answers->likeliest($i)];
             if (($came ?? $classes[(int) $y]) === $classes[(int) $y] && ($named ?? $said) === $said) {
-                $off[$i] = -$own[(int) $y];
+                $off[$i] = -$answers->ofClass($i, (int) $y);
                 $likeliest[$i] = $said;
             }
         }
@@ -210,11 +209,10 @@ final readonly class Judgments
         $records = [];
         foreach ($page as $i) {
             if (null === $classes) {
-                $records[] = new WorstRecord($rows[$i] + 1, null, null, $answers[$i], $outcome[$i], $outcome[$i] - $answers[$i], $cells[$rows[$i]]);
+                $records[] = new WorstRecord($rows[$i] + 1, null, null, $answers->first($i), $outcome[$i], $outcome[$i] - $answers->first($i), $cells[$rows[$i]]);
                 continue;
             }
-            $own = \array_slice($answers, $i * $width, $width);
-            $records[] = new WorstRecord($rows[$i] + 1, $likeliest[$i], $classes[(int) $outcome[$i]], max([0.0, ...$own]), null, $own[(int) $outcome[$i]], $cells[$rows[$i]]);
+            $records[] = new WorstRecord($rows[$i] + 1, $likeliest[$i], $classes[(int) $outcome[$i]], $answers->first($i), null, $answers->ofClass($i, (int) $outcome[$i]), $cells[$rows[$i]]);
         }
 
         return new WorstView(\count($off), array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()), $records);
@@ -238,7 +236,7 @@ final readonly class Judgments
         $answers = $model->answers($table);
         $weights = $this->ground->weights($study, $rows);
         $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $weights) + ['opening' => $before + 1]);
-        $measure = Figure::of($model->task);
+        $measure = Figures::ranking($model->task);
         // As the page counts records.
         $value = $measure->value($outcome, $answers, $weights);
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));

@@ -10,16 +10,18 @@ use App\Trial\Distances;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use App\Trial\TrialView;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Figure\LogLoss;
+use Dokimos\Core\Figure\MeanAbsoluteError;
+use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Math\Distribution\Normal;
-use Dokimos\Core\Measure\BinaryScores;
-use Dokimos\Core\Measure\ClassJudgment;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\McNemar;
 use Dokimos\Core\Profile\Association;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Comparison;
-use Dokimos\Core\Validate\Figure;
 
 /** Sets one trial against another on the rows that both had not seen. */
 final readonly class Opponents
@@ -28,7 +30,7 @@ final readonly class Opponents
     {
     }
 
-    public function of(Trial $one, Trial $other, float $cutoff): AgainstView
+    public function of(Trial $one, Trial $other, CutOff $cutoff): AgainstView
     {
         if ($one->study() !== $other->study() || $one->id() === $other->id()) {
             throw Problem::invalid('A trial is set against another one of the same study.', 'other');
@@ -37,26 +39,20 @@ final readonly class Opponents
         $this->judgments->model($other);
         array_map($this->judgments->onItsRows(...), [$one, $other]);
         $views = [TrialView::of($one), TrialView::of($other)];
-        $classes = AboutLearner::MORE === $task ? $one->study()->classes() ?? [] : [];
-        $width = max(1, \count($classes));
         [, $outcome] = $this->ground->open($one->study(), []);
-        $answers = [$one->answers(), $other->answers()];
-        $known = $first = $second = [];
-        foreach ($outcome as $i => $y) {
-            if (!is_nan($answers[0][$i * $width]) && !is_nan($answers[1][$i * $width])) {
-                $known[] = $y;
-                $first[] = \array_slice($answers[0], $i * $width, $width);
-                $second[] = \array_slice($answers[1], $i * $width, $width);
-            }
-        }
-        if ([] === $known) {
+        [$own, $others] = [$one->answers(), $other->answers()];
+        $rows = array_keys(array_filter($outcome, static fn (float $y, int $i): bool => $own->isKnown($i) && $others->isKnown($i), \ARRAY_FILTER_USE_BOTH));
+        if ([] === $rows) {
             throw new Problem(409, 'There is no row that both trials can answer for.');
         }
-        $losses = array_map(static fn (float $a, float $b): float => $a - $b, self::losses($task, $known, $first), self::losses($task, $known, $second));
-        $measure = Figure::of($task);
+        $known = array_map(static fn (int $i): float => $outcome[$i], $rows);
+        [$first, $second] = [new Sample($known, $own->take($rows)), new Sample($known, $others->take($rows))];
+        $loss = Task::NUMBER === $task ? new MeanAbsoluteError() : new LogLoss();
+        $losses = array_map(static fn (float $a, float $b): float => $a - $b, $loss->losses($first), $loss->losses($second));
+        $measure = Figures::ranking($task);
         $distance = $this->distances->between($one->study(), $one, $other, Comparison::pairs($this->trials->comparable($one->study())));
-        [$ranking, $p] = AboutLearner::TWO === $task ? self::ranking($known, array_column($first, 0), array_column($second, 0)) : [null, null];
-        $right = AboutLearner::NUMBER === $task ? null : McNemar::test(array_fill(0, \count($known), 1.0), self::right($task, $known, $first, $cutoff), self::right($task, $known, $second, $cutoff), 0.5);
+        [$ranking, $p] = Task::TWO === $task ? self::ranking($first, $second) : [null, null];
+        $right = Task::NUMBER === $task ? null : McNemar::test(array_fill(0, \count($known), 1.0), self::right($task, $first, $cutoff), self::right($task, $second, $cutoff), 0.5);
 
         return new AgainstView(
             $views[0],
@@ -70,10 +66,10 @@ final readonly class Opponents
             $distance->noise,
             $ranking,
             $p,
-            AboutLearner::NUMBER === $task ? 'absolute error' : 'log loss',
+            Task::NUMBER === $task ? 'absolute error' : 'log loss',
             Interval::mean($losses),
-            $width > 1 ? null : Association::pearson(array_column($first, 0), array_column($second, 0))['r'] ?? null,
-            AboutLearner::TWO === $task ? $cutoff : null,
+            $own->width > 1 ? null : Association::pearson($first->answers->values, $second->answers->values)['r'] ?? null,
+            Task::TWO === $task ? $cutoff->value : null,
             $right['both_right'] ?? null,
             $right['only_score_right'] ?? null,
             $right['only_score2_right'] ?? null,
@@ -82,48 +78,28 @@ final readonly class Opponents
         );
     }
 
-    /**
-     * @param list<float> $known
-     * @param list<float> $first
-     * @param list<float> $second
-     *
-     * @return array{?Interval, ?float}
-     */
-    private static function ranking(array $known, array $first, array $second): array
+    /** @return array{?Interval, ?float} */
+    private static function ranking(Sample $first, Sample $second): array
     {
-        $events = array_sum($known);
-        if ($events < 2 || \count($known) - $events < 2) {
+        $events = array_sum($first->outcome);
+        if ($events < 2 || $first->rows() - $events < 2) {
             return [null, null];
         }
-        $test = DeLong::test(DeLong::of($known, $first), DeLong::of($known, $second));
+        $test = DeLong::test(DeLong::of($first->outcome, $first->answers->values), DeLong::of($second->outcome, $second->answers->values));
         $half = Normal::Z95 * $test['se'];
 
         return [new Interval($test['auc_difference'], $test['auc_difference'] - $half, $test['auc_difference'] + $half), $test['p']];
     }
 
-    /**
-     * @param non-empty-list<float> $known
-     * @param list<list<float>>     $said  per row
-     *
-     * @return list<float> one per row
-     */
-    private static function losses(string $task, array $known, array $said): array
+    /** @return list<float> 1 where the decision was right */
+    private static function right(string $task, Sample $sample, CutOff $cutoff): array
     {
-        return match ($task) {
-            AboutLearner::NUMBER => array_map(static fn (float $y, array $s): float => abs($y - $s[0]), $known, $said),
-            AboutLearner::MORE => ClassJudgment::losses(array_fill(0, \count($known), 0), [array_map(static fn (float $y, array $s): float => $s[(int) $y], $known, $said)]),
-            default => (new BinaryScores($known, array_column($said, 0)))->logLosses(),
-        };
-    }
+        $answers = $sample->answers;
+        $out = [];
+        foreach ($sample->outcome as $i => $y) {
+            $out[] = (Task::TWO === $task ? $cutoff->calls($answers->values[$i]) === $y > 0.5 : $answers->likeliest($i) === (int) $y) ? 1.0 : 0.0;
+        }
 
-    /**
-     * @param list<float>       $known
-     * @param list<list<float>> $said
-     *
-     * @return list<float> 1 where the decision was right
-     */
-    private static function right(string $task, array $known, array $said, float $cutoff): array
-    {
-        return array_map(static fn (float $y, array $s): float => (AboutLearner::TWO === $task ? ($s[0] >= $cutoff) === ($y > 0.5) : array_search(max([0.0, ...$s]), $s, true) === (int) $y) ? 1.0 : 0.0, $known, $said);
+        return $out;
     }
 }

@@ -16,7 +16,7 @@ use App\Table\DataTable;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\Task;
 
 /** Makes studies, settles what they ask, and tells where they stand. */
 final readonly class Studies
@@ -71,7 +71,7 @@ final readonly class Studies
             $study->target(),
             $study->event(),
             $study->task(),
-            AboutLearner::MORE === $study->task() ? $study->classes() ?? [] : [],
+            Task::MORE === $study->task() ? $study->classes() ?? [] : [],
             $study->plan(),
             $sealed,
             $rows - $sealed,

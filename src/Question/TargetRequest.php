@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Question;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\Task;
 use Symfony\Component\Validator\Constraints as Assert;
 
 /** The column to predict, what is predicted of it, and how rows are divided. */
@@ -21,8 +21,8 @@ final readonly class TargetRequest
         #[Assert\NotBlank(message: 'Choose the column to predict.')]
         public string $column = '',
         public ?string $event = null,
-        #[Assert\Choice([AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], message: 'What is predicted is one of two classes, several classes, number.')]
-        public string $task = AboutLearner::TWO,
+        #[Assert\Choice([Task::TWO, Task::MORE, Task::NUMBER], message: 'What is predicted is one of two classes, several classes, number.')]
+        public string $task = Task::TWO,
         public ?int $tableId = null,
         public ?float $sealedShare = null,
         public ?int $folds = null,

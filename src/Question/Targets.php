@@ -11,9 +11,9 @@ use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
 
 /** Settles what a study predicts, and draws the sealed rows on the source table, before any step: the same rows for every variant. */
@@ -35,8 +35,8 @@ final readonly class Targets
         }
         $column = $table->column($request->column) ?? throw Problem::invalid(\sprintf('There is no column %s in %s.', $request->column, $table->name()), 'column');
         [$outcome, $classes, $event] = match ($request->task) {
-            AboutLearner::NUMBER => $this->number($column),
-            AboutLearner::MORE => $this->classes($column),
+            Task::NUMBER => $this->number($column),
+            Task::MORE => $this->classes($column),
             default => $this->event($column, $request->event ?? ''),
         };
         $plan = $this->plan($table, $column, $request);

@@ -8,6 +8,7 @@ use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
 
 /** One question about one business matter. */
@@ -33,8 +34,8 @@ class Study
     private ?string $event = null;
 
     /** What is predicted: an event, one of several classes, or a number (AboutLearner). */
-    #[ORM\Column(length: 20, options: ['default' => AboutLearner::TWO])]
-    private string $task = AboutLearner::TWO;
+    #[ORM\Column(length: 20, options: ['default' => Task::TWO])]
+    private string $task = Task::TWO;
 
     /** @var list<string>|null the classes in order, when there are several */
     #[ORM\Column(type: Types::JSON, nullable: true)]
@@ -102,7 +103,7 @@ class Study
     {
         if ($this->table !== $table) {
             $this->target = $this->event = $this->plan = $this->sealed = $this->classes = $this->sealOpenedAt = null;
-            $this->task = AboutLearner::TWO;
+            $this->task = Task::TWO;
         }
         $this->table = $table;
     }
@@ -141,7 +142,7 @@ class Study
     /** @return ?list<string> the classes that learners tell apart; null for a number */
     public function classes(): ?array
     {
-        return AboutLearner::TWO === $this->task ? ['no', 'yes'] : $this->classes;
+        return Task::TWO === $this->task ? ['no', 'yes'] : $this->classes;
     }
 
     public function plan(): ?SplitPlan
@@ -177,7 +178,7 @@ class Study
     /** What figures depend on besides the trial's own settings. */
     public function hash(): string
     {
-        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(AboutLearner::TWO === $this->task ? [] : [$this->task, $this->classes])], \JSON_THROW_ON_ERROR));
+        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])], \JSON_THROW_ON_ERROR));
     }
 
     public function createdAt(): \DateTimeImmutable

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Study\Study;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Validate\Comparison;
-use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\Luck;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
@@ -45,7 +45,7 @@ final readonly class Distances
         return $this->cache->get($key, function (ItemInterface $item) use ($study, $one, $other, $pairs): DistanceView {
             $item->expiresAfter(86400);
             [$view, $against] = [TrialView::of($one), TrialView::of($other)];
-            $figure = Figure::of($study->task());
+            $figure = Figures::ranking($study->task());
             $both = $view->rows;
             $test = null;
             if ([] === $view->stale && [] === $against->stale && Ancestry::onItsRows($one) && Ancestry::onItsRows($other)) {
@@ -83,9 +83,9 @@ final readonly class Distances
             foreach (\array_slice($ranked, 0, 40) as $trial) {
                 $answers[] = $folds->answers($trial->repeats())->firstFilled();
             }
-            $first = $folds->answers($ranked[0]->repeats());
+            $outcome = $folds->answers($ranked[0]->repeats())->outcomes();
 
-            return Luck::of(Figure::of($study->task()), $first->outcomes(), $answers);
+            return [] === $outcome ? null : Luck::of(Figures::ranking($study->task()), $outcome, $answers);
         });
     }
 

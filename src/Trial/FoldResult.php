@@ -6,6 +6,7 @@ namespace App\Trial;
 
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Task\Answers;
 
 /** What one fold of a trial predicted; unique by its key, so that a piece that runs twice counts once. */
 #[ORM\Entity]
@@ -49,18 +50,17 @@ class FoldResult
         return $this->figures;
     }
 
-    /** @param list<float> $answers */
-    public static function pack(array $answers): string
+    public static function pack(Answers $answers): string
     {
-        return base64_encode([] === $answers ? '' : pack('e*', ...$answers));
+        return base64_encode([] === $answers->values ? '' : pack('e*', ...$answers->values));
     }
 
-    /** @return list<float> answers for the fold's validation rows, in their order; of several classes the chances of all, row after row */
-    public function answers(): array
+    /** Answers for the fold's validation rows, in their order. */
+    public function answers(int $width): Answers
     {
-        /** @var array<int, float> $chances */
-        $chances = unpack('e*', (string) base64_decode($this->chances, true)) ?: [];
+        /** @var array<int, float> $values */
+        $values = unpack('e*', (string) base64_decode($this->chances, true)) ?: [];
 
-        return array_values($chances);
+        return new Answers(array_values($values), $width);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\FoldAnswers;
 
 /** The folds of a study's open rows. */
@@ -17,13 +18,13 @@ final readonly class Folds
      * @param ?list<float>            $weights
      * @param ?int                    $units   groups or moments that the rows are of
      */
-    public function __construct(private string $task, private array $outcome, private int $width, public array $parts, private array $nothing, private array $ratios, private ?array $weights, public ?int $units)
+    public function __construct(private string $task, private array $outcome, public array $parts, private array $nothing, private array $ratios, private ?array $weights, public ?int $units)
     {
     }
 
-    /** @param list<list<float>> $answers of a trial, per repeat */
+    /** @param list<Answers> $answers of a trial, per repeat */
     public function answers(array $answers): FoldAnswers
     {
-        return new FoldAnswers($this->task, $this->outcome, $this->width, $answers, $this->parts, $this->nothing, $this->ratios, $this->weights, $this->units);
+        return new FoldAnswers($this->task, $this->outcome, $answers, $this->parts, $this->nothing, $this->ratios, $this->weights, $this->units);
     }
 }

@@ -9,6 +9,7 @@ use App\Study\InStudy;
 use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Task\Answers;
 
 /** One model fitted with one preparation variant and one set of settings under the study's split plan. */
 #[ORM\Entity]
@@ -142,7 +143,7 @@ class Trial implements InStudy
     /**
      * @param array<string, mixed> $figures
      * @param array<string, mixed> $model
-     * @param list<list<float>>    $answers per repeat
+     * @param list<Answers>        $answers per repeat
      */
     public function finish(array $figures, array $model, array $answers): void
     {
@@ -150,7 +151,7 @@ class Trial implements InStudy
         $this->figures = $figures;
         $this->fitted = new FittedModel($model);
         $this->figures['answeredRepeats'] = \count($answers);
-        $this->chances = base64_encode(implode('', array_map(static fn (array $own): string => [] === $own ? '' : pack('e*', ...$own), $answers)));
+        $this->chances = base64_encode(implode('', array_map(static fn (Answers $own): string => [] === $own->values ? '' : pack('e*', ...$own->values), $answers)));
     }
 
     public function fail(string $sentence): void
@@ -177,16 +178,15 @@ class Trial implements InStudy
     }
 
     /**
-     * Out-of-fold answers of the first repeat: of models like the one that scores, each on rows it had not seen.
-     *
-     * @return list<float> for the unsealed rows with a known outcome, in row order; of several classes the chances of all, row after row; NAN = none
+     * Out-of-fold answers of the first repeat, for the unsealed rows with a known outcome: of models like the one that scores, each on rows it
+     * had not seen.
      */
-    public function answers(): array
+    public function answers(): Answers
     {
-        return $this->repeats()[0] ?? [];
+        return $this->repeats()[0] ?? new Answers([], Answers::widthOf($this->study->classes()));
     }
 
-    /** @return list<list<float>> the same of every repeat */
+    /** @return list<Answers> the same of every repeat */
     public function repeats(): array
     {
         $bytes = null === $this->chances ? '' : (string) base64_decode($this->chances, true);
@@ -196,7 +196,7 @@ class Trial implements InStudy
         foreach ($length < 1 ? [] : str_split($bytes, $length) as $own) {
             /** @var array<int, float> $values */
             $values = unpack('e*', $own) ?: [];
-            $out[] = array_values($values);
+            $out[] = new Answers(array_values($values), Answers::widthOf($this->study->classes()));
         }
 
         return $out;

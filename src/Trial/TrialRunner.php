@@ -14,12 +14,14 @@ use App\Question\Ground;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
+use Dokimos\Core\Validate\TrialFigures;
 use Dokimos\Core\Validate\Trying;
 
 /** Fits the folds of a trial and the whole, then puts the figures together. */
@@ -75,7 +77,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
-            $measure = Figure::of($study->task());
+            $measure = Figures::ranking($study->task());
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [
@@ -109,7 +111,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
         [, $outcome, $rows] = $this->ground->open($study, []);
-        $width = AboutLearner::MORE === $study->task() ? \count($study->classes() ?? []) : 1;
+        $width = Answers::widthOf($study->classes());
         $folds = $this->validation->of($study);
         $answers = array_fill(0, $plan->repeats, array_fill(0, \count($outcome) * $width, \NAN));
         $training = $lost = [];
@@ -120,7 +122,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
                 continue;
             }
             sscanf($result->key(), 'r%df%d', $repeat, $fold);
-            $out = $result->answers();
+            $out = $result->answers($width)->values;
             foreach ($folds->parts[(int) $repeat][(int) $fold] as $i => $row) {
                 for ($k = 0; $k < $width; ++$k) {
                     $answers[(int) $repeat][$row * $width + $k] = $out[$i * $width + $k];
@@ -129,7 +131,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $training[] = $result->figures()['training'] ?? null;
             $lost[] = $result->figures()['lost'] ?? [];
         }
-        $answers = array_values(array_map(array_values(...), $answers));
+        $answers = array_values(array_map(static fn (array $own): Answers => new Answers(array_values($own), $width), $answers));
         $weights = $this->ground->weights($study, $rows);
         // With a single validation part most rows are never validated: figures speak of those that were.
         $figures = TrialFigures::judged($study->task(), $study->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
@@ -143,7 +145,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
         }
-        $measure = Figure::of($study->task());
+        $measure = Figures::ranking($study->task());
         $view = TrialView::of($trial);
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
         $this->entities->flush();
@@ -174,7 +176,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
         $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['figure'] ?? null, $results), is_float(...)));
 
-        return [] === $values ? null : new FigureSoFar(Figure::of($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? AboutLearner::TWO)->name, array_sum($values) / \count($values), \count($values));
+        return [] === $values ? null : new FigureSoFar(Figures::ranking($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? Task::TWO)->name, array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

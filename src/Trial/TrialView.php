@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Task;
 
 /** A line of the Standings. */
 final readonly class TrialView
@@ -67,12 +67,9 @@ final readonly class TrialView
         $f = $trial->figures();
         /** @var array{each?: list<?float>, auc?: list<?float>, value?: ?float, low?: ?float, high?: ?float, training?: ?float, pooled?: bool} $folds */
         $folds = \is_array($f['folds'] ?? null) ? $f['folds'] : [];
-        $task = \is_string($f['task'] ?? null) ? $f['task'] : (\array_key_exists('auc', $f) ? AboutLearner::TWO : $trial->study()->task());
-        $name = match ($task) {
-            AboutLearner::NUMBER => 'rmse',
-            AboutLearner::MORE => 'logLoss',
-            default => 'auc',
-        };
+        $task = \is_string($f['task'] ?? null) ? $f['task'] : (\array_key_exists('auc', $f) ? Task::TWO : $trial->study()->task());
+        $figure = Figures::ranking($task);
+        $name = $figure->key;
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $pooled */
         $pooled = \is_array($f[$name] ?? null) ? $f[$name] : [];
         $baseline = \is_array($f['baseline'] ?? null) ? $f['baseline'][$name] ?? null : null;
@@ -98,7 +95,7 @@ final readonly class TrialView
             \is_int($f['rows'] ?? null) ? $f['rows'] : 0,
             \is_int($f['unanswered'] ?? null) ? $f['unanswered'] : 0,
             $task,
-            Figure::of($task)->name,
+            $figure->name,
             $main['value'] ?? null,
             $main['low'] ?? null,
             $main['high'] ?? null,

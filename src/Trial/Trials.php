@@ -15,10 +15,10 @@ use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Design\Coding;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Task;
 
 /** Starts trials and lists them. */
 final readonly class Trials
@@ -37,7 +37,7 @@ final readonly class Trials
         $plan = $study->plan() ?? throw new Problem(409, 'Choose the target first.');
         Learners::make($learner, $settings);
         if (!\in_array($study->task(), Learners::tasks($learner), true)) {
-            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), AboutLearner::NUMBER === $study->task() ? 'a number' : $study->task()));
+            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $study->task() ? 'a number' : $study->task()));
         }
         Preparation::fromArray($variant->steps());
         $inputs = $this->ground->inputs($study);
@@ -98,7 +98,7 @@ final readonly class Trials
     /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
-        $measure = Figure::of($study->task());
+        $measure = Figures::ranking($study->task());
         $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
         $value = static function (Trial $trial) use ($study): ?float {
             $view = TrialView::of($trial);
@@ -119,7 +119,7 @@ final readonly class Trials
     public function standings(Study $study): StandingsView
     {
         $trials = array_map(TrialView::of(...), $this->of($study));
-        $measure = Figure::of($study->task());
+        $measure = Figures::ranking($study->task());
         $rate = $baseline = null;
         foreach ($this->of($study) as $i => $trial) {
             if ($trials[$i]->task === $study->task()) {

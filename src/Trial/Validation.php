@@ -6,7 +6,7 @@ namespace App\Trial;
 
 use App\Question\Ground;
 use App\Study\Study;
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\SplitPlan;
 
 /** How a study's open rows are divided, and what doing nothing answers in each fold: the same for every trial. */
@@ -22,7 +22,7 @@ final readonly class Validation
         [, $outcome, $rows] = $this->ground->open($study, []);
         $labels = $this->ground->labels($study, $rows);
         $weights = $this->ground->weights($study, $rows);
-        $classes = AboutLearner::MORE === $study->task() ? \count($study->classes() ?? []) : 1;
+        $classes = Answers::widthOf($study->classes());
         $parts = $nothing = $ratios = [];
         for ($repeat = 0; $repeat < $plan->repeats; ++$repeat) {
             $parts[$repeat] = $plan->parts($outcome, array_keys($outcome), $repeat, $labels);
@@ -36,7 +36,7 @@ final readonly class Validation
         }
         $units = null === $labels || !\in_array($plan->way, [SplitPlan::GROUP, SplitPlan::TIME], true) ? null : \count(array_unique(array_map(static fn (int|float|string|null $l): string => (string) $l, $labels)));
 
-        return new Folds($study->task(), $outcome, $classes, array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, $weights, $units);
+        return new Folds($study->task(), $outcome, array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, $weights, $units);
     }
 
     /**

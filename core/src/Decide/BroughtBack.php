@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
+use Dokimos\Core\Task\Answers;
+
 /**
  * Brings the chances of a model that was fitted with classes made to count the same back to how often they occur, as seen on rows it had not
  * learned from: log-odds are shifted, and stretched where there are events enough to tell. Definition: docs/methods/imbalance.md.
@@ -25,18 +27,18 @@ final readonly class BroughtBack
 
     /**
      * @param list<float>  $outcome the place of each row's class
-     * @param list<float>  $answers of rows that were not learned from: chances of the event, or of all classes, row after row; NAN = none
+     * @param Answers      $answers of rows that were not learned from
      * @param ?list<float> $weights
      *
      * @return ?self null when no row has an answer or only one class occurs
      */
-    public static function fit(array $outcome, array $answers, int $width, ?array $weights = null): ?self
+    public static function fit(array $outcome, Answers $answers, ?array $weights = null): ?self
     {
         $y = $p = $w = [];
         foreach ($outcome as $i => $class) {
-            if (!is_nan($answers[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
+            if ($answers->isKnown($i) && (null === $weights || $weights[$i] > 0.0)) {
                 $y[] = (int) $class;
-                $p[] = \array_slice($answers, $i * $width, $width);
+                $p[] = $answers->of($i);
                 $w[] = $weights[$i] ?? 1.0;
             }
         }
@@ -44,7 +46,7 @@ final readonly class BroughtBack
             return null;
         }
 
-        return 1 === $width ? self::ofTwo($y, array_column($p, 0), $w) : self::ofSeveral($y, $p, $w, $width);
+        return 1 === $answers->width ? self::ofTwo($y, array_column($p, 0), $w) : self::ofSeveral($y, $p, $w, $answers->width);
     }
 
     /**
@@ -140,33 +142,33 @@ final readonly class BroughtBack
      * models of the parts tell: their chances on rows kept from them, by those on rows they learned from. Of several classes the shifts stay.
      *
      * @param list<float>  $outcome as fit() takes them
-     * @param list<float>  $answers out of fold, as fit() takes them
-     * @param list<float>  $own     the model's own answers on the same rows
+     * @param Answers      $answers out of fold, as fit() takes them
+     * @param Answers      $own     the model's own answers on the same rows
      * @param list<float>  $known   answers of the models of the parts on rows without the event that they learned from
      * @param ?list<float> $weights
      */
-    public function anchored(array $outcome, array $answers, array $own, array $known, int $width, ?array $weights = null): self
+    public function anchored(array $outcome, Answers $answers, Answers $own, array $known, ?array $weights = null): self
     {
-        if (1 !== $width) {
+        if (1 !== $answers->width) {
             return $this;
         }
         $x = $w = [];
         $wanted = $new = $of = 0.0;
-        foreach ($this->of($answers, 1) as $i => $p) {
+        foreach ($this->of($answers)->values as $i => $p) {
             $weight = $weights[$i] ?? 1.0;
-            if (is_nan($p) || is_nan($own[$i]) || $weight <= 0.0) {
+            if (is_nan($p) || is_nan($own->values[$i]) || $weight <= 0.0) {
                 continue;
             }
             if ($outcome[$i] > 0.5) {
                 $wanted += $weight * (1.0 - $p);
             } else {
-                $x[] = $this->slope * self::logit($own[$i]);
+                $x[] = $this->slope * self::logit($own->values[$i]);
                 $w[] = $weight;
                 $new += $weight * $p;
                 $of += $weight;
             }
         }
-        $seen = array_filter($this->of($known, 1), static fn (float $p): bool => !is_nan($p));
+        $seen = array_filter($this->of(new Answers($known))->values, static fn (float $p): bool => !is_nan($p));
         $mean = [] === $seen ? 0.0 : array_sum($seen) / \count($seen);
         $factor = $new > 0.0 && $mean > 0.0 ? $new / $of / $mean : 1.0;
 
@@ -223,22 +225,17 @@ final readonly class BroughtBack
         return log($p / (1 - $p));
     }
 
-    /**
-     * @param list<float> $answers as fit() takes them
-     *
-     * @return list<float>
-     */
-    public function of(array $answers, int $width): array
+    public function of(Answers $answers): Answers
     {
-        if (1 === $width) {
-            return array_map(fn (float $p): float => is_nan($p) ? \NAN : 1 / (1 + exp(-($this->shifts[0] + $this->slope * self::logit($p)))), $answers);
+        if (1 === $answers->width) {
+            return new Answers(array_map(fn (float $p): float => is_nan($p) ? \NAN : 1 / (1 + exp(-($this->shifts[0] + $this->slope * self::logit($p)))), $answers->values));
         }
         $out = [];
-        foreach (array_chunk($answers, max(1, $width)) as $own) {
+        foreach (array_chunk($answers->values, max(1, $answers->width)) as $own) {
             array_push($out, ...(is_nan($own[0]) ? $own : self::moved($own, [0.0, ...$this->shifts])));
         }
 
-        return $out;
+        return new Answers($out, $answers->width);
     }
 
     /** @return array{shifts: list<float>, slope: float} */

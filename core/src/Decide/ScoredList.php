@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 
 /** How scored records are written as a table: carried columns, then what the model says, and why. One form for downloads and the command line. */
 final readonly class ScoredList
@@ -15,10 +16,10 @@ final readonly class ScoredList
     private const NUMBER_DIGITS = 6;
 
     /**
-     * @param ?float $cutoff from which chance on an event is called
-     * @param bool   $full   numbers with every digit
+     * @param ?CutOff $cutoff null = nobody is called
+     * @param bool    $full   numbers with every digit
      */
-    public function __construct(private ScoringModel $model, private ?float $cutoff, private bool $full = false)
+    public function __construct(private ScoringModel $model, private ?CutOff $cutoff, private bool $full = false)
     {
     }
 
@@ -33,8 +34,8 @@ final readonly class ScoredList
         $target = $name($this->model->target);
 
         return [...$carry, ...match ($this->model->task) {
-            AboutLearner::TWO => [$target.'_chance', 'called'],
-            AboutLearner::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->model->classes())],
+            Task::TWO => [$target.'_chance', 'called'],
+            Task::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->model->classes())],
             default => [$target.'_predicted'],
         }, 'because'];
     }
@@ -48,8 +49,8 @@ final readonly class ScoredList
     public function cells(array $carried, array $line): array
     {
         return [...$carried, ...match ($this->model->task) {
-            AboutLearner::TWO => [$this->chance($line['chance']), null === $line['chance'] || null === $this->cutoff ? null : ($line['chance'] >= $this->cutoff ? 'yes' : 'no')],
-            AboutLearner::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->model->classes()))],
+            Task::TWO => [$this->chance($line['chance']), null === $line['chance'] || null === $this->cutoff ? null : ($this->cutoff->calls($line['chance']) ? 'yes' : 'no')],
+            Task::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->model->classes()))],
             default => [isset($line['number']) ? NumberColumn::write($this->full ? $line['number'] : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $line['number'])) : null],
         }, $line['why'] ?? $line['reasons']];
     }

@@ -7,7 +7,6 @@ namespace Dokimos\Core\Decide;
 use Dokimos\Core\Explain\RecordReasons;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\TakesShift;
@@ -18,6 +17,8 @@ use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 
 /** A fitted model with the preparation it was fitted on: everything needed to score a new record. */
 final readonly class ScoringModel
@@ -37,7 +38,7 @@ final readonly class ScoringModel
         public FittedPreparation $preparation,
         public Model $model,
         public float $baseRate,
-        public string $task = AboutLearner::TWO,
+        public string $task = Task::TWO,
         private array $came = [],
         private array $seen = [],
         private ?BroughtBack $back = null,
@@ -49,9 +50,9 @@ final readonly class ScoringModel
      *
      * @param Table $raw the table it was trained on, before preparation
      */
-    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate, string $task = AboutLearner::TWO, ?BroughtBack $back = null): self
+    public static function trained(string $target, string $event, Table $raw, FittedPreparation $preparation, Model $model, float $baseRate, string $task = Task::TWO, ?BroughtBack $back = null): self
     {
-        if (null !== $back && AboutLearner::TWO === $task && $model instanceof TakesShift) {
+        if (null !== $back && Task::TWO === $task && $model instanceof TakesShift) {
             [$model, $back] = [$model->shifted($back->shifts[0], $back->slope), null];
         }
         $needed = $preparation->asks($model->columns());
@@ -179,11 +180,9 @@ final readonly class ScoringModel
      * Answers for prepared rows; NAN where a value is missing that the model needs, and where a step has taken the row out.
      *
      * @param ?list<int> $rows  all rows when null
-     * @param int        $width numbers of an answer: of several classes the chances of all, row after row
-     *
-     * @return list<float>
+     * @param int        $width numbers of an answer
      */
-    public static function answersOf(Model $model, Prepared $prepared, ?array $rows = null, int $width = 1): array
+    public static function answersOf(Model $model, Prepared $prepared, ?array $rows = null, int $width = 1): Answers
     {
         $lists = $width > 1 && $model instanceof TellsClasses ? $model->shares($prepared->table, $rows) : [$model->predict($prepared->table, $rows)];
         $answers = [];
@@ -194,15 +193,11 @@ final readonly class ScoringModel
             }
         }
 
-        return $answers;
+        return new Answers($answers, $width);
     }
 
-    /**
-     * @param Table $table as given by select(), or the raw table it was trained on
-     *
-     * @return list<float> one per row; of several classes the chances of all, row after row
-     */
-    public function answers(Table $table): array
+    /** @param Table $table as given by select(), or the raw table it was trained on */
+    public function answers(Table $table): Answers
     {
         return $this->moved(self::answersOf($this->model, $this->preparation->apply($table), null, max(1, \count($this->classes()))));
     }
@@ -223,14 +218,12 @@ final readonly class ScoringModel
         $told = $reasons ? RecordReasons::of($this->model, $prepared->table) : null;
         $lines = [];
         for ($row = 0; $row < $selected->rows; ++$row) {
-            $own = \array_slice($answers, $row * $width, $width);
-            $known = !is_nan($own[0]);
-            $line = ['chance' => $known && AboutLearner::NUMBER !== $this->task ? max([0.0, ...$own]) : null];
-            if (AboutLearner::NUMBER === $this->task) {
-                $line['number'] = $known ? $own[0] : null;
+            $known = $answers->isKnown($row);
+            $line = ['chance' => $known && Task::NUMBER !== $this->task ? $answers->first($row) : null];
+            if (Task::NUMBER === $this->task) {
+                $line['number'] = $known ? $answers->first($row) : null;
             } elseif ([] !== $classes) {
-                // Of equal chances the first class, as everywhere.
-                $line += ['class' => $known ? $classes[(int) array_search(max([0.0, ...$own]), $own, true)] : null, 'shares' => $known ? $own : []];
+                $line += ['class' => $known ? $classes[$answers->likeliest($row)] : null, 'shares' => $known ? $answers->of($row) : []];
             }
             $lines[] = $line + ['why' => $known ? null : 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => $known ? $told?->sentence($row) ?? '' : ''];
         }
@@ -238,20 +231,15 @@ final readonly class ScoringModel
         return $lines;
     }
 
-    /**
-     * @param list<float> $answers
-     *
-     * @return list<float>
-     */
-    private function moved(array $answers): array
+    private function moved(Answers $answers): Answers
     {
-        return null === $this->back ? $answers : $this->back->of($answers, max(1, \count($this->classes())));
+        return null === $this->back ? $answers : $this->back->of($answers);
     }
 
     /** @return list<string> of several; none for an event or a number */
     public function classes(): array
     {
-        return AboutLearner::MORE === $this->task && $this->model instanceof TellsClasses ? $this->model->classes() : [];
+        return Task::MORE === $this->task && $this->model instanceof TellsClasses ? $this->model->classes() : [];
     }
 
     private function whyNot(Table $prepared, int $row): string
@@ -325,7 +313,7 @@ final readonly class ScoringModel
             FittedPreparation::fromArray($data['preparation']),
             Learners::read($data['model']),
             (float) $data['baseRate'],
-            $data['task'] ?? AboutLearner::TWO,
+            $data['task'] ?? Task::TWO,
             $data['came'] ?? [],
             $data['seen'] ?? [],
             isset($data['back']) ? BroughtBack::fromArray($data['back']) : null,

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Explain;
 
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Answers;
 
 /**
  * What a figure loses when one column is shuffled among the rows, so that it says nothing of them any more (Breiman 2001; Fisher, Rudin
@@ -14,9 +15,9 @@ use Dokimos\Core\Table\Table;
 final class PermutationImportance
 {
     /**
-     * @param \Closure(Table): list<float>  $answers
-     * @param \Closure(list<float>): ?float $figure  of the answers for all rows of the table
-     * @param list<string>                  $columns
+     * @param \Closure(Table): Answers  $answers
+     * @param \Closure(Answers): ?float $figure  of the answers for all rows of the table
+     * @param list<string>              $columns
      *
      * @return array<array-key, list<float>> per column, one difference per repeat: the figure with the column shuffled less the figure as it is; columns for which there is no figure are left out
      */

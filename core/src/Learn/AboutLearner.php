@@ -7,10 +7,6 @@ namespace Dokimos\Core\Learn;
 /** A learner as a form shows it. */
 final readonly class AboutLearner
 {
-    public const NUMBER = 'number';
-    public const TWO = 'two classes';
-    public const MORE = 'several classes';
-
     /**
      * @param list<string>         $tasks    what it can predict
      * @param list<LearnerSetting> $settings

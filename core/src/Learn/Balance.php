@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Random;
+use Dokimos\Core\Task\Task;
 
 /**
  * Classes made to count the same while a model is fitted, and what brings its chances back to how often they occur
@@ -37,7 +38,7 @@ final readonly class Balance
 
     public static function setting(): LearnerSetting
     {
-        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, rare classes count as much as frequent ones, or frequent ones are thinned to four for one; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [AboutLearner::TWO, AboutLearner::MORE]);
+        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, rare classes count as much as frequent ones, or frequent ones are thinned to four for one; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [Task::TWO, Task::MORE]);
     }
 
     public static function of(Task $task, string $how): self

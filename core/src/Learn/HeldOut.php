@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Random;
+use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
 /** Training rows that a learner keeps back from itself to choose by, and what a model loses on rows. */

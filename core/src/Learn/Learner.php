@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Progress;
+use Dokimos\Core\Task\Task;
 
 /** Settings that can be fitted. Nothing learned is kept on the learner. */
 interface Learner

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Learn;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Task\Task;
 
 /** The settings by which a regression reads a table. */
 final class Readings

@@ -231,8 +231,7 @@ final readonly class BinaryScores
     {
         $out = [];
         foreach ($this->score as $i => $s) {
-            $q = $this->event[$i] > 0.5 ? $s : 1.0 - $s;
-            $out[] = -log(max(1e-15, min(1.0 - 1e-15, $q)));
+            $out[] = Surprise::at($this->event[$i] > 0.5 ? $s : 1.0 - $s);
         }
 
         return $out;

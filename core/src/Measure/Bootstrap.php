@@ -97,7 +97,7 @@ final class Bootstrap
      *
      * @return array{float, float} mean recall of the classes, agreement beyond chance
      */
-    private static function agreement(array $confusion): array
+    public static function agreement(array $confusion): array
     {
         $all = array_sum(array_map(array_sum(...), $confusion));
         $recall = $right = $chance = 0.0;

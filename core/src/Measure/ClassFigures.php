@@ -7,8 +7,6 @@ namespace Dokimos\Core\Measure;
 /** Figures of several classes; definitions: docs/methods/class-figures.md. */
 final class ClassFigures
 {
-    private const LEAST = 1e-15;
-
     /**
      * @param list<string>      $classes in the order that ties go by
      * @param list<int>         $actual  the place of each row's class
@@ -38,7 +36,7 @@ final class ClassFigures
             }
             ++$confusion[$truth][$best];
             $second += $ahead < 2 ? 1 : 0;
-            $loss -= log(min(1 - self::LEAST, max(self::LEAST, $shares[$truth][$row])));
+            $loss += Surprise::at($shares[$truth][$row]);
         }
         $perClass = [];
         $right = 0;

@@ -4,58 +4,16 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Measure;
 
-use Dokimos\Core\Math\Distribution\Normal;
-
-/** How far predicted numbers are off, each figure with its interval, and where. Definitions: docs/methods/number-figures.md, intervals.md. */
+/** Where predicted numbers are off, for drawing. Definitions: docs/methods/number-figures.md. */
 final class NumberJudgment
 {
     private const TENTHS = 10;
     private const DOTS = 620;
 
     /**
-     * @param non-empty-list<float> $actual
-     * @param non-empty-list<float> $predicted
-     *
-     * @return array{rmse: Interval, mae: Interval, within50: Interval, within90: Interval, r2: Interval, bias: Interval}
-     */
-    public static function figures(array $actual, array $predicted): array
-    {
-        $n = \count($actual);
-        $squares = $sizes = $errors = [];
-        foreach ($actual as $i => $a) {
-            $errors[] = $e = $predicted[$i] - $a;
-            $squares[] = $e * $e;
-            $sizes[] = abs($e);
-        }
-        sort($sizes);
-
-        return [
-            'rmse' => self::rootOf($squares),
-            'mae' => Interval::mean($sizes),
-            'within50' => self::quantile($sizes, 0.5),
-            'within90' => self::quantile($sizes, 0.9),
-            'r2' => self::explained($actual, $squares, $n),
-            'bias' => Interval::mean($errors),
-        ];
-    }
-
-    /**
-     * Half of the logarithm of the mean of squares, by the bootstrap-t.
-     *
-     * @param non-empty-list<float> $squares
-     */
-    private static function rootOf(array $squares): Interval
-    {
-        $value = sqrt(array_sum($squares) / \count($squares));
-        $ends = LogRatio::of($squares);
-
-        return null === $ends ? new Interval($value, 0.0 === $value && \count($squares) > 1 ? 0.0 : null, 0.0 === $value && \count($squares) > 1 ? 0.0 : null) : new Interval($value, exp(0.5 * $ends[1]), exp(0.5 * $ends[2]));
-    }
-
-    /**
      * How few rows hold half of all squared error, as a share of the rows: where these are few, RMSE is the figure of them.
      *
-     * @param non-empty-list<float> $errors
+     * @param list<float> $errors
      */
     public static function governing(array $errors): float
     {
@@ -71,53 +29,6 @@ final class NumberJudgment
         }
 
         return 1.0;
-    }
-
-    /** On the scale of logarithms the interval of a mean of squares is even; half of it is that of the root. */
-    public static function root(Interval $square): Interval
-    {
-        $value = sqrt(max(0.0, (float) $square->value));
-        if (null === $square->high || 0.0 === $value) {
-            return new Interval($value, null === $square->high ? null : $value, null === $square->high ? null : $value);
-        }
-        $factor = exp(0.5 * ($square->high / $square->value - 1));
-
-        return new Interval($value, $value / $factor, $value * $factor);
-    }
-
-    /**
-     * A quantile with the interval of order statistics (Conover 1999, section 3.2).
-     *
-     * @param list<float> $sorted
-     */
-    private static function quantile(array $sorted, float $at): Interval
-    {
-        $n = \count($sorted);
-        $half = Normal::Z95 * sqrt($n * $at * (1 - $at));
-        $place = static fn (float $k): int => (int) max(0, min($n - 1, $k));
-
-        return new Interval($sorted[$place(ceil($n * $at) - 1)], $sorted[$place(floor($n * $at - $half) - 1)], $sorted[$place(ceil($n * $at + $half) - 1)]);
-    }
-
-    /**
-     * R² = 1 − mse / variance, with the bootstrap-t of the logarithm of the ratio.
-     *
-     * @param list<float> $actual
-     * @param list<float> $squares
-     */
-    private static function explained(array $actual, array $squares, int $n): Interval
-    {
-        $mean = array_sum($actual) / $n;
-        $around = array_map(static fn (float $a): float => ($a - $mean) ** 2, $actual);
-        $variance = array_sum($around) / $n;
-        if ($variance <= 0.0) {
-            return new Interval(null);
-        }
-        $ratio = array_sum($squares) / $n / $variance;
-        /** @var non-empty-list<float> $squares */
-        $ends = LogRatio::of($squares, $around);
-
-        return null === $ends ? new Interval(1 - $ratio, 0.0 === $ratio ? 1.0 : null, 0.0 === $ratio ? 1.0 : null) : new Interval(1 - $ratio, 1 - exp($ends[2]), 1 - exp($ends[1]));
     }
 
     /**

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figure;
+use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Math\Distribution\StudentT;
-use Dokimos\Core\Measure\DeLong;
-use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Task\Answers;
 
 /**
  * Whether two trials differ by more than noise, on the rows that both answer for: the one comparison behind "within noise". Where several
@@ -70,44 +70,28 @@ final readonly class Comparison
     }
 
     /**
-     * On the same rows, for models as they are: DeLong's test of two AUCs, or the mean difference of what is lost on a row.
+     * On the same rows, for models as they are, by the error that the figure knows of a difference.
      *
      * @param list<float>  $outcome
-     * @param list<float>  $a       of several classes the chances of all, row after row
-     * @param list<float>  $b
      * @param ?list<float> $weights
      */
-    public static function ofRows(Figure $figure, array $outcome, array $a, array $b, ?array $weights = null, int $pairs = 1): ?self
+    public static function ofRows(Figure $figure, array $outcome, Answers $a, Answers $b, ?array $weights = null, int $pairs = 1): ?self
     {
-        $width = [] === $outcome ? 1 : intdiv(\count($a), \count($outcome));
-        $known = $first = $second = $counts = [];
+        $known = $rows = $counts = [];
         foreach ($outcome as $i => $y) {
-            if (!is_nan($a[$i * $width]) && !is_nan($b[$i * $width]) && (null === $weights || $weights[$i] > 0.0)) {
+            if ($a->isKnown($i) && $b->isKnown($i) && (null === $weights || $weights[$i] > 0.0)) {
                 $known[] = $y;
-                array_push($first, ...\array_slice($a, $i * $width, $width));
-                array_push($second, ...\array_slice($b, $i * $width, $width));
+                $rows[] = $i;
                 $counts[] = $weights[$i] ?? 1.0;
             }
         }
-        $values = [] === $known ? [null, null] : [$figure->value($known, $first, null === $weights ? null : $counts), $figure->value($known, $second, null === $weights ? null : $counts)];
-        if (null === $values[0] || null === $values[1]) {
+        $counts = null === $weights ? null : $counts;
+        $told = [] === $known ? null : $figure->difference(new Sample($known, $a->take($rows), $counts), new Sample($known, $b->take($rows), $counts));
+        if (null === $told) {
             return null;
         }
+        [$difference, $error] = $told;
         $normal = new Normal();
-        if (AboutLearner::TWO === $figure->task && 'AUC' === $figure->name) {
-            $test = DeLong::test(DeLong::of($known, $first, null === $weights ? null : $counts), DeLong::of($known, $second, null === $weights ? null : $counts));
-            [$difference, $error] = [$test['auc_difference'], $test['se']];
-        } else {
-            $losses = array_map(static fn (float $x, float $y): float => $x - $y, $figure->losses($known, $first), $figure->losses($known, $second));
-            $mean = Interval::mean($losses, null === $weights ? null : $counts);
-            // A root is compared by the squares beneath it: their difference over the sum of both roots.
-            $scale = match (true) {
-                'RMSE' === $figure->name => max(1e-300, $values[0] + $values[1]),
-                'R2' === $figure->name => max(1e-300, array_sum($figure->losses($known, $first)) / \count($known) / max(1e-300, 1 - $values[0])),
-                default => 1.0,
-            };
-            [$difference, $error] = [$values[0] - $values[1], null === $mean->high ? 0.0 : ($mean->high - (float) $mean->value) / Normal::Z95 / $scale];
-        }
         $p = $error > 0.0 ? $normal->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0);
         $reach = $normal->quantile(1 - 0.025 / $pairs) * $error;
 

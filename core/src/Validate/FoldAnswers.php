@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 
 /**
  * What the folds of a trial answered for rows that their models had not seen, repeat by repeat, and what follows from it for the figure of the
@@ -22,15 +24,14 @@ final readonly class FoldAnswers
 
     /**
      * @param list<float>             $outcome per row
-     * @param int                     $width   numbers of an answer: one for each class of several
-     * @param list<list<float>>       $answers per repeat, for all rows; NAN = not validated there, or no answer
+     * @param list<Answers>           $answers per repeat, for all rows; NAN = not validated there, or no answer
      * @param list<list<list<int>>>   $parts   per repeat and fold the rows it validated
      * @param list<list<list<float>>> $nothing per repeat and fold what the baseline answers, learned on the fold's training rows
      * @param list<float>             $ratios  validation rows for one training row, of each fold of a repeat
      * @param ?list<float>            $weights per row
      * @param ?int                    $units   groups or moments that the rows are of, when they are divided by these
      */
-    public function __construct(private string $task, private array $outcome, private int $width, private array $answers, private array $parts, private array $nothing, private array $ratios, private ?array $weights = null, private ?int $units = null)
+    public function __construct(private string $task, private array $outcome, private array $answers, private array $parts, private array $nothing, private array $ratios, private ?array $weights = null, private ?int $units = null)
     {
     }
 
@@ -46,25 +47,25 @@ final readonly class FoldAnswers
     /**
      * The first repeat: each row once, by a model like the one that scores.
      *
-     * @return list<float> answers of rows(), in their order; NAN = no answer
+     * @return Answers of rows(), in their order; NAN = no answer
      */
-    public function first(): array
+    public function first(): Answers
     {
-        return $this->of(0, $this->rows());
+        return $this->answers[0]->take($this->rows());
     }
 
-    /** @return list<float> the same, with the baseline's answer where there is none */
-    public function firstFilled(): array
+    /** The same, with the baseline's answer where there is none. */
+    public function firstFilled(): Answers
     {
         $by = [];
         foreach ($this->parts[0] ?? [] as $fold => $rows) {
             foreach ($rows as $i => $row) {
-                $by[$row] = \array_slice($this->filled(0, $fold, [$row]), 0, $this->width);
+                $by[$row] = $this->filled(0, $fold, [$row])->values;
             }
         }
         ksort($by);
 
-        return array_merge(...array_values($by));
+        return new Answers(array_merge(...array_values($by)), $this->answers[0]->width);
     }
 
     /**
@@ -132,7 +133,7 @@ final readonly class FoldAnswers
     /** Whether some fold has hardly an event, or hardly anything else. */
     private function isSparse(): bool
     {
-        if (AboutLearner::TWO !== $this->task) {
+        if (Task::TWO !== $this->task) {
             return false;
         }
         foreach ($this->parts as $parts) {
@@ -155,10 +156,10 @@ final readonly class FoldAnswers
             $outcome = $answers = $weights = [];
             foreach ($parts as $fold => $rows) {
                 array_push($outcome, ...$this->at($this->outcome, $rows));
-                array_push($answers, ...$this->filled($repeat, $fold, $rows));
+                array_push($answers, ...$this->filled($repeat, $fold, $rows)->values);
                 array_push($weights, ...(null === $this->weights ? [] : $this->at($this->weights, $rows)));
             }
-            $value = [] === $outcome ? null : $figure->value($outcome, $answers, null === $this->weights ? null : $weights);
+            $value = [] === $outcome ? null : $figure->value($outcome, new Answers($answers, $this->answers[$repeat]->width), null === $this->weights ? null : $weights);
             if (null !== $value) {
                 $values[] = $value;
             }
@@ -167,39 +168,16 @@ final readonly class FoldAnswers
         return [] === $values ? null : array_sum($values) / \count($values);
     }
 
-    /**
-     * @param list<int> $rows
-     *
-     * @return list<float>
-     */
-    private function filled(int $repeat, int $fold, array $rows): array
+    /** @param list<int> $rows */
+    private function filled(int $repeat, int $fold, array $rows): Answers
     {
+        $answers = $this->answers[$repeat];
         $out = [];
         foreach ($rows as $row) {
-            $known = !is_nan($this->answers[$repeat][$row * $this->width]);
-            for ($k = 0; $k < $this->width; ++$k) {
-                $out[] = $known ? $this->answers[$repeat][$row * $this->width + $k] : $this->nothing[$repeat][$fold][$k];
-            }
+            array_push($out, ...($answers->isKnown($row) ? $answers->of($row) : $this->nothing[$repeat][$fold]));
         }
 
-        return $out;
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return list<float>
-     */
-    private function of(int $repeat, array $rows): array
-    {
-        $out = [];
-        foreach ($rows as $row) {
-            for ($k = 0; $k < $this->width; ++$k) {
-                $out[] = $this->answers[$repeat][$row * $this->width + $k];
-            }
-        }
-
-        return $out;
+        return new Answers($out, $answers->width);
     }
 
     /** @return list<bool> by row: whether every repeat that validated it has an answer */
@@ -209,7 +187,7 @@ final readonly class FoldAnswers
         foreach ($this->parts as $repeat => $parts) {
             foreach ($parts as $rows) {
                 foreach ($rows as $row) {
-                    $known[$row] = $known[$row] && !is_nan($this->answers[$repeat][$row * $this->width]);
+                    $known[$row] = $known[$row] && $this->answers[$repeat]->isKnown($row);
                 }
             }
         }

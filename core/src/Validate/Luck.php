@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figure;
+use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Random;
+use Dokimos\Core\Task\Answers;
 
 /**
  * How much luck the leader of many trials holds: rows are drawn with replacement, the best on these is chosen, and judged on the rows left
@@ -18,8 +20,8 @@ final class Luck
     private const ROWS = 6000;
 
     /**
-     * @param list<float>       $outcome
-     * @param list<list<float>> $answers per trial, one per row, of several classes the chances of all; no NAN
+     * @param non-empty-list<float> $outcome
+     * @param list<Answers>         $answers per trial; no NAN
      *
      * @return ?float how much better the leader looks than it is, above 0; null with fewer than two trials
      */
@@ -32,15 +34,7 @@ final class Luck
         $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(static fn (int $i): int => intdiv($i * $n, self::ROWS), range(0, self::ROWS - 1));
         $n = \count($picked);
         $own = array_map(static fn (int $row): float => $outcome[$row], $picked);
-        $width = intdiv(\count($answers[0]), \count($outcome));
-        $measured = [];
-        foreach ($answers as $all) {
-            $mine = [];
-            foreach ($picked as $row) {
-                array_push($mine, ...\array_slice($all, $row * $width, $width));
-            }
-            $measured[] = self::prepared($figure, $own, $mine);
-        }
+        $measured = array_map(static fn (Answers $all): \Closure => $figure->redrawn(new Sample($own, $all->take($picked))), $answers);
         $random = Random::stream($seed, 'luck');
         $sign = $figure->more ? 1.0 : -1.0;
         $luck = 0.0;
@@ -53,12 +47,12 @@ final class Luck
             $out = array_map(static fn (int $c): int => 0 === $c ? 1 : 0, $counts);
             $best = $at = null;
             foreach ($measured as $t => $one) {
-                $value = self::value($figure, $own, $one, $counts);
+                $value = $one($counts);
                 if (null !== $value && (null === $best || $sign * $value > $sign * $best)) {
                     [$best, $at] = [$value, $t];
                 }
             }
-            $left = null === $at ? null : self::value($figure, $own, $measured[$at], $out);
+            $left = null === $at ? null : $measured[$at]($out);
             if (null !== $best && null !== $left) {
                 $luck += $sign * ($best - $left);
                 ++$draws;
@@ -66,67 +60,5 @@ final class Luck
         }
 
         return 0 === $draws ? null : max(0.0, $luck / $draws);
-    }
-
-    /**
-     * Of an AUC the order of the rows, ties together; else what is lost on each row.
-     *
-     * @param list<float> $outcome
-     * @param list<float> $answers
-     *
-     * @return array{order: list<list<int>>, losses: list<float>}
-     */
-    private static function prepared(Figure $figure, array $outcome, array $answers): array
-    {
-        if (AboutLearner::TWO !== $figure->task || 'AUC' !== $figure->name) {
-            return ['order' => [], 'losses' => $figure->losses($outcome, $answers)];
-        }
-        arsort($answers);
-        $order = [];
-        $last = null;
-        foreach ($answers as $row => $score) {
-            if ($score === $last) {
-                $order[\count($order) - 1][] = $row;
-            } else {
-                $order[] = [$row];
-            }
-            $last = $score;
-        }
-
-        return ['order' => $order, 'losses' => []];
-    }
-
-    /**
-     * @param list<float>                                        $outcome
-     * @param array{order: list<list<int>>, losses: list<float>} $one
-     * @param array<int, int>                                    $counts
-     */
-    private static function value(Figure $figure, array $outcome, array $one, array $counts): ?float
-    {
-        if ([] === $one['order']) {
-            $sum = $all = 0.0;
-            foreach ($one['losses'] as $i => $loss) {
-                $sum += $counts[$i] * $loss;
-                $all += $counts[$i];
-            }
-
-            return $all > 0.0 ? ('RMSE' === $figure->name ? sqrt($sum / $all) : $sum / $all) : null;
-        }
-        $events = $others = $area = 0.0;
-        foreach ($one['order'] as $tied) {
-            $with = $without = 0.0;
-            foreach ($tied as $row) {
-                if ($outcome[$row] > 0.5) {
-                    $with += $counts[$row];
-                } else {
-                    $without += $counts[$row];
-                }
-            }
-            $area += $without * ($events + 0.5 * $with);
-            $events += $with;
-            $others += $without;
-        }
-
-        return $events > 0.0 && $others > 0.0 ? $area / $events / $others : null;
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Validate;
 
-use Dokimos\Core\Learn\Apart;
 use Dokimos\Core\Random;
+use Dokimos\Core\Task\Apart;
 use Random\Randomizer;
 
 /**

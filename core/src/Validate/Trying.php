@@ -7,17 +7,19 @@ namespace Dokimos\Core\Validate;
 use Dokimos\Core\Decide\BroughtBack;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PermutationImportance;
-use Dokimos\Core\Learn\Apart;
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Prepare\Prepared;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Apart;
+use Dokimos\Core\Task\Task;
 
 /**
  * One trial on the rows that are not sealed: each fold fits the preparation and the learner on its training rows only and predicts
@@ -47,7 +49,7 @@ final readonly class Trying
      * @param ?list<int> $training   null = all others
      * @param ?Figure    $figure     what shuffling each column is to be weighed by; null = it is not
      *
-     * @return array{answers: list<float>, training: list<float>, trainingRows: list<int>, lost: array<array-key, float>} answers for the validation rows, in their order, and for the training rows; of several classes the chances of all, row after row; lost: by column of the raw table, what the figure loses on the validation rows when the column is shuffled
+     * @return array{answers: Answers, training: Answers, trainingRows: list<int>, lost: array<array-key, float>} answers for the validation rows, in their order, and for the training rows; lost: by column of the raw table, what the figure loses on the validation rows when the column is shuffled
      */
     public function fold(array $validation, ?array $training = null, ?Progress $progress = null, ?Figure $figure = null): array
     {
@@ -62,7 +64,7 @@ final readonly class Trying
         $learned = $fitted->learned;
         \assert(null !== $learned);
         $back = $this->back($known, $learned, $model);
-        $said = fn (array $rows): array => $this->moved($back, ScoringModel::answersOf($model, $learned, array_values(array_filter($rows, is_int(...))), $this->width()));
+        $said = fn (array $rows): Answers => $this->moved($back, ScoringModel::answersOf($model, $learned, array_values(array_filter($rows, is_int(...))), $this->width()));
 
         return ['answers' => $said($validation), 'training' => $said($fitted->rows), 'trainingRows' => $fitted->rows, 'lost' => null === $figure ? [] : $this->lost($fitted, $model, $validation, $figure, $back)];
     }
@@ -81,8 +83,8 @@ final readonly class Trying
         $outcome = array_map(fn (int $row): float => $this->outcome[$row], $validation);
         $weights = null === $this->weights ? null : array_map(fn (int $row): float => $this->weights[$row], $validation);
         $differences = PermutationImportance::of(
-            fn (Table $rows): array => $this->moved($back, ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width())),
-            static fn (array $answers): ?float => $figure->value($outcome, array_values(array_filter($answers, is_float(...))), $weights),
+            fn (Table $rows): Answers => $this->moved($back, ScoringModel::answersOf($model, $fitted->apply($rows), null, $this->width())),
+            static fn (Answers $answers): ?float => $figure->value($outcome, $answers, $weights),
             $this->table->take($validation),
             array_values(array_intersect($this->table->names(), $fitted->asks($model->columns()))),
             1,
@@ -92,10 +94,9 @@ final readonly class Trying
         return array_map(static fn (array $d): float => $figure->more ? -$d[0] : $d[0], $differences);
     }
 
-    /** Numbers of an answer: one for each class of several. */
     private function width(): int
     {
-        return null !== $this->classes && \count($this->classes) > 2 ? \count($this->classes) : 1;
+        return Answers::widthOf($this->classes);
     }
 
     public function whole(string $target, string $eventName, ?Progress $progress = null): ScoringModel
@@ -114,14 +115,9 @@ final readonly class Trying
         return ScoringModel::trained($target, $eventName, $this->table, $fitted, $model, $sum / $all, (new Task($this->table, [], $this->outcome, [], null, $this->classes))->kind(), $this->back($training, $fitted->learned, $model));
     }
 
-    /**
-     * @param list<float> $answers
-     *
-     * @return list<float>
-     */
-    private function moved(?BroughtBack $back, array $answers): array
+    private function moved(?BroughtBack $back, Answers $answers): Answers
     {
-        return null === $back ? $answers : $back->of($answers, $this->width());
+        return null === $back ? $answers : $back->of($answers);
     }
 
     /**
@@ -150,9 +146,9 @@ final readonly class Trying
             }
             $learned = $fitted->learned;
             \assert(null !== $learned);
-            array_push($answers, ...ScoringModel::answersOf($model, $learned, $held, $this->width()));
+            array_push($answers, ...ScoringModel::answersOf($model, $learned, $held, $this->width())->values);
             if (1 === $this->width()) {
-                array_push($known, ...ScoringModel::answersOf($model, $learned, $this->withoutEvent($rest)));
+                array_push($known, ...ScoringModel::answersOf($model, $learned, $this->withoutEvent($rest))->values);
             }
             foreach ($held as $row) {
                 $rows[] = $row;
@@ -162,9 +158,10 @@ final readonly class Trying
         }
 
         $weights = null === $this->weights ? null : $weights;
-        $back = BroughtBack::fit($outcome, $answers, $this->width(), $weights);
+        $answers = new Answers($answers, $this->width());
+        $back = BroughtBack::fit($outcome, $answers, $weights);
 
-        return null === $all ? $back : $back?->anchored($outcome, $answers, ScoringModel::answersOf($whole, $all, $rows, $this->width()), $known, $this->width(), $weights);
+        return null === $all ? $back : $back?->anchored($outcome, $answers, ScoringModel::answersOf($whole, $all, $rows, $this->width()), $known, $weights);
     }
 
     /**

@@ -9,10 +9,10 @@ use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Readings;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 

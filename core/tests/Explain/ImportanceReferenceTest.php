@@ -8,11 +8,12 @@ use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Linear\LinearRegression;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Tests\Files;
 use PHPUnit\Framework\TestCase;
 
@@ -54,10 +55,10 @@ final class ImportanceReferenceTest extends TestCase
         $want = Files::expected('shapley');
         $table = self::table('importance.csv');
         $y = $table->number('y')->values;
-        $mse = static fn (array $answers): float => array_sum(array_map(static fn (float $truth, mixed $p): float => ($truth - (\is_float($p) ? $p : \NAN)) ** 2, $y, $answers)) / \count($y);
-        self::assertEqualsWithDelta($want['permutation_importance']['base_mse'], $mse(self::known($table)), 1e-10);
+        $mse = static fn (Answers $answers): float => array_sum(array_map(static fn (float $truth, float $p): float => ($truth - $p) ** 2, $y, $answers->values)) / \count($y);
+        self::assertEqualsWithDelta($want['permutation_importance']['base_mse'], $mse(new Answers(self::known($table))), 1e-10);
         foreach ($want['permutation_importance']['columns'] as $line) {
-            $drawn = PermutationImportance::of(self::known(...), $mse, $table, [$line['column']], 1500, 3)[$line['column']];
+            $drawn = PermutationImportance::of(static fn (Table $t): Answers => new Answers(self::known($t)), $mse, $table, [$line['column']], 1500, 3)[$line['column']];
             $mean = array_sum($drawn) / 1500;
             $error = sqrt(array_sum(array_map(static fn (float $d): float => ($d - $mean) ** 2, $drawn)) / 1499 / 1500);
             self::assertEqualsWithDelta($line['importance'], $mean, 4 * $error, $line['column']);
@@ -85,6 +86,6 @@ final class ImportanceReferenceTest extends TestCase
             $got = PartialDependence::of(static fn (Table $t): array => $model->predict($t), $table, $name, PartialDependence::grid($table->column($name)));
             self::assertCount(3, $got->mean);
         }
-        self::assertSame([], PermutationImportance::of(static fn (Table $t): array => [], static fn (array $a): ?float => null, $table, ['n'], 2, 1));
+        self::assertSame([], PermutationImportance::of(static fn (Table $t): Answers => new Answers([]), static fn (Answers $a): ?float => null, $table, ['n'], 2, 1));
     }
 }

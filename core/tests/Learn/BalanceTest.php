@@ -6,11 +6,11 @@ namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;

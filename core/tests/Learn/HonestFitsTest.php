@@ -5,19 +5,18 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Learn\AboutLearner;
-use Dokimos\Core\Learn\Apart;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\UnknownLearner;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Apart;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -143,13 +142,13 @@ final class HonestFitsTest extends TestCase
             $area[] = ['North', 'South', 'West'][$i % 3];
             $wet[] = 0 === $i % 2 ? 'yes' : 'no';
             $y[] = match ($kind) {
-                AboutLearner::NUMBER => 2.0 * ($i % 3) + 5.0 * ($i % 2) + $size[$i] / 10,
-                AboutLearner::MORE => (float) ($i % 3),
+                Task::NUMBER => 2.0 * ($i % 3) + 5.0 * ($i % 2) + $size[$i] / 10,
+                Task::MORE => (float) ($i % 3),
                 default => (float) ((1 === $i % 3 && 0 === $i % 2) !== (0 === $i % 11)),
             };
         }
         $table = Table::of(['size' => new NumberColumn($size), 'area' => CodedColumn::fromCells($area), 'wet' => CodedColumn::fromCells($wet, Kind::YesNo)]);
-        $classes = [AboutLearner::NUMBER => null, AboutLearner::TWO => ['no', 'yes'], AboutLearner::MORE => ['a', 'b', 'c']][$kind];
+        $classes = [Task::NUMBER => null, Task::TWO => ['no', 'yes'], Task::MORE => ['a', 'b', 'c']][$kind];
         $model = (new Trying($table, ['size', 'area', 'wet'], $y, new Preparation([]), Learners::make($learner, 'boosting' === $learner || 'forest' === $learner ? ['trees' => 15] : []), $classes))->whole('t', 'yes');
         $model = ScoringModel::fromArray((array) json_decode(json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true));
         $as = self::records(...);
@@ -167,11 +166,11 @@ final class HonestFitsTest extends TestCase
         self::assertSame([], $model->unseen($model->select($known, $match)));
         $line = $model->score($model->select($known, $match))[0];
         self::assertSame(match ($kind) {
-            AboutLearner::NUMBER => ['chance', 'number', 'why', 'reasons'],
-            AboutLearner::MORE => ['chance', 'class', 'shares', 'why', 'reasons'],
+            Task::NUMBER => ['chance', 'number', 'why', 'reasons'],
+            Task::MORE => ['chance', 'class', 'shares', 'why', 'reasons'],
             default => ['chance', 'why', 'reasons'],
         }, array_keys($line));
-        if (AboutLearner::MORE === $kind) {
+        if (Task::MORE === $kind) {
             self::assertEqualsWithDelta(1.0, array_sum($line['shares'] ?? []), 1e-12);
             self::assertSame(max([0.0, ...$line['shares'] ?? []]), $line['chance']);
         }

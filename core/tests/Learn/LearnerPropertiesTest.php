@@ -4,17 +4,16 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Learn;
 
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Room;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -23,7 +22,7 @@ use Random\Randomizer;
 /** What holds for every learner and every task it takes, on good data and bad. */
 final class LearnerPropertiesTest extends TestCase
 {
-    private const CLASSES = [AboutLearner::NUMBER => null, AboutLearner::TWO => ['no', 'yes'], AboutLearner::MORE => ['a', 'b', 'c']];
+    private const CLASSES = [Task::NUMBER => null, Task::TWO => ['no', 'yes'], Task::MORE => ['a', 'b', 'c']];
     /** Small enough to be quick, large enough to divide. */
     private const SETTINGS = ['forest' => ['trees' => 15], 'boosting' => ['trees' => 40], 'tree' => ['leaf' => 10, 'divide' => 20], 'rules' => ['leaf' => 10]];
 
@@ -44,7 +43,7 @@ final class LearnerPropertiesTest extends TestCase
         foreach (Learners::all() as $learner) {
             foreach ($learner->tasks as $task) {
                 foreach ([[], ...self::VARIANTS[$learner->name] ?? []] as $settings) {
-                    if (AboutLearner::NUMBER === $task || 'median' !== ($settings['answer'] ?? null)) {
+                    if (Task::NUMBER === $task || 'median' !== ($settings['answer'] ?? null)) {
                         yield $learner->name.', '.$task.', '.json_encode($settings) => [$learner->name, $task, $settings];
                     }
                 }
@@ -58,12 +57,12 @@ final class LearnerPropertiesTest extends TestCase
         $x = $z = $g = $y = [];
         for ($i = 0; $i < $rows; ++$i) {
             $x[] = $random->getInt(-100, 100) / 20;
-            $z[] = 0 === $i % 7 && \in_array($kind, [AboutLearner::NUMBER], true) ? \NAN : $random->getInt(0, 1000) / 10;
+            $z[] = 0 === $i % 7 && \in_array($kind, [Task::NUMBER], true) ? \NAN : $random->getInt(0, 1000) / 10;
             $g[] = ['north', 'south', 'east', 'west'][$random->getInt(0, 3)];
             $pull = $x[$i] + ('north' === $g[$i] ? 2.0 : 0.0) + $random->getInt(-100, 100) / 50;
             $y[] = match ($kind) {
-                AboutLearner::NUMBER => 10 + $pull,
-                AboutLearner::TWO => (float) ($pull > 0.5),
+                Task::NUMBER => 10 + $pull,
+                Task::TWO => (float) ($pull > 0.5),
                 default => $pull < -1.5 ? 0.0 : ($pull < 2.0 ? 1.0 : 2.0),
             };
         }
@@ -93,7 +92,7 @@ final class LearnerPropertiesTest extends TestCase
             // Linear models say nothing where a value is missing.
             self::assertTrue(is_finite($v) || (is_nan($v) && is_nan($task->table->number('z')->values[$row])));
         }
-        if (AboutLearner::NUMBER !== $kind && $model instanceof TellsClasses) {
+        if (Task::NUMBER !== $kind && $model instanceof TellsClasses) {
             $shares = $model->shares($task->table, [5, 1, 5]);
             self::assertCount(\count((array) $task->classes), $shares);
             foreach ([0, 1, 2] as $i) {
@@ -180,7 +179,7 @@ final class LearnerPropertiesTest extends TestCase
             foreach ($model->predict($table) as $row => $v) {
                 $silent = array_filter($model->columns(), static fn (string $c) => $table->column($c)->isMissing($row));
                 self::assertTrue(is_finite($v) || [] !== $silent || ($table->has('x') && $table->column('x') instanceof NumberColumn && is_infinite($table->number('x')->values[$row])), $what.', row '.$row.': '.$v);
-                self::assertTrue(AboutLearner::NUMBER === $kind || is_nan($v) || ($v >= 0.0 && $v <= 1.0), $what);
+                self::assertTrue(Task::NUMBER === $kind || is_nan($v) || ($v >= 0.0 && $v <= 1.0), $what);
             }
             json_encode($model->toArray(), \JSON_THROW_ON_ERROR);
         }
@@ -201,7 +200,7 @@ final class LearnerPropertiesTest extends TestCase
 
     public function testWeightsOfATreeAreRepetitions(): void
     {
-        foreach ([AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER] as $kind) {
+        foreach ([Task::TWO, Task::MORE, Task::NUMBER] as $kind) {
             $task = self::drawn($kind, 200);
             $rows = $weights = [];
             foreach (range(0, 199) as $row) {
@@ -221,7 +220,7 @@ final class LearnerPropertiesTest extends TestCase
 
     public function testBoostingOnceMoreIsBoostingOnAllRowsWithTheRoundsFound(): void
     {
-        foreach ([AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER] as $kind) {
+        foreach ([Task::TWO, Task::MORE, Task::NUMBER] as $kind) {
             $task = self::drawn($kind, 500);
             $settings = ['trees' => 120, 'patience' => 8, 'rows' => 0.7];
             $again = self::fit('boosting', $task, $settings);
@@ -238,7 +237,7 @@ final class LearnerPropertiesTest extends TestCase
     public function testTheOrderOfRowsDoesNotMatter(): void
     {
         foreach (['tree' => ['judged' => 0.0], 'boosting' => ['patience' => 0, 'columns' => 1.0]] as $name => $settings) {
-            foreach ([AboutLearner::TWO, AboutLearner::NUMBER] as $kind) {
+            foreach ([Task::TWO, Task::NUMBER] as $kind) {
                 $task = self::drawn($kind);
                 /** @var list<int> $order */
                 $order = (new Randomizer(new Mt19937(8)))->shuffleArray($task->rows);
@@ -253,7 +252,7 @@ final class LearnerPropertiesTest extends TestCase
 
     public function testTreesDoNotSeeTheScaleOfAColumn(): void
     {
-        $task = self::drawn(AboutLearner::TWO);
+        $task = self::drawn(Task::TWO);
         $raised = new Task($task->table->with('x', new NumberColumn(array_map(static fn (float $v) => exp($v) * 1e6, $task->table->number('x')->values))), $task->inputs, $task->outcome, $task->rows, null, $task->classes);
         foreach (['tree', 'forest', 'boosting'] as $name) {
             self::assertSame(self::fit($name, $task)->predict($task->table), self::fit($name, $raised)->predict($raised->table), $name);
@@ -262,7 +261,7 @@ final class LearnerPropertiesTest extends TestCase
 
     public function testWhatMayOnlyRiseRises(): void
     {
-        $task = self::drawn(AboutLearner::NUMBER, 400);
+        $task = self::drawn(Task::NUMBER, 400);
         $grid = Table::of(['x' => new NumberColumn(array_map(static fn (int $i) => $i / 10, range(-50, 50))), 'z' => new NumberColumn(array_fill(0, 101, 40.0)), 'g' => CodedColumn::fromCells(array_fill(0, 101, 'north'))]);
         $noisy = new Task($task->table, $task->inputs, array_map(static fn (float $y, int $i) => $y + 6 * sin($i * 12.9898) * 0.7, $task->outcome, $task->rows), $task->rows, null, null);
         $free = self::fit('boosting', $noisy, ['leaf' => 5])->predict($grid);
@@ -275,7 +274,7 @@ final class LearnerPropertiesTest extends TestCase
 
     public function testLossesOfNumbersAimAtWhatTheyName(): void
     {
-        $task = self::drawn(AboutLearner::NUMBER, 500);
+        $task = self::drawn(Task::NUMBER, 500);
         $counts = array_map(static fn (float $y) => floor(max(0.0, $y)), $task->outcome);
         $poisson = self::fit('boosting', new Task($task->table, $task->inputs, $counts, $task->rows, null, null), ['loss' => 'Poisson'])->predict($task->table);
         self::assertGreaterThan(0.0, min([1.0, ...$poisson]));
@@ -310,7 +309,7 @@ final class LearnerPropertiesTest extends TestCase
     {
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage($says);
-        self::fit($name, self::drawn(AboutLearner::TWO), $settings);
+        self::fit($name, self::drawn(Task::TWO), $settings);
     }
 
     public function testAMatrixBeyondMemoryIsASentenceBeforeItIsMade(): void

@@ -4,16 +4,15 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Learn;
 
-use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Stopped;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -37,7 +36,7 @@ final class LearnersTest extends TestCase
     public static function learners(): iterable
     {
         foreach (Learners::all() as $learner) {
-            if (\in_array(AboutLearner::TWO, $learner->tasks, true)) {
+            if (\in_array(Task::TWO, $learner->tasks, true)) {
                 yield $learner->name => [$learner->name];
             }
         }

@@ -9,10 +9,10 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\TestCase;
 
 final class LogisticPropertiesTest extends TestCase

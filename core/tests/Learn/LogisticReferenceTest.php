@@ -6,7 +6,7 @@ namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
-use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Tests\Files;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;

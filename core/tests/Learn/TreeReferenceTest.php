@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Learn;
 
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Criterion;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\Node;
 use Dokimos\Core\Learn\Tree\Pruning;
 use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Tests\Files;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;

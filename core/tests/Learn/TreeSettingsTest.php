@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Learn;
 
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Learn\Tree\TreeModel;
@@ -12,6 +11,7 @@ use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;

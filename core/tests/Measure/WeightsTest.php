@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Measure;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
@@ -13,7 +13,8 @@ use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
-use Dokimos\Core\Validate\Figure;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -65,8 +66,8 @@ final class WeightsTest extends TestCase
         self::assertEqualsWithDelta(Interval::mean($scores)->value, Interval::mean($score, $weights)->value, 1e-12);
         self::assertEqualsWithDelta(DeLong::of($events, $scores)->auc, DeLong::of($event, $score, $weights)->auc, 1e-12);
         self::assertEqualsWithDelta((new BinaryScores($event, $score, $weights))->auc(), DeLong::of($event, $score, $weights)->auc, 1e-12);
-        foreach ([AboutLearner::TWO, AboutLearner::NUMBER] as $task) {
-            self::assertEqualsWithDelta(Figure::of($task)->value($events, $scores), Figure::of($task)->value($event, $score, $weights), 1e-12);
+        foreach ([Task::TWO, Task::NUMBER] as $task) {
+            self::assertEqualsWithDelta(Figures::ranking($task)->value($events, new Answers($scores)), Figures::ranking($task)->value($event, new Answers($score), $weights), 1e-12);
         }
         $chances = $many = [];
         foreach ($score as $i => $s) {
@@ -75,7 +76,7 @@ final class WeightsTest extends TestCase
                 array_push($many, $s / 2, $s / 2, 1 - $s);
             }
         }
-        self::assertEqualsWithDelta(Figure::of(AboutLearner::MORE)->value($events, $many), Figure::of(AboutLearner::MORE)->value($event, $chances, $weights), 1e-12);
+        self::assertEqualsWithDelta(Figures::ranking(Task::MORE)->value($events, new Answers($many, 3)), Figures::ranking(Task::MORE)->value($event, new Answers($chances, 3), $weights), 1e-12);
     }
 
     public function testIndependentRecordsThatCountMoreTellLess(): void
@@ -90,7 +91,7 @@ final class WeightsTest extends TestCase
     {
         self::assertNull(Interval::mean([1.0, 2.0], [0.0, 0.0])->value);
         self::assertNull(Interval::mean([1.0, 2.0], [0.0, 1.0])->low);
-        self::assertNull(Figure::of(AboutLearner::NUMBER)->value([1.0], [2.0], [0.0]));
+        self::assertNull(Figures::ranking(Task::NUMBER)->value([1.0], new Answers([2.0]), [0.0]));
         $this->expectException(\DomainException::class);
         DeLong::of([1.0, 0.0], [0.5, 0.4], [1.0, 0.0]);
     }
@@ -109,8 +110,8 @@ final class WeightsTest extends TestCase
     {
         $task = Learners::tasks($learner)[0];
         $classes = match ($task) {
-            AboutLearner::NUMBER => null,
-            AboutLearner::TWO => ['no', 'yes'],
+            Task::NUMBER => null,
+            Task::TWO => ['no', 'yes'],
             default => ['a', 'b', 'c'],
         };
         $random = new Randomizer(new Mt19937(4));
@@ -120,8 +121,8 @@ final class WeightsTest extends TestCase
             $g[] = ['p', 'q', 'r'][$random->getInt(0, 2)];
             $pull = $a + $random->getInt(-100, 100) / 50;
             $y[] = match ($task) {
-                AboutLearner::NUMBER => $pull,
-                AboutLearner::TWO => (float) ($pull > 0),
+                Task::NUMBER => $pull,
+                Task::TWO => (float) ($pull > 0),
                 default => $pull < -1 ? 0.0 : ($pull < 1 ? 1.0 : 2.0),
             };
             $weights[] = 0 === $i % 5 ? 0.0 : 1.0 + $i % 3;
@@ -129,11 +130,11 @@ final class WeightsTest extends TestCase
         $turned = array_map(static fn (float $v, float $w): float => 0.0 !== $w ? $v : (null === $classes ? -100 * $v : \count($classes) - 1 - $v), $y, $weights);
         $table = Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g)]);
         $settings = ['forest' => ['trees' => 10], 'boosting' => ['trees' => 20]][$learner] ?? [];
-        $answers = static fn (array $outcome): array => (new Trying($table, ['x', 'g'], array_values(array_filter($outcome, is_float(...))), new Preparation([]), Learners::make($learner, $settings), $classes, $weights))->fold(range(0, 59), null, null, Figure::of($task));
+        $answers = static fn (array $outcome): array => (new Trying($table, ['x', 'g'], array_values(array_filter($outcome, is_float(...))), new Preparation([]), Learners::make($learner, $settings), $classes, $weights))->fold(range(0, 59), null, null, Figures::ranking($task));
         [$one, $two] = [$answers($y), $answers($turned)];
-        self::assertSame($one['answers'], $two['answers']);
+        self::assertSame($one['answers']->values, $two['answers']->values);
         self::assertEquals($one['lost'], $two['lost'], 'nor do they count in what a shuffled column costs');
-        self::assertNotSame($one['answers'], (new Trying($table, ['x', 'g'], $y, new Preparation([]), Learners::make($learner, $settings), $classes))->fold(range(0, 59))['answers']);
+        self::assertNotSame($one['answers']->values, (new Trying($table, ['x', 'g'], $y, new Preparation([]), Learners::make($learner, $settings), $classes))->fold(range(0, 59))['answers']->values);
     }
 
     public function testTheRateOfTheEventIsWeighted(): void

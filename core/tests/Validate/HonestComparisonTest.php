@@ -4,14 +4,18 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Validate;
 
-use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Figure\Rmse;
+use Dokimos\Core\Figure\Sample;
+use Dokimos\Core\Figure\ShareExplained;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Measure\LogRatio;
 use Dokimos\Core\Measure\NumberJudgment;
+use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Comparison;
-use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\FoldAnswers;
 use Dokimos\Core\Validate\Luck;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -46,13 +50,13 @@ final class HonestComparisonTest extends TestCase
             $parts[$row % $folds][] = $row;
         }
 
-        return new FoldAnswers(AboutLearner::TWO, $y, 1, [$s], [array_values($parts)], [array_fill(0, $folds, [array_sum($y) / \count($y)])], array_fill(0, $folds, 1 / max(1, $folds - 1)), null, $units);
+        return new FoldAnswers(Task::TWO, $y, [new Answers($s)], [array_values($parts)], [array_fill(0, $folds, [array_sum($y) / \count($y)])], array_fill(0, $folds, 1 / max(1, $folds - 1)), null, $units);
     }
 
     public function testWhereThereIsNoAnswerTheBaselinesCountsAndPairsAreHeldOnTheRowsOfBoth(): void
     {
         [$y, $s] = self::drawn(600, 2.0, 1);
-        $auc = Figure::of(AboutLearner::TWO);
+        $auc = Figures::ranking(Task::TWO);
         $full = self::folds($y, $s);
         // Answers only where the score is far from the middle: easy rows.
         $some = array_map(static fn (float $v): float => abs($v - 0.5) < 0.25 ? \NAN : $v, $s);
@@ -70,7 +74,7 @@ final class HonestComparisonTest extends TestCase
     {
         [$y, $s] = self::drawn(400, 1.0, 2);
         $rows = DeLong::of($y, $s)->interval();
-        $auc = Figure::of(AboutLearner::TWO);
+        $auc = Figures::ranking(Task::TWO);
         $judged = self::folds($y, $s)->judged($auc, $rows);
         self::assertFalse($judged['pooled']);
         self::assertEqualsWithDelta(array_sum(array_filter($judged['each'])) / 5, $judged['interval']->value, 1e-12);
@@ -88,31 +92,33 @@ final class HonestComparisonTest extends TestCase
         [$y, $s] = self::drawn(8000, 1.0, 4);
         $random = new Randomizer(new Mt19937(9));
         $worse = array_map(static fn (float $v): float => 0.8 * $v + 0.2 * $random->getInt(0, 1000) / 1000, $s);
-        $auc = Figure::of(AboutLearner::TWO);
+        $auc = Figures::ranking(Task::TWO);
         [$a, $b] = [DeLong::of($y, $s)->interval(), DeLong::of($y, $worse)->interval()];
-        $test = Comparison::ofRows($auc, $y, $s, $worse);
+        $test = Comparison::ofRows($auc, $y, new Answers($s), new Answers($worse));
         self::assertNotNull($test);
         self::assertTrue($b->high > $a->low, 'intervals meet');
         self::assertFalse($test->isNoise(), 'and yet the two are told apart');
-        self::assertTrue(Comparison::ofRows($auc, $y, $s, $s)?->isNoise());
-        $loss = Comparison::ofRows(Figure::named(AboutLearner::TWO, 'log loss'), $y, $s, $worse);
+        self::assertTrue(Comparison::ofRows($auc, $y, new Answers($s), new Answers($s))?->isNoise());
+        $loss = Comparison::ofRows(Figures::named(Task::TWO, 'log loss'), $y, new Answers($s), new Answers($worse));
         self::assertNotNull($loss);
         self::assertTrue($loss->low < $loss->difference && $loss->difference < $loss->high);
-        $far = Comparison::ofRows($auc, $y, $s, $worse, null, 66);
+        $far = Comparison::ofRows($auc, $y, new Answers($s), new Answers($worse), null, 66);
         self::assertTrue(null !== $far && $far->low < $test->low && $far->p === $test->p && $far->adjusted > $test->p);
     }
 
     public function testAmongEqualTrialsHardlyAnyIsCalledWorseAndLuckIsAsLargeAsTheLeadersLead(): void
     {
-        $auc = Figure::of(AboutLearner::TWO);
+        $auc = Figures::ranking(Task::TWO);
         $called = 0;
         $lead = $luck = 0.0;
         for ($run = 0; $run < 40; ++$run) {
             [$y] = self::drawn(300, 0.0, 100 + $run);
+            \assert([] !== $y);
             $each = $answers = [];
             for ($t = 0; $t < 12; ++$t) {
                 $random = new Randomizer(new Mt19937(1000 * $run + $t));
-                $answers[] = $s = array_map(static fn (): float => $random->getInt(1, 9999) / 10000, $y);
+                $s = array_map(static fn (): float => $random->getInt(1, 9999) / 10000, $y);
+                $answers[] = new Answers($s);
                 $each[] = self::folds($y, $s)->each($auc);
             }
             usort($each, static fn (array $a, array $b): int => array_sum($b) <=> array_sum($a));
@@ -167,12 +173,13 @@ final class HonestComparisonTest extends TestCase
         $even = array_map($normal, range(1, 300));
         $long = array_map(static fn (): float => exp(1.5 * $normal()), range(1, 300));
         $zero = array_fill(0, 300, 0.0);
-        $i = NumberJudgment::figures($long, $zero)['rmse'];
+        $i = (new Rmse())->interval(new Sample($long, new Answers($zero)));
         self::assertGreaterThan(1.5 * ($i->value - $i->low), $i->high - $i->value, 'it may be much more, hardly less');
         self::assertLessThan(0.02, NumberJudgment::governing($long));
         self::assertGreaterThan(0.05, NumberJudgment::governing($even));
         self::assertNull(LogRatio::of([0.0, 0.0, 0.0]));
-        self::assertSame([1.0, 1.0], [NumberJudgment::figures($even, $even)['r2']->value, NumberJudgment::figures($even, $even)['r2']->low]);
-        self::assertSame($i->high, NumberJudgment::figures($long, $zero)['rmse']->high, 'seeded');
+        $all = (new ShareExplained())->interval(new Sample($even, new Answers($even)));
+        self::assertSame([1.0, 1.0], [$all->value, $all->low]);
+        self::assertSame($i->high, (new Rmse())->interval(new Sample($long, new Answers($zero)))->high, 'seeded');
     }
 }

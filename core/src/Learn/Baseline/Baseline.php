@@ -11,11 +11,11 @@ use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Task\Task;
 
 /**
  * What anything clever has to beat: the shares of the classes among the training rows, the mean, the median, or what one column says
@@ -44,7 +44,7 @@ final readonly class Baseline implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('baseline', 'Baseline', 'Gives every record the average chance, or the mean; or goes by one column alone. What doing nothing clever would score.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
+        return new AboutLearner('baseline', 'Baseline', 'Gives every record the average chance, or the mean; or goes by one column alone. What doing nothing clever would score.', [Task::TWO, Task::MORE, Task::NUMBER], [
             new LearnerSetting('answer', 'Answers with', LearnerSetting::CHOICE, self::AVERAGE, 'The median is for numbers. One column: the one whose up to three questions in a row do best on rows kept back.', choices: [self::AVERAGE, self::MEDIAN, self::COLUMN]),
         ]);
     }

@@ -12,11 +12,11 @@ use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
+use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
 /** Friedman 2001, on histograms. Formulas: docs/methods/boosting.md. */
@@ -38,7 +38,7 @@ final readonly class GradientBoosting implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('boosting', 'Gradient boosting', 'Adds small trees, each mending what those before it left. Often the most accurate; read by its importance.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
+        return new AboutLearner('boosting', 'Gradient boosting', 'Adds small trees, each mending what those before it left. Often the most accurate; read by its importance.', [Task::TWO, Task::MORE, Task::NUMBER], [
             new LearnerSetting('trees', 'Trees, at most', LearnerSetting::WHOLE, 600, 'Stops earlier when rows kept back see no gain.', 1, 20000),
             new LearnerSetting('rate', 'Learning rate', LearnerSetting::NUMBER, 0.05, 'How much each tree may mend. Less needs more trees and often does better.', 0.001, 1.0),
             new LearnerSetting('leaves', 'Leaves of a tree, at most', LearnerSetting::WHOLE, 12, 'More let more columns act together.', 2, 4096),
@@ -50,10 +50,10 @@ final readonly class GradientBoosting implements Learner
             new LearnerSetting('patience', 'Stop after so many trees without gain', LearnerSetting::WHOLE, 25, '0 never stops early and keeps no rows back.', 0, 10000),
             new LearnerSetting('held', 'Share of rows kept back to stop by', LearnerSetting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
             new LearnerSetting('again', 'Then fit on all rows', LearnerSetting::YES, true, 'Once more, the rows kept back among them, with as many trees as were found best. Takes up to twice as long, and is more accurate the fewer rows there are.'),
-            new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [AboutLearner::NUMBER]),
-            new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, if: 'loss', ifIn: ['quantile'], tasks: [AboutLearner::NUMBER]),
-            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [AboutLearner::TWO, AboutLearner::NUMBER]),
-            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [AboutLearner::TWO, AboutLearner::NUMBER]),
+            new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [Task::NUMBER]),
+            new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, if: 'loss', ifIn: ['quantile'], tasks: [Task::NUMBER]),
+            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [Task::TWO, Task::NUMBER]),
+            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [Task::TWO, Task::NUMBER]),
             Balance::setting(),
             new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
@@ -73,8 +73,8 @@ final readonly class GradientBoosting implements Learner
             throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
         }
         $loss = match ($task->kind()) {
-            AboutLearner::TWO => Loss::Log,
-            AboutLearner::MORE => Loss::Several,
+            Task::TWO => Loss::Log,
+            Task::MORE => Loss::Several,
             default => Loss::from((string) $this->settings['loss']),
         };
         $random = $this->random();
@@ -84,7 +84,7 @@ final readonly class GradientBoosting implements Learner
             $held = \count($held) < \count($usable) ? $held : [];
         }
         $rows = [] === $held ? $usable : array_values(array_diff($usable, $held));
-        if (AboutLearner::MORE === $task->kind() && '' !== trim($this->settings['rising'].$this->settings['falling'])) {
+        if (Task::MORE === $task->kind() && '' !== trim($this->settings['rising'].$this->settings['falling'])) {
             throw new CannotFit('With several classes there is no one answer that could only rise or fall; leave these settings empty.');
         }
         $again = [] !== $held && (bool) $this->settings['again'];

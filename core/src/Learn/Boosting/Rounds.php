@@ -7,9 +7,9 @@ namespace Dokimos\Core\Learn\Boosting;
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Design\RowCodes;
 use Dokimos\Core\Learn\Forest\RandomForest;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
 /** The rounds of boosting: slopes, a tree, sums, and a look at the rows kept back. */

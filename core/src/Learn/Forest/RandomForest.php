@@ -11,7 +11,6 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Cells;
 use Dokimos\Core\Learn\Tree\Criterion;
 use Dokimos\Core\Learn\Tree\Grove;
@@ -20,6 +19,7 @@ use Dokimos\Core\Learn\Tree\Limits;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Task\Task;
 
 /** Breiman 2001; the drawn cuts: Geurts, Ernst and Wehenkel 2006. Formulas: docs/methods/forest.md. */
 final readonly class RandomForest implements Learner
@@ -43,7 +43,7 @@ final readonly class RandomForest implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
+        return new AboutLearner('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [Task::TWO, Task::MORE, Task::NUMBER], [
             new LearnerSetting('trees', 'Trees', LearnerSetting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
             new LearnerSetting('tried', 'Columns tried at each division', LearnerSetting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
             new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 10, 'More smooth what each tree says.', 1, 1_000_000),

@@ -18,10 +18,10 @@ use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Qr;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Task\Task;
 
 /** Least squares, plain or with a price on the coefficients; formulas and sources: docs/methods/linear-regression.md. */
 final readonly class LinearRegression implements Learner
@@ -43,7 +43,7 @@ final readonly class LinearRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::NUMBER], [
+        return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Task::NUMBER], [
             ...Penalty::settings(),
             new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', if: 'penalty', ifIn: [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
             ...Readings::settings(),

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Linear;
 
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Distribution\StudentT;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** All that is said about a least-squares fit, with the names of the reference. Formulas: docs/methods/linear-regression.md. */
 final class LinearReport

@@ -10,7 +10,7 @@ use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Room;
-use Dokimos\Core\Learn\Task;
+use Dokimos\Core\Task\Task;
 
 /** The training rows as a logistic regression meets them: coded, standardized, outcomes and weights in the same blocks. */
 final readonly class LogisticDesign

@@ -15,12 +15,12 @@ use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\Lbfgs;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Task\Task;
 
 /**
  * Logistic regression by maximum likelihood.
@@ -57,7 +57,7 @@ final readonly class LogisticRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [AboutLearner::TWO], [
+        return new AboutLearner('logistic', 'Logistic regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Task::TWO], [
             ...Penalty::settings(),
             ...Readings::settings(),
             Balance::setting(),

@@ -17,11 +17,11 @@ use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\Selection\Choice;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Silent;
+use Dokimos\Core\Task\Task;
 
 /**
  * Logistic regression of several classes against the first of them, by Newton's method on all coefficients together. When the classes
@@ -49,7 +49,7 @@ final readonly class MultinomialRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [AboutLearner::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()]);
+        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [Task::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()]);
     }
 
     public function settings(): array

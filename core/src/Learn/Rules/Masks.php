@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Rules;
 
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\Part;
+use Dokimos\Core\Task\Task;
 
 /**
  * Which training rows meet a path, as a string of one byte per row, 1 or 0: paths are joined and counted by whole strings at once,

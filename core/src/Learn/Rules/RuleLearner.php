@@ -10,11 +10,11 @@ use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\Pruning;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Task\Task;
 
 /**
  * Rules drawn from a tree: the path to every node, with the parts taken away that do not pay, in the order of how far they can be relied on
@@ -38,7 +38,7 @@ final readonly class RuleLearner implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('rules', 'Rules', 'Sentences drawn from a tree, shortened, and put in order: the first that a record meets answers.', [AboutLearner::TWO, AboutLearner::MORE], [
+        return new AboutLearner('rules', 'Rules', 'Sentences drawn from a tree, shortened, and put in order: the first that a record meets answers.', [Task::TWO, Task::MORE], [
             new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Of the tree that the rules are drawn from: no rule is longer.', 1, 60),
             new LearnerSetting('leaf', 'Rows of a rule, at least', LearnerSetting::WHOLE, 40, 'Among training rows. More make rules that can be relied on, and fewer of them.', 1, 1_000_000),
             new LearnerSetting('most', 'Rules, at most', LearnerSetting::WHOLE, 20, 'The rest fall to the last rule, for every other record.', 1, 1000),

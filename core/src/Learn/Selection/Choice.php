@@ -9,8 +9,8 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Task\Task;
 
 /** The settings by which a regression chooses its columns, and the choosing. */
 final class Choice

@@ -9,8 +9,8 @@ use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Logistic\Curvature;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Task\Task;
 
 /**
  * The most promising subsets of columns of each size, before any is fitted: of a number by the residual sum, which is exact; of classes by

@@ -12,10 +12,10 @@ use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
-use Dokimos\Core\Learn\Task;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
 /** A decision tree: Breiman et al. 1984, with missing values in the direction that does best. Formulas: docs/methods/tree.md. */
@@ -42,8 +42,8 @@ final readonly class DecisionTree implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('tree', 'Decision tree', 'Asks one question after the other and ends in leaves that can be read as rules. Finds interactions; missing values need no filling.', [AboutLearner::TWO, AboutLearner::MORE, AboutLearner::NUMBER], [
-            new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions.', choices: ['Gini', 'entropy', 'gain ratio'], tasks: [AboutLearner::TWO, AboutLearner::MORE]),
+        return new AboutLearner('tree', 'Decision tree', 'Asks one question after the other and ends in leaves that can be read as rules. Finds interactions; missing values need no filling.', [Task::TWO, Task::MORE, Task::NUMBER], [
+            new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions.', choices: ['Gini', 'entropy', 'gain ratio'], tasks: [Task::TWO, Task::MORE]),
             new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
             new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 40, 'More make leaves that can be relied on, and fewer of them.', 1, 1_000_000),
             new LearnerSetting('divide', 'Rows to divide, at least', LearnerSetting::WHOLE, 80, 'Smaller nodes stay leaves.', 2, 1_000_000),

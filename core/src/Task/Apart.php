@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn;
+namespace Dokimos\Core\Task;
 
 use Random\Randomizer;
 

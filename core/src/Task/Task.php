@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn;
+namespace Dokimos\Core\Task;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Reading;
@@ -11,6 +11,11 @@ use Dokimos\Core\Table\Table;
 /** What a learner is given: a prepared table, the inputs, the outcome per row, and the rows it may learn from. */
 final readonly class Task
 {
+    /** What is predicted: a number, an event (the second of two classes), or one of several classes. */
+    public const NUMBER = 'number';
+    public const TWO = 'two classes';
+    public const MORE = 'several classes';
+
     /**
      * @param list<string>  $inputs
      * @param list<float>   $outcome one per row of the table: a number, or the place of the class; NAN = unknown
@@ -56,9 +61,9 @@ final readonly class Task
     public function kind(): string
     {
         return match (true) {
-            null === $this->classes => AboutLearner::NUMBER,
-            2 === \count($this->classes) => AboutLearner::TWO,
-            default => AboutLearner::MORE,
+            null === $this->classes => self::NUMBER,
+            2 === \count($this->classes) => self::TWO,
+            default => self::MORE,
         };
     }
 

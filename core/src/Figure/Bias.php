@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Figure;
+
+use Dokimos\Core\Task\Task;
+
+/** The mean of predicted less actual; nearer to 0 is better. */
+final readonly class Bias extends RowMean
+{
+    use OfErrors;
+
+    public function __construct()
+    {
+        parent::__construct('bias', 'bias', 'mean of predicted less actual', [Task::NUMBER], false, false, inUnits: true);
+    }
+
+    public function losses(Sample $sample): array
+    {
+        return self::errors($sample);
+    }
+
+    public function order(?float $a, ?float $b): int
+    {
+        return parent::order(null === $a ? null : abs($a), null === $b ? null : abs($b));
+    }
+}
