@@ -70,7 +70,7 @@ for ($round = 0; $round < $rounds; ++$round) {
                 $trying = new Trying($table, ['x', 'z', 'g'], $y, new Preparation([]), Learners::make($learner->name, $settings), $classes, 0 === $round % 3 ? $weights : null);
                 $fold = $trying->fold(array_values(array_filter(array_keys($y), static fn (int $i): bool => 0 === $i % 4)));
                 $whole = $trying->whole('t', 'yes');
-                printf("%d %s %s %s %s %s\n", $round, $learner->name, $task, json_encode($settings), $hash($fold['answers']), substr(hash('xxh128', json_encode($whole->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)), 0, 16));
+                printf("%d %s %s %s %s %s\n", $round, $learner->name, $task, json_encode($settings), $hash($fold['answers']->values), substr(hash('xxh128', json_encode($whole->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)), 0, 16));
             }
         }
     }

@@ -6,6 +6,7 @@ declare(strict_types=1);
  * How often 95 % intervals hold the truth, where the truth is known: made-up samples are drawn again and again (make coverage, first part).
  */
 require __DIR__.'/../../vendor/autoload.php';
+require_once __DIR__.'/figures.php';
 
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Linear\LinearReport;
@@ -14,7 +15,6 @@ use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\Bootstrap;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
-use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
@@ -137,9 +137,9 @@ $numbers = static function (int $n) use ($normal, $share): array {
 
     return [$actual, $predicted];
 };
-$known = array_map(static fn (Interval $i): float => (float) $i->value, NumberJudgment::figures(...$numbers(400_000)));
+$known = array_map(static fn (Interval $i): float => (float) $i->value, numberFigures(...$numbers(400_000)));
 for ($run = 0; $run < $runs; ++$run) {
-    foreach (NumberJudgment::figures(...$numbers(600)) as $name => $i) {
+    foreach (numberFigures(...$numbers(600)) as $name => $i) {
         $count($name.' of a number, 600 rows', $i->low, $i->high, $known[$name]);
     }
 }

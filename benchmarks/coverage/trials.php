@@ -7,23 +7,24 @@ declare(strict_types=1);
  * worse, whether the leader's luck is told, what a column is worth, how far two trials are apart, intervals of few events and long tails, chances after balancing (make coverage, third part).
  */
 require __DIR__.'/../../vendor/autoload.php';
+require_once __DIR__.'/figures.php';
 require __DIR__.'/Report.php';
 
 use Dokimos\Benchmarks\Report;
 use Dokimos\Core\Explain\PermutationImportance;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;
-use Dokimos\Core\Measure\NumberJudgment;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Comparison;
-use Dokimos\Core\Validate\Figure;
 use Dokimos\Core\Validate\FoldAnswers;
 use Dokimos\Core\Validate\Luck;
 use Dokimos\Core\Validate\Resampled;
@@ -32,7 +33,7 @@ use Dokimos\Core\Validate\Trying;
 
 $runs = (int) ($argv[1] ?? 1000);
 $r = new Report('trials');
-$auc = Figure::of(Task::TWO);
+$auc = Figures::ranking(Task::TWO);
 
 /** @return array{Table, list<float>, ?list<int|float|string|null>} */
 $draw = static function (int $n, bool $signal, string $way) use ($r): array {
@@ -91,8 +92,8 @@ foreach ($scenes as [$name, $signal, $way, $learner, $settings, $times]) {
                 }
             }
         }
-        $folds = new FoldAnswers(Task::TWO, $y, 1, array_values(array_map(array_values(...), $answers)), array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, null, null === $labels ? null : count(array_unique($labels)));
-        $judged = $folds->judged($auc, DeLong::of($folds->outcomes(), $folds->first())->interval());
+        $folds = new FoldAnswers(Task::TWO, $y, array_values(array_map(static fn (array $own): Answers => new Answers(array_values($own)), $answers)), array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, null, null === $labels ? null : count(array_unique($labels)));
+        $judged = $folds->judged($auc, DeLong::of($folds->outcomes(), $folds->first()->values)->interval());
         $ends[] = [$judged['interval']->low, $judged['interval']->high];
     }
     $truth = array_sum($true) / count($true);
@@ -113,7 +114,7 @@ foreach (['on folds' => 5, 'on one part' => 1] as $how => $parts) {
         for ($i = 0; $i < 400; ++$i) {
             $rows[$i % $parts][] = $i;
         }
-        $of = static fn (array $s): FoldAnswers => new FoldAnswers(Task::TWO, $y, 1, [array_values($s)], [$rows], [array_fill(0, $parts, [0.3])], array_fill(0, $parts, 0.25));
+        $of = static fn (array $s): FoldAnswers => new FoldAnswers(Task::TWO, $y, [new Answers(array_values($s))], [$rows], [array_fill(0, $parts, [0.3])], array_fill(0, $parts, 0.25));
         $scores = $trials = $values = [];
         for ($t = 0; $t < 12; ++$t) {
             $scores[] = $s = array_map(static fn (float $v): float => $v + 0.7 * $r->normal(), $signal);
@@ -126,13 +127,13 @@ foreach (['on folds' => 5, 'on one part' => 1] as $how => $parts) {
         $pairs = Comparison::pairs(12);
         $worse = false;
         foreach (array_slice($order, 1) as $t) {
-            $test = $parts > 1 ? Comparison::ofFolds($trials[$t]->each($auc), $trials[$order[0]]->each($auc), 0.25, $pairs) : Comparison::ofRows($auc, $y, $scores[$t], $scores[$order[0]], null, $pairs);
+            $test = $parts > 1 ? Comparison::ofFolds($trials[$t]->each($auc), $trials[$order[0]]->each($auc), 0.25, $pairs) : Comparison::ofRows($auc, $y, new Answers($scores[$t]), new Answers($scores[$order[0]]), null, $pairs);
             $worse = $worse || (null !== $test && !$test->isNoise());
         }
         $called += $worse ? 1 : 0;
         $lead += $values[$order[0]];
         if ($run < 40) {
-            $luck += Luck::of($auc, $y, $scores, $run) ?? 0.0;
+            $luck += Luck::of($auc, $y, array_map(static fn (array $s): Answers => new Answers($s), $scores), $run) ?? 0.0;
         }
     }
     $r->line("one of 12 equal trials called worse, $how", $called / $times, 0.0, 0.05);
@@ -204,7 +205,7 @@ foreach ([0.5, 0.8, 1.0] as $spread) {
             $p[] = $said = 3 * $r->normal();
             $a[] = $said + exp($spread * $r->normal());
         }
-        foreach (array_intersect_key(NumberJudgment::figures($a, $p), $held) as $key => $i) {
+        foreach (array_intersect_key(numberFigures($a, $p), $held) as $key => $i) {
             $held[$key] += $i->low <= $truth[$key] && $truth[$key] <= $i->high ? 1 : 0;
         }
     }
@@ -234,7 +235,7 @@ foreach ([[5000, 60], [20000, 30]] as [$n, $events]) {
             for ($run = 0; $run < $times; ++$run) {
                 [$table, $y] = $make($n);
                 $answers = (new Trying($table, ['x', 'z'], $y, new Preparation([]), Learners::make($learner, ['balance' => $how] + $settings)))->whole('t', 'yes')->answers($new);
-                $mean = array_sum($answers) / 5000;
+                $mean = array_sum($answers->values) / 5000;
                 $sum += $mean / $true;
                 $inside += abs($mean - $true) <= 1.96 * sqrt($true * (1 - $true) / $n) ? 1 : 0;
             }

@@ -6,6 +6,7 @@ namespace App\CommandLine;
 
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\Remarks;
+use Dokimos\Core\Decide\ScoredColumns;
 use Dokimos\Core\Decide\ScoredList;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\CsvFile;
@@ -60,7 +61,7 @@ final class ScoreCommand extends CoreCommand
         $carry = [] !== $options->list('carry') ? $options->list('carry') : $imported->names;
         $isEvent = Task::TWO === $model->task;
         $cutoff = CutOff::at((float) $options->required('cutoff'));
-        $form = new ScoredList($model, $isEvent ? $cutoff : null, $options->is('full'));
+        $form = new ScoredList(ScoredColumns::of($model->target, $model->task, $model->classes()), $isEvent ? $cutoff : null, $options->is('full'));
         $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $options->required('out'))));
         if (null !== $list) {
             fwrite($list, CsvWriter::line($form->header($carry)));

@@ -10,7 +10,7 @@ use App\Table\DataTable;
 use App\Trial\Trial;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Decide\ScoredColumns;
 
 /** A batch: one table of new records scored by one trial's model. */
 #[ORM\Entity]
@@ -22,8 +22,13 @@ class Scoring implements InStudy
     #[ORM\Column(length: 20)]
     private string $state = 'waiting';
 
-    #[ORM\Column(type: Types::TEXT, nullable: true)]
-    private ?string $result = null;
+    /** What was said of each record. */
+    #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(name: 'answers_id', nullable: true, onDelete: 'SET NULL')]
+    private ?DataTable $answers = null;
+
+    /** @var array{histogram?: list<int>, expected?: float|int, classes?: array<array-key, int>, lowest?: float|int|null, highest?: float|int|null, mean?: float|int|null} of all records, once done */
+    #[ORM\Column(type: Types::JSON)]
+    private array $summary = [];
 
     #[ORM\Column]
     private int $scored = 0;
@@ -34,7 +39,10 @@ class Scoring implements InStudy
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
-    /** @param array<string, string> $matching asked column => found column */
+    /**
+     * @param array<string, string>                                                     $matching asked column => found column
+     * @param array{target: string, event: string, task: string, classes: list<string>} $about    what the model answers
+     */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
@@ -46,6 +54,8 @@ class Scoring implements InStudy
         private array $matching,
         #[ORM\Column]
         private float $cutoff,
+        #[ORM\Column(type: Types::JSON)]
+        private array $about,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -96,13 +106,61 @@ class Scoring implements InStudy
         $this->state = 'cancelled';
     }
 
-    /** @param list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> $lines one per row of the table */
-    public function finish(array $lines): void
+    public function target(): string
+    {
+        return $this->about['target'];
+    }
+
+    public function event(): string
+    {
+        return $this->about['event'];
+    }
+
+    public function task(): string
+    {
+        return $this->about['task'];
+    }
+
+    /** @return list<string> of several; none for an event or a number */
+    public function classes(): array
+    {
+        return $this->about['classes'];
+    }
+
+    /** The columns that its answers have. */
+    public function columns(): ScoredColumns
+    {
+        return ScoredColumns::of($this->target(), $this->task(), $this->classes());
+    }
+
+    public function answerIn(DataTable $answers): void
+    {
+        $this->answers = $answers;
+    }
+
+    public function answers(): DataTable
+    {
+        return $this->answers ?? throw new \LogicException('A batch that was begun has a table for its answers.');
+    }
+
+    public function isDone(): bool
+    {
+        return 'done' === $this->state;
+    }
+
+    /** @param array{histogram: list<int>, expected: float, classes: array<array-key, int>, lowest: ?float, highest: ?float, mean: ?float} $summary */
+    public function finish(int $scored, int $called, array $summary): void
     {
         $this->state = 'done';
-        $this->scored = \count(array_filter($lines, static fn (array $l) => null === $l['why']));
-        $this->called = null === $this->study->event() ? 0 : \count(array_filter($lines, fn (array $l) => null !== $l['chance'] && CutOff::at($this->cutoff)->calls($l['chance'])));
-        $this->result = base64_encode((string) gzdeflate(json_encode($lines, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), 6));
+        $this->scored = $scored;
+        $this->called = $called;
+        $this->summary = $summary;
+    }
+
+    /** @return array{histogram?: list<int>, expected?: float|int, classes?: array<array-key, int>, lowest?: float|int|null, highest?: float|int|null, mean?: float|int|null} */
+    public function summary(): array
+    {
+        return $this->summary;
     }
 
     public function scored(): int
@@ -113,17 +171,6 @@ class Scoring implements InStudy
     public function called(): int
     {
         return $this->called;
-    }
-
-    /** @return list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> */
-    public function lines(): array
-    {
-        if (null === $this->result) {
-            return [];
-        }
-
-        /** @var list<array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string}> */
-        return json_decode((string) gzinflate((string) base64_decode($this->result, true)), true, 8, \JSON_THROW_ON_ERROR);
     }
 
     public function createdAt(): \DateTimeImmutable

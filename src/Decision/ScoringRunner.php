@@ -10,17 +10,19 @@ use App\Job\PieceRunner;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
+use App\Storage\CellStore;
+use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Task\Task;
 
 /** Scores a table of new records: the same preparation, the same model, no record lost. */
 final readonly class ScoringRunner implements PieceRunner
 {
     public const KIND = 'scoring';
-    private const CHUNK = 4096;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Logbook $logbook, private ScoredTables $scored)
     {
     }
 
@@ -29,22 +31,51 @@ final readonly class ScoringRunner implements PieceRunner
         return self::KIND;
     }
 
+    /** @return array<string, array<string, mixed>> a piece for each chunk of the table */
+    public static function pieces(DataTable $table): array
+    {
+        $pieces = [];
+        for ($chunk = 0; 0 === $chunk || $chunk * ScoredTables::CHUNK < $table->rows(); ++$chunk) {
+            $pieces['chunk '.$chunk] = ['chunk' => $chunk];
+        }
+
+        return $pieces;
+    }
+
     public function run(Job $job, Piece $piece, Progress $progress): void
     {
         $scoring = $this->entities->find(Scoring::class, $job->subject());
-        if (null === $scoring || 'done' === $scoring->state()) {
+        if (null === $scoring || $scoring->isDone()) {
             return;
         }
-        $model = $this->judgments->model($scoring->trial());
-        $table = $this->reader->table($scoring->table(), array_values($scoring->matching()));
-        $selected = $model->select($table, $scoring->matching());
-        $lines = [];
-        for ($from = 0; $from < $table->rows; $from += self::CHUNK) {
-            $progress->report($from / max(1, $table->rows), \sprintf('%s records scored', number_format($from)));
-            array_push($lines, ...$model->score($selected->take(range($from, min($table->rows, $from + self::CHUNK) - 1))));
+        if (Piece::JOIN !== $piece->key()) {
+            $chunk = $piece->payload()['chunk'] ?? 0;
+            $this->chunk($scoring, \is_int($chunk) ? $chunk : 0, $progress);
         }
-        $scoring->finish($lines);
-        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format(\count($lines)), match ($model->task) {
+        if (Piece::JOIN === $piece->key() || 1 === $job->pieces()) {
+            $this->finish($scoring, $job);
+        }
+    }
+
+    private function chunk(Scoring $scoring, int $chunk, Progress $progress): void
+    {
+        $model = $this->judgments->model($scoring->trial());
+        $names = array_values(array_unique($scoring->matching()));
+        $rows = min($scoring->table()->rows() - $chunk * ScoredTables::CHUNK, ScoredTables::CHUNK);
+        $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress): \Generator {
+            for ($frame = 0; $frame * FrameCodec::ROWS < $rows; ++$frame) {
+                $progress->report($frame * FrameCodec::ROWS / max(1, $rows), \sprintf('%s records scored', number_format($chunk * ScoredTables::CHUNK + $frame * FrameCodec::ROWS)));
+                yield $model->score($model->select($this->reader->part($scoring->table(), $names, $chunk * CellStore::FRAMES + $frame, 1), $scoring->matching()));
+            }
+        };
+        $this->scored->write($scoring, $chunk, $frames());
+    }
+
+    private function finish(Scoring $scoring, Job $job): void
+    {
+        $sums = $this->scored->summed($scoring);
+        $scoring->finish($sums['scored'], $sums['called'], $sums['summary']);
+        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
             Task::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
             Task::MORE => 'a likeliest class',
             default => 'a number',
@@ -55,7 +86,8 @@ final readonly class ScoringRunner implements PieceRunner
     public function abandon(Job $job, ?string $failure): void
     {
         $scoring = $this->entities->find(Scoring::class, $job->subject());
-        if (null !== $scoring && 'done' !== $scoring->state()) {
+        if (null !== $scoring && !$scoring->isDone()) {
+            $this->scored->discard($scoring);
             null === $failure ? $scoring->cancel() : $scoring->fail();
             $this->entities->flush();
         }

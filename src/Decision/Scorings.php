@@ -31,7 +31,7 @@ final readonly class Scorings
 {
     private const QUICK_ROWS = 50000;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private ScoredTables $scored, private Logbook $logbook)
     {
     }
 
@@ -102,11 +102,13 @@ final readonly class Scorings
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
         }
-        $matching = self::matching(ColumnMatch::of($this->judgments->model($trial)->asked, $kinds, $hand));
-        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff);
+        $model = $this->judgments->model($trial);
+        $matching = self::matching(ColumnMatch::of($model->asked, $kinds, $hand));
+        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff, ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()]);
+        $scoring->answerIn(ScoredTables::begin($scoring));
         $this->entities->persist($scoring);
         $this->entities->flush();
-        $job = $this->jobs->start($study, $user, ScoringRunner::KIND, $scoring->id(), \sprintf('Scoring %s', $table->name()), $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG, ['score' => []]);
+        $job = $this->jobs->start($study, $user, ScoringRunner::KIND, $scoring->id(), \sprintf('Scoring %s', $table->name()), $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG, ScoringRunner::pieces($table));
         $this->entities->flush();
 
         return $job;
@@ -114,29 +116,37 @@ final readonly class Scorings
 
     public function view(Scoring $scoring): ScoringView
     {
-        $lines = $scoring->lines();
-        $numbers = array_values(array_filter(array_map(static fn (array $l): ?float => isset($l['number']) ? (float) $l['number'] : null, $lines), is_float(...)));
-        [$lowest, $highest] = [] === $numbers ? [0.0, 1.0] : [min($numbers), max($numbers)];
-        $histogram = array_fill(0, 40, 0);
-        $expected = 0.0;
-        $classes = [];
-        foreach ($lines as $line) {
-            $value = isset($line['number']) ? ($highest > $lowest ? ($line['number'] - $lowest) / ($highest - $lowest) : 0.0) : $line['chance'];
-            if (null !== $value) {
-                ++$histogram[min(39, max(0, (int) floor(40 * $value)))];
-                $expected += $line['chance'] ?? 0.0;
-            }
-            if (isset($line['class'])) {
-                $classes[$line['class']] = ($classes[$line['class']] ?? 0) + 1;
-            }
-        }
-        $study = $scoring->study();
-        $scored = [];
-        foreach (Task::MORE === $study->task() ? $study->classes() ?? [] : [] as $class) {
-            $scored[] = new ScoredClassView($class, $classes[$class] ?? 0);
-        }
+        $summary = $scoring->summary() + ['histogram' => array_fill(0, 40, 0), 'expected' => 0.0, 'classes' => [], 'lowest' => null, 'highest' => null, 'mean' => null];
+        $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
+        $classes = array_map(static fn (string $class): ScoredClassView => new ScoredClassView($class, $summary['classes'][$class] ?? 0), $scoring->classes());
+        $trial = $scoring->trial();
+        $table = $scoring->table();
 
-        return new ScoringView($scoring->id(), $study->id(), $scoring->trial()->id(), $scoring->trial()->number(), Learners::title($scoring->trial()->learner()), $scoring->table()->id(), $scoring->table()->name(), $scoring->cutoff(), $scoring->state(), $scoring->table()->rows(), $scoring->scored(), $scoring->called(), $expected, (string) $study->event(), array_values($histogram), array_map(static fn (TableColumn $c) => $c->name(), $scoring->table()->columns()), $scoring->createdAt()->format(\DATE_ATOM), $study->task(), (string) $study->target(), $scored, [] === $numbers ? null : $lowest, [] === $numbers ? null : $highest, [] === $numbers ? null : array_sum($numbers) / \count($numbers));
+        return new ScoringView(
+            $scoring->id(),
+            $scoring->study()->id(),
+            $trial->id(),
+            $trial->number(),
+            Learners::title($trial->learner()),
+            $table->id(),
+            $table->name(),
+            $scoring->cutoff(),
+            $scoring->state(),
+            $table->rows(),
+            $scoring->scored(),
+            $scoring->called(),
+            (float) $summary['expected'],
+            $scoring->event(),
+            $summary['histogram'],
+            array_map(static fn (TableColumn $c) => $c->name(), $table->columns()),
+            $scoring->createdAt()->format(\DATE_ATOM),
+            $scoring->task(),
+            $scoring->target(),
+            $classes,
+            $float($summary['lowest']),
+            $float($summary['highest']),
+            $float($summary['mean']),
+        );
     }
 
     /**
@@ -145,37 +155,81 @@ final readonly class Scorings
      */
     public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry, ?string $class = null): ScoredRowsView
     {
-        $lines = $scoring->lines();
-        $cutoff = CutOff::at($scoring->cutoff());
-        $picked = array_keys(array_filter($lines, static fn (array $l) => match ($which) {
-            'called' => null !== $l['chance'] && $cutoff->calls($l['chance']),
-            'left' => null !== $l['chance'] && !$cutoff->calls($l['chance']),
-            'unscored' => null !== $l['why'],
-            default => null === $class || ($l['class'] ?? null) === $class,
-        }));
+        if (!$scoring->isDone()) {
+            return new ScoredRowsView(0, $offset, [], []);
+        }
+        $cutoff = Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null;
+        $offset = max(0, $offset);
+        $limit = max(1, min(200, $limit));
         $table = $scoring->table();
-        if ('' !== $search) {
-            $picked = $this->searched($table, $picked, $search);
-        }
-        if ('chance' === $sort) {
-            $answer = static fn (int $row): float => (float) ($lines[$row]['number'] ?? $lines[$row]['chance'] ?? -\INF);
-            usort($picked, static fn (int $a, int $b) => $answer($a) <=> $answer($b) ?: $b <=> $a);
-        } else {
-            $column = $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
-            $place = array_flip($this->reader->order($column));
-            usort($picked, static fn (int $a, int $b) => $place[$a] <=> $place[$b]);
-        }
-        $picked = $descending ? array_reverse($picked) : $picked;
-        $page = \array_slice($picked, max(0, $offset), max(1, min(200, $limit)));
+        [$total, $page] = $this->picked($scoring, $which, $sort, $descending, $search, $class, $offset, $limit);
         $places = self::places($table, $carry);
         $cells = [] === $page ? [] : $this->reader->rows($table, $page);
+        $lines = $this->scored->lines($scoring, $page);
         $rows = [];
         foreach ($page as $row) {
             $l = $lines[$row];
-            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] || null === $scoring->study()->event() ? null : $cutoff->calls($l['chance']), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
+            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] ? null : $cutoff?->calls($l['chance']), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
         }
 
-        return new ScoredRowsView(\count($picked), $offset, array_map(strval(...), array_keys($places)), $rows);
+        return new ScoredRowsView($total, $offset, array_map(strval(...), array_keys($places)), $rows);
+    }
+
+    /**
+     * @return array{int, list<int>} how many records there are, and those of the page
+     */
+    private function picked(Scoring $scoring, string $which, string $sort, bool $descending, string $search, ?string $class, int $offset, int $limit): array
+    {
+        $table = $scoring->table();
+        $byAnswer = 'chance' === $sort;
+        $column = $byAnswer ? null : $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
+        // By answer and not searched through, a page is a part of the order that is kept: nothing else is read.
+        [$first, $count] = match (true) {
+            'all' === $which && null === $class => [0, $table->rows()],
+            'unscored' === $which => [$scoring->scored(), $table->rows() - $scoring->scored()],
+            'called' === $which && Task::TWO === $scoring->task() => [0, $scoring->called()],
+            'left' === $which && Task::TWO === $scoring->task() => [$scoring->called(), $scoring->scored() - $scoring->called()],
+            default => [null, 0],
+        };
+        if ($byAnswer && null !== $first && '' === $search) {
+            $most = max(0, min($limit, $count - $offset));
+            $page = $this->scored->highestFirst($scoring, $descending ? $first + $offset : $first + $count - $offset - $most, $most);
+
+            return [$count, $descending ? $page : array_reverse($page)];
+        }
+        $order = null === $column ? $this->scored->highestFirst($scoring) : $this->reader->order($column);
+        $keep = $this->kept($scoring, $which, $class);
+        $picked = array_values(array_filter($order, static fn (int $row): bool => $keep($row)));
+        // Highest first is kept for answers, lowest first for columns.
+        if ($byAnswer !== $descending) {
+            $picked = array_reverse($picked);
+        }
+        if ('' !== $search) {
+            $picked = $this->searched($table, $picked, $search);
+        }
+
+        return [\count($picked), \array_slice($picked, $offset, $limit)];
+    }
+
+    /** @return \Closure(int): bool which records are meant */
+    private function kept(Scoring $scoring, string $which, ?string $class): \Closure
+    {
+        $answers = $this->scored->answers($scoring);
+        $isNumber = Task::NUMBER === $scoring->task();
+        $cutoff = CutOff::at($scoring->cutoff());
+        if ('all' === $which && null !== $class) {
+            $classes = $this->scored->classes($scoring);
+            $place = array_search($class, $scoring->classes(), true);
+
+            return static fn (int $row): bool => ($classes[$row] ?? -1) === $place;
+        }
+
+        return match ($which) {
+            'called' => static fn (int $row): bool => !$isNumber && $cutoff->calls($answers[$row]),
+            'left' => static fn (int $row): bool => !$isNumber && !is_nan($answers[$row]) && !$cutoff->calls($answers[$row]),
+            'unscored' => static fn (int $row): bool => is_nan($answers[$row]),
+            default => static fn (int $row): bool => true,
+        };
     }
 
     /**
@@ -224,12 +278,18 @@ final readonly class Scorings
      */
     public function csv(Scoring $scoring, array $carry, bool $full = false): \Generator
     {
-        $table = $this->reader->table($scoring->table(), $carry);
-        $model = $this->judgments->model($scoring->trial());
-        $form = new ScoredList($model, Task::TWO === $model->task ? CutOff::at($scoring->cutoff()) : null, $full);
-        yield CsvWriter::line($form->header($table->names()));
-        foreach ($scoring->lines() as $row => $line) {
-            yield CsvWriter::line($form->cells(array_values(array_map(static fn (Column $c): ?string => $c->text($row), $table->columns())), $line));
+        if (!$scoring->isDone()) {
+            throw new Problem(409, 'This batch has not been scored to the end.');
+        }
+        $table = $scoring->table();
+        $names = array_values(array_filter(array_map(static fn (TableColumn $c): string => $c->name(), $table->columns()), static fn (string $name): bool => \in_array($name, $carry, true)));
+        $form = new ScoredList($scoring->columns(), Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null, $full);
+        yield CsvWriter::line($form->header($names));
+        foreach ($this->scored->stream($scoring) as $frame => $lines) {
+            $columns = array_values($this->reader->part($table, $names, $frame, 1)->columns());
+            foreach ($lines as $i => $line) {
+                yield CsvWriter::line($form->cells(array_map(static fn (Column $c): ?string => $c->text($i), $columns), $line));
+            }
         }
     }
 

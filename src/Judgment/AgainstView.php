@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Judgment;
 
+use App\Trial\FigureView;
 use App\Trial\TrialView;
 use Dokimos\Core\Measure\Interval;
 
@@ -26,8 +27,7 @@ final readonly class AgainstView
     public function __construct(
         public TrialView $one,
         public TrialView $other,
-        public string $measure,
-        public bool $more,
+        public FigureView $measure,
         public int $rows,
         public ?Interval $byFolds,
         public ?float $foldsP,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Judgment;
 
+use App\Judgment\Section\CoefficientsSection;
 use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Trial\Trial;
@@ -11,7 +12,9 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Explain\Step;
 use Dokimos\Core\Explain\Steps;
+use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\ShownCoefficient;
+use Dokimos\Core\Learn\ShowsChoice;
 use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Table\DateColumn;
 
@@ -24,18 +27,21 @@ final readonly class Coefficients
     {
     }
 
-    /** @return list<CoefficientView> the constant first; none for another model */
-    public function of(Trial $trial, ScoringModel $scoring): array
+    /** Null for a model without coefficients. */
+    public function of(Trial $trial, ScoringModel $scoring): ?CoefficientsSection
     {
         $model = $scoring->model;
         if (!$model instanceof ShowsCoefficients) {
-            return [];
+            return null;
         }
         [$steps, $days] = $this->steps($trial, $scoring, $model->coding());
         $against = Steps::against($model->coding());
         $one = Step::plain(1.0);
 
-        return array_map(static fn (ShownCoefficient $c): CoefficientView => CoefficientView::told($steps[$c->name] ?? $one, $c, isset($days[$c->name]), $against[$c->name] ?? null), $model->shownCoefficients());
+        $views = array_map(static fn (ShownCoefficient $c): CoefficientView => CoefficientView::told($steps[$c->name] ?? $one, $c, isset($days[$c->name]), $against[$c->name] ?? null), $model->shownCoefficients());
+        $chosen = $model instanceof ShowsChoice && [] !== $model->trace();
+
+        return [] === $views ? null : new CoefficientsSection('coefficients', $views, $chosen, $model instanceof ReportsFit ? $model->fit() : []);
     }
 
     /** @return array{array<string, Step>, array<string, bool>} from open rows of the table as it is now, prepared as the model was; which of them are days */

@@ -8,6 +8,7 @@ use App\Http\Problem;
 use App\Question\Ground;
 use App\Study\Study;
 use App\Table\TableColumn;
+use App\Trial\FigureView;
 use App\Trial\Trial;
 use Dokimos\Core\Figure\Accuracy;
 use Dokimos\Core\Figure\Bias;
@@ -57,7 +58,7 @@ final readonly class Groupings
         $all = new GroupView($all->name, $all->rows, $all->unanswered, $all->events, $all->rate, new Interval($own['value'] ?? $all->measured->value, $own['low'] ?? null, $own['high'] ?? null), $all->caught, $all->right, $all->off);
         [$within, $worse] = self::worse($views, $figure);
 
-        return new GroupsView($by, $columns, $figure->name, $views, $all, $within, $worse);
+        return new GroupsView($by, $columns, FigureView::of($figure), $views, $all, $within, $worse);
     }
 
     /**

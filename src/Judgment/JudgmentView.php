@@ -4,41 +4,54 @@ declare(strict_types=1);
 
 namespace App\Judgment;
 
+use App\Judgment\Section as Part;
 use App\Trial\TrialView;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
 
 /** How good a trial is on rows its models had not seen. */
 final readonly class JudgmentView
 {
     /**
-     * @param array<string, mixed>          $figures      of the validation rows
-     * @param list<CoefficientView>         $coefficients of a regression, the constant first
-     * @param array<string, mixed>|null     $sealed       figures of the sealed rows, once opened
-     * @param list<string>                  $notes
-     * @param array<string, int|float|null> $fit          what the fit on all unsealed rows says about itself
-     * @param list<ChoiceStepView>          $choice       steps by which a regression chose its columns
-     * @param ?string                       $choiceBy     what those steps go by
-     * @param list<RuleView>                $rules        in the order they answer; the last is for every other record
-     * @param list<ImportanceView>          $importance   how much each column did in a forest or a boosted model; most first
-     * @param list<RoundView>               $curve        errors by number of trees
-     * @param ?string                       $curveSays    what the curve measures
+     * @param ?float                                      $cutoff     the one to begin with, where chances of an event are given
+     * @param list<string>                                $inputs     columns that might serve
+     * @param int                                         $unanswered of the rows judged on
+     * @param ?SealedView                                 $sealed     null while the seal is closed for this trial
+     * @param list<string>                                $notes
+     * @param list<Part\Section|Part\CoefficientsSection> $sections   in the order of the page
      */
     public function __construct(
         public TrialView $trial,
         public ?string $target,
         public ?string $event,
-        public float $suggestedCutoff,
-        public array $figures,
-        public array $coefficients,
-        public ?array $sealed,
+        public ?float $cutoff,
+        public array $inputs,
+        public int $unanswered,
         public int $sealedRows,
+        public ?SealedView $sealed,
         public array $notes,
-        public array $fit,
-        public array $choice,
-        public ?string $choiceBy,
-        public array $rules,
-        public array $importance,
-        public array $curve,
-        public ?string $curveSays,
+        #[OA\Property(type: 'array', items: new OA\Items(oneOf: [
+            new OA\Schema(ref: new Model(type: Part\EventSection::class)),
+            new OA\Schema(ref: new Model(type: Part\NumberSection::class)),
+            new OA\Schema(ref: new Model(type: Part\ClassSection::class)),
+            new OA\Schema(ref: new Model(type: Part\LeavesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\RulesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\ChoiceSection::class)),
+            new OA\Schema(ref: new Model(type: Part\LeaningSection::class)),
+            new OA\Schema(ref: new Model(type: Part\TreesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\CoefficientsSection::class)),
+        ], discriminator: new OA\Discriminator(propertyName: 'kind', mapping: [
+            'event' => '#/components/schemas/EventSection',
+            'number' => '#/components/schemas/NumberSection',
+            'classes' => '#/components/schemas/ClassSection',
+            'leaves' => '#/components/schemas/LeavesSection',
+            'rules' => '#/components/schemas/RulesSection',
+            'choice' => '#/components/schemas/ChoiceSection',
+            'leaning' => '#/components/schemas/LeaningSection',
+            'trees' => '#/components/schemas/TreesSection',
+            'coefficients' => '#/components/schemas/CoefficientsSection',
+        ])))]
+        public array $sections,
     ) {
     }
 }

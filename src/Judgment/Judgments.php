@@ -6,6 +6,7 @@ namespace App\Judgment;
 
 use App\Account\User;
 use App\Http\Problem;
+use App\Judgment\Section\Sections;
 use App\Logbook\Logbook;
 use App\Question\Ground;
 use App\Question\OpenCells;
@@ -20,13 +21,7 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\ReportsFit;
-use Dokimos\Core\Learn\Selection\Choice;
-use Dokimos\Core\Learn\ShowsChoice;
-use Dokimos\Core\Learn\ShowsCourse;
-use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\ShowsLeaves;
-use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
@@ -35,7 +30,7 @@ use Dokimos\Core\Validate\TrialFigures;
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
 {
-    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Coefficients $coefficients)
+    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Sections $sections)
     {
     }
 
@@ -75,58 +70,25 @@ final readonly class Judgments
     public function of(Trial $trial): JudgmentView
     {
         $scoring = $this->model($trial);
-        $model = $scoring->model;
-        $trace = $model instanceof ShowsChoice ? $model->trace() : [];
 
-        // Without costs, "above average" is a cut-off that was not picked on the rows it is judged on.
-        return new JudgmentView(TrialView::of($trial), $trial->study()->target(), $trial->study()->event(), CutOff::suggested($scoring->baseRate)->value, $trial->figures(), $this->coefficients->of($trial, $scoring), $trial->sealedFigures(), Seal::of($trial->study())->count(), $model->notes(), $model instanceof ReportsFit ? $model->fit() : [], self::choice($trace), [] === $trace ? null : Choice::by($trial->settings()), self::rules($model), ...self::trees($model));
+        return new JudgmentView(
+            TrialView::of($trial),
+            $trial->study()->target(),
+            $trial->study()->event(),
+            self::cutoff($scoring),
+            $trial->inputs(),
+            $trial->line()->unanswered,
+            Seal::of($trial->study())->count(),
+            SealedView::of($trial),
+            $scoring->model->notes(),
+            $this->sections->of($trial, $scoring),
+        );
     }
 
-    /** @return list<RuleView> */
-    private static function rules(Model $model): array
+    /** Without costs, "above average" is a cut-off that was not picked on the rows it is judged on. */
+    private static function cutoff(ScoringModel $scoring): ?float
     {
-        $views = [];
-        foreach ($model instanceof ShowsRules ? $model->shownRules() : [] as $i => $rule) {
-            $share = Interval::wilson($rule->hits, $rule->rows);
-            $rows = (int) round($rule->rows);
-            $views[] = new RuleView($i + 1, $rule->says, $rule->class, $rows, $share->value, $share->low, $share->high, (int) round($rule->grown), $rule->trainingShare, $rule->chance, TreeReading::verdict($share, $rows, $rule->overall));
-        }
-
-        return $views;
-    }
-
-    /**
-     * @param list<array<string, mixed>> $trace
-     *
-     * @return list<ChoiceStepView>
-     */
-    private static function choice(array $trace): array
-    {
-        $steps = [];
-        foreach ($trace as $t) {
-            /** @var array{action: string, term?: ?string, aic?: float|int, error?: float|int, rss?: float|int, cp?: float|int|null, model?: list<string>, losses?: array{training: ?float, held: ?float}, candidates?: list<array{action?: string, term: ?string, columns?: list<string>, p?: float|int, aic?: float|int, error?: float|int}>} $t */
-            $p = null;
-            $weighed = [];
-            foreach ($t['candidates'] ?? [] as $c) {
-                $p = $c['term'] === ($t['term'] ?? null) && isset($c['p']) ? (float) $c['p'] : $p;
-                $value = $c['p'] ?? $c['aic'] ?? $c['error'] ?? null;
-                $weighed[] = new WeighedView($c['action'] ?? $t['action'], $c['term'] ?? (isset($c['columns']) && [] !== $c['columns'] ? implode(', ', $c['columns']) : 'nothing'), null === $value ? null : (float) $value);
-            }
-            $value = $t['aic'] ?? $t['error'] ?? null;
-            $steps[] = new ChoiceStepView($t['action'], $t['term'] ?? null, $p, null === $value ? null : (float) $value, $t['losses']['training'] ?? null, $t['losses']['held'] ?? null, isset($t['rss']) ? (float) $t['rss'] : null, isset($t['cp']) ? (float) $t['cp'] : null, $t['model'] ?? [], $weighed);
-        }
-
-        return $steps;
-    }
-
-    /** @return array{list<ImportanceView>, list<RoundView>, ?string} */
-    private static function trees(Model $model): array
-    {
-        $importance = $model instanceof ShowsImportance ? array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance()) : [];
-
-        return $model instanceof ShowsCourse
-            ? [$importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['held']), $model->course()), $model->courseOf()]
-            : [$importance, [], null];
+        return Task::TWO === $scoring->task ? CutOff::suggested($scoring->baseRate)->value : null;
     }
 
     public function tree(Trial $trial): TreeView
@@ -136,7 +98,7 @@ final readonly class Judgments
             throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
         }
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
-        $cutoff = Task::TWO === $scoring->task ? CutOff::suggested($scoring->baseRate)->value : null;
+        $cutoff = self::cutoff($scoring);
 
         return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
     }
@@ -221,7 +183,7 @@ final readonly class Judgments
     /** Looks at the sealed rows once for this trial, and writes it down. */
     public function openSeal(Trial $trial, User $user): void
     {
-        if (null !== $trial->sealedFigures()) {
+        if (null !== $trial->opening()) {
             throw new Problem(409, 'The seal of this trial was opened before; its figures stand.');
         }
         $model = $this->model($trial);
@@ -229,13 +191,13 @@ final readonly class Judgments
         if (0 === Seal::of($study)->count()) {
             throw new Problem(409, 'This study has no sealed rows.');
         }
-        $before = \count(array_filter($this->entities->getRepository(Trial::class)->findBy(['study' => $study]), static fn (Trial $t) => null !== $t->sealedFigures()));
+        $before = (int) $this->entities->createQuery('SELECT COUNT(t.id) FROM App\Trial\Trial t WHERE t.study = :study AND t.opening IS NOT NULL')->setParameter('study', $study)->getSingleScalarResult();
         [$table, $outcome, $rows] = $this->ground->sealed($study, array_values($model->byName()));
         $study->openSeal();
         $this->veils->draw($study);
         $answers = $model->answers($table);
         $weights = $this->ground->weights($study, $rows);
-        $trial->openSeal(TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $weights) + ['opening' => $before + 1]);
+        $trial->openSeal($before + 1, TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $weights));
         $measure = Figures::ranking($model->task);
         // As the page counts records.
         $value = $measure->value($outcome, $answers, $weights);

@@ -7,6 +7,7 @@ namespace App\Judgment;
 use App\Http\Problem;
 use App\Question\Ground;
 use App\Trial\Distances;
+use App\Trial\FigureView;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use App\Trial\TrialView;
@@ -57,8 +58,7 @@ final readonly class Opponents
         return new AgainstView(
             $views[0],
             $views[1],
-            $measure->name,
-            $measure->more,
+            FigureView::of($measure),
             \count($known),
             null === $distance->p ? null : new Interval($distance->difference, $distance->low, $distance->high),
             $distance->p,

@@ -22,7 +22,7 @@ final readonly class Housekeeping
     public function run(): array
     {
         $done = [];
-        $orphans = $this->connection->fetchFirstColumn("SELECT t.id FROM data_table t WHERE t.state = 'failed' OR t.state = 'importing' AND NOT EXISTS (SELECT 1 FROM job j WHERE j.kind = 'import' AND j.subject = t.id AND j.state IN ('waiting', 'running'))");
+        $orphans = $this->connection->fetchFirstColumn("SELECT t.id FROM data_table t WHERE t.state = 'failed' OR t.state = 'scored' AND NOT EXISTS (SELECT 1 FROM scoring s WHERE s.answers_id = t.id AND s.state IN ('waiting', 'done')) OR t.state = 'importing' AND NOT EXISTS (SELECT 1 FROM job j WHERE j.kind = 'import' AND j.subject = t.id AND j.state IN ('waiting', 'running'))");
         foreach ($orphans as $id) {
             if (is_numeric($id)) {
                 $this->store->discard((int) $id);

@@ -79,7 +79,7 @@ final readonly class Studies
             $station,
             self::waits($study, $table, $trials, $scored),
             array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), $columns[$t->id()] ?? 0, $t->edition()), $tables)),
-            array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->measure, $t->value, [] !== $t->stale), $trials),
+            array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->task, $t->measure, $t->value, [] !== $t->stale), $trials),
             array_values(array_map(static fn (Scoring $s) => new StudyScoringView($s->id(), $s->table()->name(), $s->table()->rows(), $s->called(), $s->state()), $scorings)),
             $log->count(['study' => $study]),
             $last?->sentence(),

@@ -9,6 +9,7 @@ use App\Table\TableColumn;
 use App\Table\TableReader;
 use Dokimos\Core\Table\Blanked;
 use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Table;
 
 /** Reads cells of stored tables as far as they may be looked at: what the seal hides reads as missing. */
@@ -34,6 +35,19 @@ final readonly class OpenCells
         }
 
         return Table::of($columns, $table->rows());
+    }
+
+    /**
+     * Some frames of 4,096 rows, one after the other.
+     *
+     * @param ?list<string> $names all columns when null
+     */
+    public function part(DataTable $table, ?array $names, int $from, int $frames): Table
+    {
+        $cells = $this->reader->part($table, $names, $from, $frames);
+        $first = $from * FrameCodec::ROWS;
+
+        return 0 === $cells->rows ? $cells : self::blanked($cells, $table, range($first, $first + $cells->rows - 1));
     }
 
     /**

@@ -31,7 +31,7 @@ final readonly class Seal
 
     public function count(): int
     {
-        return \count($this->rows());
+        return $this->study->sealedCount();
     }
 
     /** @return array<int, true> the sealed rows as keys */

@@ -52,6 +52,10 @@ class Study
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
     private ?\DateTimeImmutable $sealOpenedAt = null;
 
+    private ?string $hash = null;
+    /** @var list<mixed> */
+    private array $hashedOf = [];
+
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
@@ -159,6 +163,11 @@ class Study
         return array_values($rows);
     }
 
+    public function sealedCount(): int
+    {
+        return null === $this->sealed ? 0 : intdiv(\strlen((string) base64_decode($this->sealed, true)), 4);
+    }
+
     public function hasSealedRows(): bool
     {
         return null !== $this->sealed && '' !== $this->sealed;
@@ -175,10 +184,16 @@ class Study
         return null !== $this->sealOpenedAt;
     }
 
-    /** What figures depend on besides the trial's own settings. */
+    /** What figures depend on besides the trial's own settings; computed once, for sealed rows can be many. */
     public function hash(): string
     {
-        return hash('xxh128', json_encode([$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])], \JSON_THROW_ON_ERROR));
+        $of = [$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])];
+        if ($of !== $this->hashedOf || null === $this->hash) {
+            $this->hash = hash('xxh128', json_encode($of, \JSON_THROW_ON_ERROR));
+            $this->hashedOf = $of;
+        }
+
+        return $this->hash;
     }
 
     public function createdAt(): \DateTimeImmutable

@@ -19,6 +19,8 @@ class DataTable implements InStudy
     public const IMPORTING = 'importing';
     public const READY = 'ready';
     public const FAILED = 'failed';
+    /** What a model said of the records of another table: read with its batch, and not among the tables of a study. */
+    public const SCORED = 'scored';
 
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     private ?int $id = null;
@@ -65,6 +67,16 @@ class DataTable implements InStudy
     ) {
         $this->importedAt = new \DateTimeImmutable();
         $this->columns = new ArrayCollection();
+    }
+
+    /** A table for the answers to as many records. */
+    public static function scored(Study $study, string $name, int $rows): self
+    {
+        $table = new self($study, $name, '', 0, []);
+        $table->state = self::SCORED;
+        $table->rows = $rows;
+
+        return $table;
     }
 
     public function id(): int

@@ -38,6 +38,24 @@ final readonly class TableReader
     }
 
     /**
+     * Some frames, one after the other.
+     *
+     * @param ?list<string> $names all columns when null
+     */
+    public function part(DataTable $table, ?array $names, int $from, int $frames): Table
+    {
+        $last = min((int) ceil($table->rows() / FrameCodec::ROWS), $from + $frames) - 1;
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            if (null === $names || \in_array($column->name(), $names, true)) {
+                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f): array => $this->store->frame($table->id(), $column->position(), $f), $last < $from ? [] : range($from, $last)), $column->storedLevels());
+            }
+        }
+
+        return Table::of($columns, max(0, min($table->rows(), ($last + 1) * FrameCodec::ROWS) - $from * FrameCodec::ROWS));
+    }
+
+    /**
      * Whole frames spread evenly over a large table, at most so many rows; smaller tables whole.
      *
      * @param list<string> $names

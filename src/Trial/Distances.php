@@ -92,7 +92,7 @@ final readonly class Distances
     /** @return list<mixed> what is said of a trial here depends on */
     private static function mark(Trial $trial): array
     {
-        return [$trial->id(), $trial->ancestry(), $trial->learner(), $trial->settings(), $trial->figures()['folds'] ?? null];
+        return [$trial->id(), $trial->ancestry(), $trial->learner(), $trial->settings(), $trial->line()->toArray()];
     }
 
     /**
@@ -103,9 +103,7 @@ final readonly class Distances
     private static function comparable(Study $study, array $trials): array
     {
         return array_values(array_filter($trials, static function (Trial $trial) use ($study): bool {
-            $view = TrialView::of($trial);
-
-            return null !== $view->value && $view->task === $study->task();
+            return null !== $trial->line()->value && $trial->line()->task === $study->task();
         }));
     }
 }

@@ -37,7 +37,7 @@ final readonly class Forecasts
             if (null === $trial || $took <= 0.0 || !$trial->isDone()) {
                 continue;
             }
-            $rate = $took / self::work(TrialView::of($trial)->rows, \count($trial->inputs()), $job->pieces());
+            $rate = $took / self::work($trial->line()->rows, \count($trial->inputs()), $job->pieces());
             if ($trial->study() === $study) {
                 $own[$trial->learner()][] = $rate;
             } else {

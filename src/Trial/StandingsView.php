@@ -9,13 +9,13 @@ final readonly class StandingsView
 {
     /**
      * @param list<TrialView>    $trials
-     * @param string             $measure   the figure that trials are ranked by
-     * @param bool               $more      whether more of it is better
-     * @param ?float             $baseline  what doing nothing clever scores
-     * @param list<DistanceView> $distances of each trial to the leader
-     * @param ?float             $luck      how much of the leader's figure is luck of being chosen, from five trials on
+     * @param FigureView         $measure     the figure that trials are ranked by
+     * @param string             $measureSays what it means to somebody who decides
+     * @param ?float             $baseline    what doing nothing clever scores
+     * @param list<DistanceView> $distances   of each trial to the leader
+     * @param ?float             $luck        how much of the leader's figure is luck of being chosen, from five trials on
      */
-    public function __construct(public array $trials, public string $task, public string $measure, public string $measureTitle, public bool $more, public ?float $baseline, public ?float $baseRate, public array $distances, public int $folds, public int $repeats, public int $sealedRows, public int $sealOpenings, public ?float $luck)
+    public function __construct(public array $trials, public string $task, public FigureView $measure, public string $measureTitle, public string $measureSays, public ?float $baseline, public ?float $baseRate, public array $distances, public int $folds, public int $repeats, public int $sealedRows, public int $sealOpenings, public ?float $luck)
     {
     }
 }

@@ -30,21 +30,20 @@ class Trial implements InStudy
     #[ORM\Column(length: 400, nullable: true)]
     private ?string $failure = null;
 
-    /** @var array<string, mixed> validation figures, written when the last fold is in */
-    #[ORM\Column(type: Types::JSON)]
-    private array $figures = [];
+    /** @var array<string, mixed>|null the values that a list shows, once done: TrialLine */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $line = null;
+
+    /** Which opening of the study's seal was this trial's; null = its seal is closed. */
+    #[ORM\Column(nullable: true)]
+    private ?int $opening = null;
+
+    #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+    private ?TrialResult $result = null;
 
     /** The model and its preparation as fitted on all unsealed rows. */
     #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
     private ?FittedModel $fitted = null;
-
-    /** Out-of-fold answers for the unsealed rows, one repeat after the other, packed float64; NAN = none. */
-    #[ORM\Column(type: Types::TEXT, nullable: true)]
-    private ?string $chances = null;
-
-    /** @var array<string, mixed>|null figures on the sealed rows, once opened */
-    #[ORM\Column(type: Types::JSON, nullable: true)]
-    private ?array $sealedFigures = null;
 
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
@@ -148,10 +147,14 @@ class Trial implements InStudy
     public function finish(array $figures, array $model, array $answers): void
     {
         $this->state = self::DONE;
-        $this->figures = $figures;
+        $this->line = TrialLine::ofFigures($figures, $this->study->task())->toArray();
         $this->fitted = new FittedModel($model);
-        $this->figures['answeredRepeats'] = \count($answers);
-        $this->chances = base64_encode(implode('', array_map(static fn (Answers $own): string => [] === $own->values ? '' : pack('e*', ...$own->values), $answers)));
+        $this->result = new TrialResult($figures, $answers);
+    }
+
+    public function line(): TrialLine
+    {
+        return null === $this->line ? TrialLine::none($this->study->task()) : TrialLine::fromArray($this->line);
     }
 
     public function fail(string $sentence): void
@@ -168,7 +171,7 @@ class Trial implements InStudy
     /** @return array<string, mixed> */
     public function figures(): array
     {
-        return $this->figures;
+        return $this->result?->figures() ?? [];
     }
 
     /** @return array<string, mixed>|null */
@@ -183,35 +186,31 @@ class Trial implements InStudy
      */
     public function answers(): Answers
     {
-        return $this->repeats()[0] ?? new Answers([], Answers::widthOf($this->study->classes()));
+        return $this->repeats()[0] ?? new Answers([]);
     }
 
     /** @return list<Answers> the same of every repeat */
     public function repeats(): array
     {
-        $bytes = null === $this->chances ? '' : (string) base64_decode($this->chances, true);
-        $repeats = $this->figures['answeredRepeats'] ?? 1;
-        $length = intdiv(\strlen($bytes), max(1, \is_int($repeats) ? $repeats : 1));
-        $out = [];
-        foreach ($length < 1 ? [] : str_split($bytes, $length) as $own) {
-            /** @var array<int, float> $values */
-            $values = unpack('e*', $own) ?: [];
-            $out[] = new Answers(array_values($values), Answers::widthOf($this->study->classes()));
-        }
+        return $this->result?->repeats() ?? [];
+    }
 
-        return $out;
+    public function opening(): ?int
+    {
+        return $this->opening;
     }
 
     /** @return array<string, mixed>|null */
     public function sealedFigures(): ?array
     {
-        return $this->sealedFigures;
+        return null === $this->opening ? null : $this->result?->sealedFigures();
     }
 
     /** @param array<string, mixed> $figures */
-    public function openSeal(array $figures): void
+    public function openSeal(int $opening, array $figures): void
     {
-        $this->sealedFigures = $figures;
+        $this->opening = $opening;
+        $this->result?->openSeal($figures);
     }
 
     public function createdAt(): \DateTimeImmutable

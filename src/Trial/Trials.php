@@ -100,11 +100,7 @@ final readonly class Trials
     {
         $measure = Figures::ranking($study->task());
         $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
-        $value = static function (Trial $trial) use ($study): ?float {
-            $view = TrialView::of($trial);
-
-            return $view->task === $study->task() ? $view->value : null;
-        };
+        $value = static fn (Trial $trial): ?float => $trial->line()->task === $study->task() ? $trial->line()->value : null;
         usort($trials, static fn (Trial $a, Trial $b) => $measure->order($value($a), $value($b)) ?: $a->number() <=> $b->number());
 
         return $trials;
@@ -113,21 +109,22 @@ final readonly class Trials
     /** How many trials of the study have a figure of what it asks now. */
     public function comparable(Study $study): int
     {
-        return \count(array_filter(array_map(TrialView::of(...), $this->of($study)), static fn (TrialView $t): bool => null !== $t->value && $t->task === $study->task()));
+        return \count(array_filter($this->of($study), static fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $study->task()));
     }
 
     public function standings(Study $study): StandingsView
     {
-        $trials = array_map(TrialView::of(...), $this->of($study));
+        $ranked = $this->of($study);
+        $trials = array_map(TrialView::of(...), $ranked);
         $measure = Figures::ranking($study->task());
         $rate = $baseline = null;
-        foreach ($this->of($study) as $i => $trial) {
+        foreach ($ranked as $i => $trial) {
             if ($trials[$i]->task === $study->task()) {
-                $rate ??= $trial->figures()['baseRate'] ?? null;
+                $rate ??= $trial->line()->baseRate;
                 $baseline ??= $trials[$i]->baseline;
             }
         }
 
-        return new StandingsView($trials, $study->task(), $measure->name, $measure->title, $measure->more, $baseline, \is_float($rate) ? $rate : null, $this->distances->of($study, $this->of($study)), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $this->of($study)));
+        return new StandingsView($trials, $study->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked));
     }
 }

@@ -57,6 +57,25 @@ abstract class ApiTestCase extends WebTestCase
     }
 
     /**
+     * What a trial's page says, its sections laid beside each other.
+     *
+     * @return array<string, mixed> figures: those of the first section, each figure's interval under its key; baseline and sealed by key; of the others coefficients, rules, choice, importance and course, [] where the page has none
+     */
+    protected function judged(int $trial, string $method = 'GET', string $path = 'judgment'): array
+    {
+        $view = $this->call($method, "/api/trials/$trial/$path");
+        $sections = array_column($view['sections'], null, 'kind');
+        $figures = $view['sections'][0];
+        foreach ($figures['figures'] as $line) {
+            $figures[$line['figure']['key']] = $line['interval'];
+            $figures['baseline'][$line['figure']['key']] = $line['baseline'];
+            $figures['sealed'][$line['figure']['key']] = $line['sealed'];
+        }
+
+        return ['figures' => $figures, 'coefficients' => $sections['coefficients']['coefficients'] ?? [], 'rules' => $sections['rules']['rules'] ?? [], 'choice' => $sections['choice']['steps'] ?? [], 'importance' => $sections['trees']['importance'] ?? [], 'course' => $sections['trees']['course'] ?? []] + $view;
+    }
+
+    /**
      * @param array<string, mixed>|null $body
      * @param array<string, string>     $headers
      *

@@ -24,7 +24,7 @@ final class ComparedTest extends ApiTestCase
     public function testFiguresByGroupAddUpToThoseOfAll(): void
     {
         $trial = $this->trial('Nobody home', 'logistic');
-        $figures = $this->call('GET', '/api/trials/'.$trial['id'].'/judgment')['figures'];
+        $figures = $this->judged($trial['id'])['figures'];
         $view = $this->call('GET', '/api/trials/'.$trial['id'].'/groups?cutoff=0.1');
         self::assertContains($view['by'], $view['columns']);
         self::assertNotContains('booking_note', $view['columns'], 'free text makes no groups');
@@ -45,9 +45,9 @@ final class ComparedTest extends ApiTestCase
     public function testANumberIsJudgedByGroupToo(): void
     {
         $trial = $this->trial('Minutes on site', 'linear');
-        $figures = $this->call('GET', '/api/trials/'.$trial['id'].'/judgment')['figures'];
+        $figures = $this->judged($trial['id'])['figures'];
         $view = $this->call('GET', '/api/trials/'.$trial['id'].'/groups?by=job_type');
-        self::assertSame('RMSE', $view['measure']);
+        self::assertSame('RMSE', $view['measure']['name']);
         self::assertEqualsWithDelta($figures['rmse']['value'], $view['all']['measured']['value'], 1e-12);
         $squares = array_sum(array_map(static fn (array $g): float => $g['rows'] * $g['measured']['value'] ** 2, $view['groups']));
         self::assertEqualsWithDelta($view['within'] ** 2, $squares / $view['all']['rows'], 1e-6);
@@ -72,7 +72,7 @@ final class ComparedTest extends ApiTestCase
         $this->call('GET', '/api/trials/'.$one['id'].'/against?other='.$elsewhere, null, 422);
         $this->call('GET', '/api/trials/'.$one['id'].'/against?other=999999', null, 404);
         $lines = $this->call('GET', '/api/trials/'.$elsewhere.'/against?other='.$this->trial('Minutes on site', 'baseline')['id']);
-        self::assertSame(['RMSE', 'absolute error', null, null], [$lines['measure'], $lines['loss'], $lines['bothRight'], $lines['byRanking']]);
+        self::assertSame(['RMSE', 'absolute error', null, null], [$lines['measure']['name'], $lines['loss'], $lines['bothRight'], $lines['byRanking']]);
         self::assertLessThan(0.0, $lines['byRows']['high'], 'the line is off by less than the mean');
     }
 }

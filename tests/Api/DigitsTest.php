@@ -47,7 +47,7 @@ final class DigitsTest extends ApiTestCase
         $trial = $this->call('GET', "/api/studies/$id/trials")['trials'][0];
         self::assertSame(['done', null], [$trial['state'], $trial['failure']]);
         self::assertGreaterThan(0.75, $trial['value']);
-        $names = array_column($this->call('GET', '/api/trials/'.$trial['id'].'/judgment')['coefficients'], 'name');
+        $names = array_column($this->judged($trial['id'])['coefficients'], 'name');
         foreach (['2023', '2024', '2024_was_missing=yes', '0=green', 'größe (m²)'] as $name) {
             self::assertContains($name, $names);
         }
@@ -57,7 +57,7 @@ final class DigitsTest extends ApiTestCase
             self::assertIsString($column);
         }
 
-        self::assertSame(80, $this->call('POST', '/api/trials/'.$trial['id'].'/seal')['sealed']['rows']);
+        self::assertSame(80, $this->judged($trial['id'], 'POST', 'seal')['sealed']['rows']);
 
         $this->call('POST', "/api/studies/$id/tables", ['uploadId' => $this->upload($this->csv(false, 40), 'new.csv'), 'name' => 'new'], 202);
         $this->work();

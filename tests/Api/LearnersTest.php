@@ -61,17 +61,17 @@ final class LearnersTest extends ApiTestCase
         self::assertGreaterThan(0.55, $line['value']);
         self::assertCount(10, $line['each']);
         self::assertSame(0, $line['unanswered'], 'what is missing is answered for');
-        $judgment = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        $judgment = $this->judged($line['id']);
         self::assertSame([], $judgment['coefficients']);
         if ('tree' !== $learner) {
             self::assertEqualsWithDelta(1.0, array_sum(array_column($judgment['importance'], 'share')), 1e-9);
-            self::assertGreaterThan(3, \count($judgment['curve']));
+            self::assertGreaterThan(3, \count($judgment['course']));
         }
         $reasons = $this->call('GET', '/api/trials/'.$line['id'].'/reasons/7');
         self::assertGreaterThan(0.0, $reasons['chance']);
         self::assertSame([], $reasons['contributions'] ?? $reasons['columns'] ?? []);
-        $sealed = $this->call('POST', '/api/trials/'.$line['id'].'/seal');
-        self::assertGreaterThan(0.5, $sealed['sealed']['auc']['value']);
+        $sealed = $this->judged($line['id'], 'POST', 'seal');
+        self::assertGreaterThan(0.5, $sealed['figures']['sealed']['auc']);
     }
 
     /** @return iterable<string, array{string, array<string, mixed>}> */
@@ -142,13 +142,13 @@ final class LearnersTest extends ApiTestCase
     {
         $line = $this->tried('logistic', ['selection' => 'forward', 'by' => 'p-value', 'steps' => 3]);
         self::assertContains('Choose columns: forward', $line['settings']);
-        $judgment = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        $judgment = $this->judged($line['id']);
         self::assertLessThanOrEqual(3, \count(array_filter($judgment['choice'], static fn (array $s) => 'enter' === $s['action'])));
         self::assertSame('enter', $judgment['choice'][0]['action']);
         self::assertLessThan(0.05, $judgment['choice'][0]['p']);
         self::assertContains($judgment['choice'][0]['column'], $judgment['choice'][0]['columns']);
         $lasso = $this->tried('logistic', ['penalty' => 'lasso', 'price' => 20]);
-        self::assertStringContainsString('held back by a lasso of 20', implode(' ', $this->call('GET', '/api/trials/'.$lasso['id'].'/judgment')['notes']));
+        self::assertStringContainsString('held back by a lasso of 20', implode(' ', $this->judged($lasso['id'])['notes']));
     }
 
     public function testSettingsAreDescribedAndRefusedInWords(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Decision\ScoredTables;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** The scored list as people use it: filter, sort, search, page, carry columns along, download. */
@@ -159,5 +160,31 @@ final class ScoredListTest extends ApiTestCase
         self::assertEqualsWithDelta($reasons['logOdds'], $reasons['base'] + array_sum(array_column($reasons['contributions'], 'effect')), 1e-6);
         self::assertEqualsWithDelta($row['chance'], $reasons['chance'], 1e-9);
         $this->call('GET', $this->path.'/reasons/31', null, 404);
+    }
+
+    public function testABatchOfMoreThanOneChunkIsWrittenPieceByPiece(): void
+    {
+        $study = $this->study('Nobody home');
+        $baseline = array_values(array_filter($study['trials'], static fn (array $t): bool => 'Baseline' === $t['title']))[0]['id'];
+        $rows = ScoredTables::CHUNK + 5000;
+        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $this->upload("ref\n".implode("\n", array_map(static fn (int $i): string => 'r'.$i, range(1, $rows)))."\n", 'many.csv'), 'name' => 'many'], 202);
+        $this->work();
+        $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['many'];
+        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $baseline, 'tableId' => $table, 'cutoff' => 0.9], 202);
+        $path = '/api/scorings/'.$job['subject'];
+        self::assertSame(0, $this->call('GET', $path.'/rows')['total'], 'nothing is shown before all is there');
+        $this->call('GET', $path.'/file', null, 409);
+        $this->work();
+        $batch = $this->call('GET', $path);
+        self::assertSame([$rows, 0, $rows], [$batch['scored'], $batch['called'], array_sum($batch['histogram'])]);
+        self::assertEqualsWithDelta($rows * 0.064, $batch['expectedEvents'], 0.02 * $rows);
+        // Of equal answers the earlier record comes first, also across the edge of a chunk.
+        $page = $this->call('GET', $path.'/rows?descending=1&limit=3&carry[]=ref&offset='.(ScoredTables::CHUNK - 1));
+        self::assertSame([$rows, ['r65536', 'r65537', 'r65538']], [$page['total'], array_map(static fn (array $r): string => $r['cells'][0], $page['rows'])]);
+        self::assertSame(['r'.$rows], $this->call('GET', $path.'/rows?descending=0&limit=1&carry[]=ref')['rows'][0]['cells']);
+        self::assertSame(['r70536'], $this->call('GET', $path.'/rows?which=left&limit=1&carry[]=ref&offset='.($rows - 1))['rows'][0]['cells'] ?? null);
+        $this->client->request('GET', $path.'/file?carry[]=ref');
+        self::assertSame($rows + 1, substr_count((string) $this->client->getInternalResponse()->getContent(), "\n"));
+        self::assertNotContains('many, scored', array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'name'));
     }
 }

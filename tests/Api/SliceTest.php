@@ -52,9 +52,9 @@ final class SliceTest extends ApiTestCase
         self::assertSame([960, 0, []], [$trial['rows'], $trial['unanswered'], $trial['stale']]);
         self::assertGreaterThan(0.6, $trial['value']);
         self::assertCount(10, $trial['each']);
-        self::assertNotContains('outcome', $trial['inputs']);
 
-        $judgment = $this->call('GET', '/api/trials/'.$trial['id'].'/judgment');
+        $judgment = $this->judged($trial['id']);
+        self::assertNotContains('outcome', $judgment['inputs']);
         $cut = $judgment['figures']['cutoffs'][20];
         self::assertSame(960, $cut['tp'] + $cut['fp'] + $cut['fn'] + $cut['tn']);
         $missed = $this->call('GET', '/api/trials/'.$trial['id'].'/records?cell=fn&cutoff=0.2');

@@ -124,8 +124,8 @@ final class StationsTest extends ApiTestCase
         $after = $trials[max(0, ...array_keys($trials))];
         self::assertNotSame($before['number'], $after['number']);
         self::assertSame([$before['value'], $before['each'], $before['training']], [$after['value'], $after['each'], $after['training']]);
-        $one = $this->call('GET', '/api/trials/'.$before['id'].'/judgment');
-        $two = $this->call('GET', '/api/trials/'.$after['id'].'/judgment');
+        $one = $this->judged($before['id']);
+        $two = $this->judged($after['id']);
         self::assertSame($one['coefficients'], $two['coefficients']);
         $terms = array_column($one['coefficients'], null, 'name');
         self::assertSame([1.0, null], [(float) $terms['(intercept)']['step'], $terms['(intercept)']['against']]);
@@ -163,7 +163,7 @@ final class StationsTest extends ApiTestCase
     {
         $this->signIn();
         $trial = $this->study('Nobody home')['trials'][0]['id'];
-        $judgment = $this->call('GET', "/api/trials/$trial/judgment");
+        $judgment = $this->judged($trial);
         foreach ([0.1, 0.2, 0.5] as $cutoff) {
             $figures = array_values(array_filter($judgment['figures']['cutoffs'], static fn (array $c) => abs($c['cutoff'] - $cutoff) < 1e-9))[0];
             $seen = [];
@@ -186,7 +186,7 @@ final class StationsTest extends ApiTestCase
         $this->signIn();
         $study = $this->study('Nobody home');
         $baseline = array_values(array_filter($study['trials'], static fn (array $t) => 'Baseline' === $t['title']))[0];
-        $judgment = $this->call('GET', '/api/trials/'.$baseline['id'].'/judgment');
+        $judgment = $this->judged($baseline['id']);
         self::assertEqualsWithDelta(0.5, $judgment['figures']['auc']['value'], 0.02);
         self::assertSame([], $judgment['coefficients']);
         $reasons = $this->call('GET', '/api/trials/'.$baseline['id'].'/reasons/1');

@@ -48,7 +48,7 @@ final class TasksTest extends ApiTestCase
         $this->tellsAlone($study, 'number');
         $tree = $this->tried('tree', ['depth' => 4]);
         $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');
-        self::assertSame(['number', 'RMSE', false], [$standings['task'], $standings['measure'], $standings['more']]);
+        self::assertSame(['number', 'RMSE', false], [$standings['task'], $standings['measure']['name'], $standings['measure']['more']]);
         $values = array_column($standings['trials'], 'value');
         $sorted = $values;
         sort($sorted);
@@ -60,7 +60,7 @@ final class TasksTest extends ApiTestCase
             self::assertSame($distance['noise'], $distance['low'] <= 0.0);
         }
         $linear = array_column($standings['trials'], null, 'learner')['linear'];
-        $view = $this->call('GET', '/api/trials/'.$linear['id'].'/judgment');
+        $view = $this->judged($linear['id']);
         $figures = $view['figures'];
         self::assertSame($figures['rows'], array_sum(array_column($figures['tenths'], 'rows')) + $figures['unanswered']);
         foreach (['rmse', 'mae', 'within50', 'within90', 'r2'] as $name) {
@@ -74,8 +74,8 @@ final class TasksTest extends ApiTestCase
         self::assertEqualsWithDelta($worst['records'][0]['came'] - $worst['records'][0]['said'], $worst['records'][0]['off'], 1e-9);
         self::assertGreaterThanOrEqual(abs($worst['records'][1]['off']), abs($worst['records'][0]['off']));
         self::assertEquals($worst['records'][0]['came'], (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)]);
-        $sealed = $this->call('POST', '/api/trials/'.$linear['id'].'/seal')['sealed'];
-        self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']['value']);
+        $sealed = $this->judged($linear['id'], 'POST', 'seal')['figures']['sealed'];
+        self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']);
         $leaves = $this->call('GET', '/api/trials/'.$tree['id'].'/tree');
         self::assertSame(['number', null, 'minutes_on_site'], [$leaves['task'], $leaves['event'], $leaves['target']]);
         self::assertSame($leaves['tree']['rows'], array_sum(array_column($leaves['tree']['leaves'], 'rows')));
@@ -148,10 +148,10 @@ final class TasksTest extends ApiTestCase
         $base = $this->tried('baseline');
         $line = $this->tried('multinomial');
         $standings = $this->call('GET', '/api/studies/'.$study['id'].'/trials');
-        self::assertSame(['log loss', false], [$standings['measure'], $standings['more']]);
+        self::assertSame(['log loss', false], [$standings['measure']['name'], $standings['measure']['more']]);
         self::assertSame(min($line['value'], $base['value']), $standings['trials'][0]['value'], 'the least surprise first');
         self::assertEqualsWithDelta($base['value'], $standings['baseline'], 0.02);
-        $view = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        $view = $this->judged($line['id']);
         $figures = $view['figures'];
         self::assertSame($figures['rows'] - $figures['unanswered'], array_sum(array_map(array_sum(...), $figures['confusion'])));
         self::assertSame($study['classes'], array_column($figures['classes'], 'name'));
@@ -169,7 +169,7 @@ final class TasksTest extends ApiTestCase
             }
         }
         self::assertStringContainsString('none of the classes', $this->call('GET', '/api/trials/'.$line['id'].'/worst?came=moon', null, 422)['title']);
-        self::assertNotNull($this->call('POST', '/api/trials/'.$line['id'].'/seal')['sealed']['logLoss']['value']);
+        self::assertNotNull($this->judged($line['id'], 'POST', 'seal')['figures']['sealed']['logLoss']);
         [$batch, $rows, $file] = $this->scored((int) $study['id'], $line['id'], (int) $study['tableId']);
         self::assertSame($batch['scored'], array_sum(array_column($batch['classes'], 'records')));
         self::assertSame($study['classes'], array_column($batch['classes'], 'name'));
@@ -185,7 +185,7 @@ final class TasksTest extends ApiTestCase
     public function testRulesAreReadOnRowsThatDidNotGrowThem(): void
     {
         $this->aims(['column' => 'return_visit', 'event' => 'yes', 'folds' => 2, 'repeats' => 1]);
-        $view = $this->call('GET', '/api/trials/'.$this->tried('rules', ['leaf' => 25])['id'].'/judgment');
+        $view = $this->judged($this->tried('rules', ['leaf' => 25])['id']);
         self::assertGreaterThan(1, \count($view['rules']));
         self::assertSame('every other record', $view['rules'][\count($view['rules']) - 1]['says']);
         self::assertSame(240, array_sum(array_column($view['rules'], 'rows')), 'a fifth of 1,200 open rows');

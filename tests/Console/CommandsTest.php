@@ -6,6 +6,7 @@ namespace App\Tests\Console;
 
 use App\Tests\Fixture;
 use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
+use Dokimos\Core\Table\FrameCodec;
 use PHPUnit\Framework\TestCase;
 
 /** The core's path without a browser, and the operator's commands, as processes. */
@@ -152,7 +153,7 @@ final class CommandsTest extends TestCase
         self::assertSame(1, $process->getExitCode());
         self::assertSame('The model does not ask for no such.', trim($process->getErrorOutput()));
         $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--figure=AUC'], must: false);
-        self::assertSame('There is no figure "AUC"; there are RMSE, MAE, R2.', trim($process->getErrorOutput()));
+        self::assertSame('There is no figure "AUC"; there are RMSE, MAE, R2, within 50%, within 90%, bias.', trim($process->getErrorOutput()));
     }
 
     public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void
@@ -217,6 +218,7 @@ final class CommandsTest extends TestCase
         Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261123000001', '-n'], data: $data);
         $database = new \SQLite3($data.'/dokimos.sqlite');
         $database->exec("ATTACH '{$_SERVER['DOKIMOS_DATA']}/dokimos.sqlite' AS filled");
+        $database->createFunction('plainly', static fn (string $bytes): string => base64_encode((string) gzinflate($bytes)));
         $tables = ['account_user', 'study', 'study_member', 'data_table', 'table_column', 'column_chunk', 'source_block', 'variant', 'trial', 'log_entry'];
         $count = static fn (): array => array_map(static fn (string $t) => $database->querySingle("SELECT COUNT(*) FROM main.$t"), $tables);
         foreach ($tables as $table) {
@@ -224,19 +226,44 @@ final class CommandsTest extends TestCase
             for ($rows = $database->query("PRAGMA main.table_info($table)"); false !== $rows && false !== $row = $rows->fetchArray(\SQLITE3_ASSOC);) {
                 $columns[] = '"'.$row['name'].'"';
             }
-            $from = str_replace('"model"', '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)', implode(',', $columns));
+            $result = static fn (string $what): string => "(SELECT $what FROM filled.trial_result r WHERE r.id = result_id)";
+            $from = strtr(implode(',', $columns), ['"model"' => '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)'] + ('trial' === $table ? ['"figures"' => $result("json_set(figures, '$.answeredRepeats', repeats)"), '"chances"' => $result('plainly(answers)'), '"sealed_figures"' => $result('sealed_figures')] : []));
             $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %3$s FROM filled.%1$s', $table, implode(',', $columns), $from));
         }
         $before = $count();
         self::assertNotContains(0, $before);
+        // A batch as it was kept then: all its records in one value.
+        $lines = [['chance' => 0.125, 'why' => null, 'reasons' => 'slot late'], ['chance' => null, 'why' => 'not scored: slot missing', 'reasons' => ''], ['chance' => 0.7345678901234567, 'why' => null, 'reasons' => '']];
+        $result = base64_encode((string) gzdeflate(json_encode($lines, \JSON_THROW_ON_ERROR)));
+        $database->exec("INSERT INTO main.scoring (state, result, scored, called, created_at, matching, cutoff, study_id, trial_id, table_id) SELECT 'done', '$result', 2, 1, '2026-01-01', '{}', 0.2, study_id, id, (SELECT MIN(id) FROM main.data_table) FROM main.trial LIMIT 1");
         $said = Fixture::console(['dokimos:migrate'], data: $data)->getOutput();
         self::assertStringContainsString('Backed up to', $said);
         self::assertStringContainsString('every reference checked', $said);
+        $frames = $this->scoredFrames($database);
+        self::assertSame(['0.125', 'NAN', '0.7345678901234567'], array_map(static fn (float $v): string => is_nan($v) ? 'NAN' : var_export($v, true), $frames[0]));
+        self::assertSame([['slot late', null, ''], [null, 'not scored: slot missing', null]], [$frames[1], $frames[2]]);
+        $database->exec("DELETE FROM main.table_column WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.column_chunk WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.data_table WHERE state = 'scored'");
         self::assertSame($before, $count());
+        foreach (['plainly(r.answers)', 'r.width', 'r.repeats', "coalesce(t.opening, '')", 't.line'] as $what) {
+            $kept = static fn (string $of): string => md5(var_export($database->querySingle("SELECT group_concat($what) FROM $of.trial t JOIN $of.trial_result r ON r.id = t.result_id ORDER BY t.id"), true));
+            self::assertSame($kept('filled'), $kept('main'), $what);
+        }
         $models = static fn (string $of): mixed => $database->querySingle("SELECT group_concat(m.document) FROM $of.trial t JOIN $of.fitted_model m ON m.id = t.fitted_id ORDER BY t.id");
         self::assertSame($models('filled'), $models('main'));
         self::assertSame(0, $database->querySingle('SELECT COUNT(*) FROM main.account_invitation'));
         self::assertCount(1, glob($data.'/backups/*.sqlite') ?: []);
+    }
+
+    /** @return array{list<float>, list<?string>, list<?string>} chance, why and why not of the one batch there is */
+    private function scoredFrames(\SQLite3 $database): array
+    {
+        $bytes = static function (int $position) use ($database): string {
+            $found = $database->querySingle("SELECT c.bytes FROM main.column_chunk c JOIN main.scoring s ON s.answers_id = c.table_id WHERE c.position = $position");
+
+            return \is_string($found) ? $found : '';
+        };
+
+        return [FrameCodec::numbers($bytes(0), 3), FrameCodec::texts($bytes(1), 3), FrameCodec::texts($bytes(2), 3)];
     }
 
     public function testANewerDatabaseIsRefused(): void
@@ -257,7 +284,7 @@ final class CommandsTest extends TestCase
         $database->busyTimeout(10000);
         $database->exec("INSERT INTO job (study_id, user_id, kind, subject, title, pieces, state, cancel_requested, created_at) SELECT study_id, 1, 'trial', id, 'again', 11, 'waiting', 0, '2026-01-01 00:00:00' FROM trial WHERE number = 1 LIMIT 1");
         $job = $database->lastInsertRowID();
-        $database->exec("UPDATE trial SET state = 'waiting', chances = NULL, fitted_id = NULL WHERE id = (SELECT subject FROM job WHERE id = $job)");
+        $database->exec("UPDATE trial SET state = 'waiting', line = NULL, result_id = NULL, fitted_id = NULL WHERE id = (SELECT subject FROM job WHERE id = $job)");
         foreach (['r0f0', 'r0f1', 'r0f2', 'r0f3', 'r0f4', 'r1f0', 'r1f1', 'r1f2', 'r1f3', 'r1f4', 'whole'] as $key) {
             $payload = 'whole' === $key ? '[]' : json_encode(['repeat' => (int) $key[1], 'fold' => (int) $key[3]], \JSON_THROW_ON_ERROR);
             $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '$payload', 'waiting', 0, 0)");
@@ -284,9 +311,9 @@ final class CommandsTest extends TestCase
             $w->stop(3);
         }
         self::assertSame('done', $database->querySingle("SELECT state FROM job WHERE id = $job"));
-        $again = $database->querySingle("SELECT figures FROM trial WHERE id = (SELECT subject FROM job WHERE id = $job)");
+        $again = $database->querySingle("SELECT hex(r.answers) || r.figures FROM trial t JOIN trial_result r ON r.id = t.result_id WHERE t.id = (SELECT subject FROM job WHERE id = $job)");
         $fixture = new \SQLite3($_SERVER['DOKIMOS_DATA'].'/dokimos.sqlite');
         self::assertIsString($again);
-        self::assertSame($fixture->querySingle('SELECT figures FROM trial WHERE id = (SELECT id FROM trial WHERE number = 1 LIMIT 1)'), $again, 'the same bytes with two workers, any order, JIT or not');
+        self::assertSame($fixture->querySingle('SELECT hex(r.answers) || r.figures FROM trial t JOIN trial_result r ON r.id = t.result_id WHERE t.id = (SELECT id FROM trial WHERE number = 1 LIMIT 1)'), $again, 'the same bytes with two workers, any order, JIT or not');
     }
 }

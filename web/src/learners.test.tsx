@@ -1,3 +1,4 @@
+import { type Interval, type Judgment, type Section, sectionOf } from './data/judgment'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
@@ -10,7 +11,12 @@ standIn()
 
 type Tree = { tree: { leaves: { node: number; verdict: string; share: number | null }[]; branches: unknown[]; judged: boolean } }
 const tree = answers['GET /api/trials/9/tree'] as Tree
-const judgment = answers['GET /api/trials/1/judgment'] as { trial: object; figures: object }
+const judgment = answers['GET /api/trials/1/judgment'] as Judgment
+/** The same page with one more section, or another of its kind. */
+const withSection = (of: Judgment, section: Section): Judgment => ({
+  ...of,
+  sections: [...of.sections.filter((s) => s.kind !== section.kind), section],
+})
 
 describe('a trial', () => {
   it('is planned with settings of its learner, and sends only what was changed', async () => {
@@ -81,7 +87,7 @@ describe('a trial', () => {
       },
       { ...none, action: 'stop', column: null, value: 566.6, columns: [], weighed: [] },
     ]
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice, choiceBy: 'BIC' } }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, { kind: 'choice', by: 'BIC', steps: choice }) }
     open('/study/2/judgment/1')
     const steps = await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })
     expect(within(steps).getAllByRole('row')[2]).toHaveTextContent('2days_ahead enters566.60.510.52days_aheadweighed 3')
@@ -126,7 +132,7 @@ describe('a trial', () => {
       weighed: [{ action: 'best of size', what: columns.join(', ') || 'nothing', value }],
     })
     const choice = [of([], 50, 31.5), of(['a'], 20, 8.2), of(['a', 'b'], 21, 3), { ...of(['a'], 20, 8.2), action: 'choose', weighed: [] }]
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, choice, choiceBy: 'AIC' } }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, { kind: 'choice', by: 'AIC', steps: choice }) }
     open('/study/2/judgment/1')
     const rows = within(await screen.findByRole('table', { name: 'Choice of columns' }, { timeout: 8000 })).getAllByRole('row')
     expect(rows).toHaveLength(4)
@@ -137,8 +143,16 @@ describe('a trial', () => {
   })
 
   it('is ranked by five curves of the same cut-offs, told in tenths, and its chances are held against what came', async () => {
-    const figures = { ...judgment.figures, ...(answers['event figures'] as object) }
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, figures } }
+    const known = answers['event figures'] as { averagePrecision: Interval; ksInterval: Interval; calibration: []; tenths: [] }
+    const event = sectionOf(judgment, 'event')!
+    const figures = event.figures.map((f) => {
+      const interval = { averagePrecision: known.averagePrecision, ks: known.ksInterval }[f.figure.key]
+      return interval ? { ...f, interval } : f
+    })
+    instead['GET /api/trials/1/judgment'] = {
+      status: 200,
+      body: withSection(judgment, { ...event, figures, calibration: known.calibration, tenths: known.tenths }),
+    }
     open('/study/2/judgment/1')
     const curves = within(await screen.findByRole('group', { name: 'Curves' }, { timeout: 8000 }))
     const titles: [RegExp, RegExp][] = [
@@ -206,7 +220,7 @@ describe('a trial', () => {
   })
 
   it('of many trees shows what it leans on and where its error was least', async () => {
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...judgment, coefficients: [], ...(answers.boost as object) } }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, answers.boost as Section) }
     open('/study/2/judgment/1')
     const importance = await screen.findByRole('table', { name: 'Importance' }, { timeout: 8000 })
     expect(within(importance).getAllByRole('row').length).toBeGreaterThan(10)

@@ -174,7 +174,7 @@ describe('what screens send', () => {
   it.each(['abc', '-1', '7', '', 'NaN', '0'])('a cut-off of “%s” in the address is read as the usual one', async (asked) => {
     open(`/study/2/judgment/1?cutoff=${asked}`)
     const slider = await screen.findByRole('slider', { name: 'Cut-off' }, { timeout: 8000 })
-    const usual = (answers['GET /api/trials/1/judgment'] as { suggestedCutoff: number }).suggestedCutoff
+    const usual = (answers['GET /api/trials/1/judgment'] as { cutoff: number }).cutoff
     expect(slider).toHaveAttribute('aria-valuenow', String(Math.round(100 * usual)))
   })
 

@@ -1,3 +1,4 @@
+import { type Judgment, sectionOf } from './data/judgment'
 import { screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
@@ -9,7 +10,8 @@ vi.mock('./ui/echarts', () => ({
 }))
 standIn()
 
-const number = answers.number as { trial: object; figures: object; sealed: object | null }
+const number = answers.number as Judgment
+const ofNumber = sectionOf(number, 'number')!
 const learned = { task: 'number', event: null, target: 'minutes_on_site' }
 
 /** Study 2 asks for a number. */
@@ -27,14 +29,12 @@ describe('a number', () => {
     await heading(/Linear regression/)
     await says(/Half of the rows are predicted within [\d.]+ of minutes_on_site; typical error [\d.]+ ± [\d.]+ against [\d.]+ for the mean/)
     const figures = screen.getByRole('table', { name: 'Figures' })
-    expect(within(figures).getAllByRole('row')).toHaveLength(6)
-    expect(within(figures).getByText('90% within')).toBeVisible()
+    expect(within(figures).getAllByRole('row')).toHaveLength(7)
+    expect(within(figures).getByText('within 90%')).toBeVisible()
     const terms = screen.getByRole('table', { name: 'Coefficients' })
     expect(within(terms).getByText('Overlap, VIF')).toBeVisible()
     expect(within(terms).queryByText('Odds ratio')).toBeNull()
-    const ahead = (answers.number as { coefficients: { name: string; estimate: number }[] }).coefficients.find(
-      (c) => c.name === 'days_ahead',
-    )!
+    const ahead = sectionOf(number, 'coefficients')!.coefficients.find((c) => c.name === 'days_ahead')!
     expect(within(terms).getByRole('row', { name: /^days_ahead per 5 more/ })).toHaveTextContent(decimal(5 * ahead.estimate, 3))
     expect(within(terms).getAllByText('against the first')).toHaveLength(3)
     expect(await screen.findByRole('table', { name: 'Worst rows' })).toHaveTextContent('355')
@@ -61,7 +61,10 @@ describe('a number', () => {
       { column: 'job_type', value: 3.1, low: 2.4, high: 3.8 },
       ...Array.from({ length: 11 }, (_, i) => ({ column: `c${i}`, value: 0.01, low: -0.1, high: 0.12 })),
     ]
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...number, figures: { ...number.figures, importance } } }
+    instead['GET /api/trials/1/judgment'] = {
+      status: 200,
+      body: { ...number, sections: [...number.sections, { kind: 'leaning', columns: importance }] },
+    }
     open('/study/2/judgment/1')
     await says('It needs job_type; the others cannot be told from noise')
     const table = screen.getByRole('table', { name: 'What it leans on' })
@@ -74,7 +77,14 @@ describe('a number', () => {
 
   it('stands beside its sealed figures once they were opened', async () => {
     numbers()
-    instead['GET /api/trials/1/judgment'] = { status: 200, body: { ...number, sealed: { ...number.figures, opening: 2 } } }
+    instead['GET /api/trials/1/judgment'] = {
+      status: 200,
+      body: {
+        ...number,
+        opening: 2,
+        sections: [{ ...ofNumber, figures: ofNumber.figures.map((f) => ({ ...f, sealed: f.interval.value })) }],
+      },
+    }
     open('/study/2/judgment/1')
     await says('Sealed rows seen, opening 2.')
     expect(screen.getByRole('columnheader', { name: 'Sealed' })).toBeVisible()
@@ -213,9 +223,7 @@ describe('several classes', () => {
     open('/study/2/judgment/1')
     await says(/It names the right one of \d classes in [\d.]+%/)
     const mixed = await screen.findByRole('table', { name: 'What is taken for what' })
-    expect(within(mixed).getAllByRole('row').length).toBe(
-      1 + ((answers.classes as typeof number).figures as { classes: unknown[] }).classes.length,
-    )
+    expect(within(mixed).getAllByRole('row').length).toBe(1 + sectionOf(answers.classes as Judgment, 'classes')!.classes.length)
     expect(screen.getByRole('table', { name: 'Classes' })).toHaveTextContent('safety check')
     expect(screen.getByRole('table', { name: 'Coefficients' })).toHaveTextContent('Class')
     await says('The 1 that surprised most')

@@ -19,7 +19,7 @@ final readonly class ScoredList
      * @param ?CutOff $cutoff null = nobody is called
      * @param bool    $full   numbers with every digit
      */
-    public function __construct(private ScoringModel $model, private ?CutOff $cutoff, private bool $full = false)
+    public function __construct(private ScoredColumns $columns, private ?CutOff $cutoff, private bool $full = false)
     {
     }
 
@@ -31,11 +31,11 @@ final readonly class ScoredList
     public function header(array $carry): array
     {
         $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
-        $target = $name($this->model->target);
+        $target = $name($this->columns->target);
 
-        return [...$carry, ...match ($this->model->task) {
+        return [...$carry, ...match ($this->columns->task) {
             Task::TWO => [$target.'_chance', 'called'],
-            Task::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->model->classes())],
+            Task::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->columns->classes)],
             default => [$target.'_predicted'],
         }, 'because'];
     }
@@ -48,9 +48,9 @@ final readonly class ScoredList
      */
     public function cells(array $carried, array $line): array
     {
-        return [...$carried, ...match ($this->model->task) {
+        return [...$carried, ...match ($this->columns->task) {
             Task::TWO => [$this->chance($line['chance']), null === $line['chance'] || null === $this->cutoff ? null : ($this->cutoff->calls($line['chance']) ? 'yes' : 'no')],
-            Task::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->model->classes()))],
+            Task::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->columns->classes))],
             default => [isset($line['number']) ? NumberColumn::write($this->full ? $line['number'] : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $line['number'])) : null],
         }, $line['why'] ?? $line['reasons']];
     }

@@ -13,7 +13,7 @@ final readonly class Accuracy extends RowMean
 {
     private function __construct(string $title, string $task, bool $judged)
     {
-        parent::__construct('accuracy', 'accuracy', $title, [$task], true, judged: $judged, least: 0.0, most: 1.0);
+        parent::__construct('accuracy', 'accuracy', $title, 'How often what is said is what came; misleading where one outcome is frequent.', [$task], true, judged: $judged, inShare: true, least: 0.0, most: 1.0);
     }
 
     public static function ofClasses(): self

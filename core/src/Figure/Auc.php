@@ -14,7 +14,7 @@ final readonly class Auc extends Figure
 {
     public function __construct()
     {
-        parent::__construct('auc', 'AUC', 'area under the ROC curve', [Task::TWO], true, least: 0.0, most: 1.0);
+        parent::__construct('auc', 'AUC', 'area under the ROC curve', 'Take one record with the event and one without: how often does the model give the first the higher chance? A coin gets 0.500.', [Task::TWO], true, least: 0.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): ?float

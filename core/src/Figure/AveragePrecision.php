@@ -13,7 +13,7 @@ final readonly class AveragePrecision extends Figure
 {
     public function __construct()
     {
-        parent::__construct('averagePrecision', 'average precision', 'area under the precision-recall curve', [Task::TWO], true, least: 0.0, most: 1.0);
+        parent::__construct('averagePrecision', 'average precision', 'area under the precision-recall curve', 'How right calls are, over all shares caught: of little use to flatter where the event is rare.', [Task::TWO], true, least: 0.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): ?float

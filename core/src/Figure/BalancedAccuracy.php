@@ -13,7 +13,7 @@ final readonly class BalancedAccuracy extends Figure
 {
     public function __construct()
     {
-        parent::__construct('balancedAccuracy', 'balanced accuracy', 'mean share found of each class', [Task::MORE], true, false, least: 0.0, most: 1.0);
+        parent::__construct('balancedAccuracy', 'balanced accuracy', 'mean share found of each class', 'The mean of what is found of each class: rare classes count as much as frequent ones.', [Task::MORE], true, false, inShare: true, least: 0.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): float

@@ -11,7 +11,7 @@ final readonly class Brier extends RowMean
 {
     public function __construct()
     {
-        parent::__construct('brier', 'Brier', 'mean squared error of the chance', [Task::TWO], false, least: 0.0, most: 1.0);
+        parent::__construct('brier', 'Brier', 'mean squared error of the chance', 'The mean squared distance of chance and outcome; lower is better.', [Task::TWO], false, least: 0.0, most: 1.0);
     }
 
     public function losses(Sample $sample): array

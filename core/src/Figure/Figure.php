@@ -16,15 +16,17 @@ abstract readonly class Figure
     /**
      * @param string       $name    as columns are headed
      * @param string       $key     as results name it
+     * @param string       $says    what it means to somebody who decides, in a sentence
      * @param list<string> $tasks   what has to be predicted for it to be defined
      * @param bool         $more    whether more is better
      * @param bool         $byFold  whether a fold holds rows enough for it: then it is the mean over the folds, else that of the first repeat
      * @param bool         $judged  whether a trial's page gives it with its interval; else it is asked for by name alone
      * @param bool         $inUnits whether it is told with significant digits, as what is in units of the target, or with three decimals
+     * @param bool         $inShare whether it is a share, told in percent
      * @param bool         $ratio   whether its interval is told in ratios, as of a size
      * @param ?float       $least   that it cannot be below
      */
-    protected function __construct(public string $key, public string $name, public string $title, public array $tasks, public bool $more, public bool $byFold = true, public bool $judged = true, public bool $inUnits = false, public bool $ratio = false, public ?float $least = null, public ?float $most = null)
+    protected function __construct(public string $key, public string $name, public string $title, public string $says, public array $tasks, public bool $more, public bool $byFold = true, public bool $judged = true, public bool $inUnits = false, public bool $inShare = false, public bool $ratio = false, public ?float $least = null, public ?float $most = null)
     {
     }
 

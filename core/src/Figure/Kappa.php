@@ -13,7 +13,7 @@ final readonly class Kappa extends Figure
 {
     public function __construct()
     {
-        parent::__construct('kappa', 'kappa', 'agreement beyond chance', [Task::MORE], true, false, least: -1.0, most: 1.0);
+        parent::__construct('kappa', 'kappa', 'agreement beyond chance', 'Agreement beyond what chance alone would reach.', [Task::MORE], true, false, least: -1.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): ?float

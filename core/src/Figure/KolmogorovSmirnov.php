@@ -13,7 +13,7 @@ final readonly class KolmogorovSmirnov extends Figure
 {
     public function __construct()
     {
-        parent::__construct('ks', 'KS', 'greatest distance of the two distributions of the chance', [Task::TWO], true, false, least: 0.0, most: 1.0);
+        parent::__construct('ks', 'KS', 'greatest distance of the two distributions of the chance', 'The greatest distance between the shares called of records with and without the event.', [Task::TWO], true, false, least: 0.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): float

@@ -13,7 +13,7 @@ final readonly class LogLoss extends RowMean
 {
     public function __construct()
     {
-        parent::__construct('logLoss', 'log loss', 'mean log loss', [Task::TWO, Task::MORE], false, least: 0.0);
+        parent::__construct('logLoss', 'log loss', 'mean log loss', 'How surprised the chances are by what came: sure and wrong costs most. The overall shares for everybody are the measure to beat.', [Task::TWO, Task::MORE], false, least: 0.0);
     }
 
     public function losses(Sample $sample): array

@@ -14,7 +14,7 @@ final readonly class MacroAuc extends Figure
 {
     public function __construct()
     {
-        parent::__construct('macroAuc', 'macro AUC', 'mean AUC of each class against all others', [Task::MORE], true, false, least: 0.0, most: 1.0);
+        parent::__construct('macroAuc', 'macro AUC', 'mean AUC of each class against all others', 'How each class ranks against all others, on average.', [Task::MORE], true, false, least: 0.0, most: 1.0);
     }
 
     protected function measured(Sample $sample): ?float

@@ -14,7 +14,7 @@ final readonly class MeanAbsoluteError extends RowMean
 
     public function __construct()
     {
-        parent::__construct('mae', 'MAE', 'mean absolute error', [Task::NUMBER], false, inUnits: true, ratio: true);
+        parent::__construct('mae', 'MAE', 'mean absolute error', 'How far predictions are off on average; in the unit of the target.', [Task::NUMBER], false, inUnits: true, ratio: true);
     }
 
     public function losses(Sample $sample): array

@@ -15,7 +15,7 @@ final readonly class Rmse extends RowMean
 
     public function __construct()
     {
-        parent::__construct('rmse', 'RMSE', 'root of the mean squared error', [Task::NUMBER], false, inUnits: true, ratio: true);
+        parent::__construct('rmse', 'RMSE', 'root of the mean squared error', 'How far predictions are off, large errors counting most; in the unit of the target. The mean for everybody is the measure to beat.', [Task::NUMBER], false, inUnits: true, ratio: true);
     }
 
     public function losses(Sample $sample): array

@@ -15,7 +15,7 @@ final readonly class ShareExplained extends Figure
 
     public function __construct()
     {
-        parent::__construct('r2', 'R2', 'share of the variance explained', [Task::NUMBER], true, inUnits: true, most: 1.0);
+        parent::__construct('r2', 'R2', 'share of the variance explained', 'The share of the variance that the predictions explain.', [Task::NUMBER], true, inUnits: true, most: 1.0);
     }
 
     protected function measured(Sample $sample): ?float

@@ -19,6 +19,7 @@ final readonly class Within extends Figure
             'within'.(int) round(100 * $share),
             \sprintf('within %d%%', (int) round(100 * $share)),
             \sprintf('what %d%% of the rows are off by at most', (int) round(100 * $share)),
+            \sprintf('So far off are %d of 100 predictions at most; in the unit of the target.', (int) round(100 * $share)),
             [Task::NUMBER],
             false,
             false,

@@ -1,120 +1,36 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, take, type View } from '../api/client'
 
-export type Interval = { value: number | null; low: number | null; high: number | null }
-export type CutoffFigures = {
-  cutoff: number
-  tp: number
-  fp: number
-  fn: number
-  tn: number
-  accuracy: Interval
-  precision: Interval
-  recall: Interval
-  specificity: Interval
-  f1: Interval
+export type Interval = View<'Interval'>
+export type Judgment = View<'JudgmentView'>
+export type Section = Judgment['sections'][number]
+export type SectionOf<K extends Section['kind']> = Extract<Section, { kind: K }>
+export type CutoffFigures = View<'CutoffView'>
+export type FigureLine = View<'FigureLine'>
+
+/** The part of a trial's page of that kind, if it has one. */
+export function sectionOf<K extends Section['kind']>(judgment: Judgment | undefined, kind: K): SectionOf<K> | undefined {
+  return judgment?.sections.find((s): s is SectionOf<K> => s.kind === kind)
 }
 
-/** The figures document of a trial; absent parts mean that there was nothing to measure. */
-export type Figures = {
-  rows: number
-  unanswered: number
-  events: number
-  baseRate?: number
-  auc?: Interval | null
-  /** Trials of before kept the figure without its interval. */
-  averagePrecision?: number | Interval | null
-  ks?: { statistic: number; cutoff: number } | Interval
-  logLoss?: Interval
-  brier?: Interval
-  cutoffs?: CutoffFigures[]
-  roc?: [number, number, number | null][]
-  calibration?: {
-    bin: number
-    low: number
-    high: number
-    n: number
-    mean_score: number
-    positives: number
-    rate: number
-    rateLow?: number | null
-    rateHigh?: number | null
-  }[]
-  tenths?: {
-    decile: number
-    n: number
-    positives: number
-    rate: number
-    rateLow: number | null
-    rateHigh: number | null
-    lift: number | null
-    cumulative_gain: number | null
-  }[]
-  histogram?: { events: number[]; others: number[] }
-  /** What the figure loses when a column is shuffled; trials of before have none. */
-  importance?: ({ column: string } & Interval)[]
-  baseline?: { auc: number; accuracy: number; logLoss: number; brier: number; recall: number; precision: number; rows: number }
-  /** One figure per fold and repeat; trials of before called them `auc`. */
-  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
-  opening?: number
+/** A figure by its key. */
+export function figureOf(figures: FigureLine[], key: string): FigureLine | undefined {
+  return figures.find((f) => f.figure.key === key)
 }
 
-/** Of a number. */
-export type NumberFigures = {
-  rows: number
-  unanswered: number
-  rmse?: Interval
-  mae?: Interval
-  within50?: Interval
-  within90?: Interval
-  r2?: Interval
-  bias?: Interval
-  /** The share of rows that holds half of all squared error, where that is few */
-  governed?: number | null
-  baseline?: { rmse: number; mae: number; within50: number; within90: number; r2: number | null; mean: number }
-  tenths?: {
-    predicted: number
-    low: number
-    middle: number
-    high: number
-    off: number
-    offLow: number
-    offQuarter: number
-    offThreeQuarters: number
-    offHigh: number
-    rows: number
-  }[]
-  dots?: [number, number][]
-  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
-  opening?: number
+/** Of the cut-offs offered the one nearest to what is asked for. */
+export function atCutoff(cutoffs: CutoffFigures[], cutoff: number): CutoffFigures | undefined {
+  return cutoffs.reduce<CutoffFigures | undefined>(
+    (best, c) => (best === undefined || Math.abs(c.cutoff - cutoff) < Math.abs(best.cutoff - cutoff) ? c : best),
+    undefined,
+  )
 }
-
-/** Of several classes. */
-export type ClassFigures = {
-  rows: number
-  unanswered: number
-  accuracy?: Interval
-  logLoss?: Interval
-  balancedAccuracy?: number | Interval
-  kappa?: number | Interval | null
-  macroAuc?: number | Interval | null
-  confusion?: number[][]
-  classes?: { name: string; rows: number; called: number; precision: Interval; recall: Interval; f1: Interval; auc: Interval | null }[]
-  baseline?: { accuracy: number; logLoss: number; balancedAccuracy: number; macroAuc: number; kappa: number }
-  folds?: Interval & { each?: (number | null)[]; pooled?: boolean; training: number | null }
-  opening?: number
-}
-
-export type Judgment = Omit<View<'JudgmentView'>, 'figures' | 'sealed'> & { figures: Figures; sealed: Figures | null }
 
 export function useJudgment(trialId: number | null) {
   return useQuery({
     queryKey: ['judgment', trialId],
     enabled: trialId !== null,
-    queryFn: async () =>
-      (await take<View<'JudgmentView'>>(
-        api.GET('/api/trials/{id}/judgment', { params: { path: { id: String(trialId) } } }),
-      )) as unknown as Judgment,
+    queryFn: () => take<Judgment>(api.GET('/api/trials/{id}/judgment', { params: { path: { id: String(trialId) } } })),
     retry: false,
   })
 }

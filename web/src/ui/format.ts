@@ -12,6 +12,11 @@ export function share(value: number | null | undefined, digits = 1): string {
   return value == null || !Number.isFinite(value) ? missing : minus((100 * value).toFixed(digits)) + '%'
 }
 
+/** A cut-off: whole percents where it is one, else as many digits as it has. */
+export function cutoffSaid(value: number): string {
+  return minus(String(Number((100 * value).toPrecision(4)))) + '%'
+}
+
 /** At most four significant digits, or so many as asked for; thousands parted. */
 export function number(value: number | null | undefined, digits = 4): string {
   if (value == null || !Number.isFinite(value)) return missing

@@ -1639,13 +1639,24 @@ export interface components {
             usual: number;
             says: string;
         };
+        FigureView: {
+            key: string;
+            name: string;
+            more: boolean;
+            inUnits: boolean;
+            inShare: boolean;
+            /** Format: float */
+            least?: number | null;
+            /** Format: float */
+            most?: number | null;
+        };
         TrialBesideView: {
             id: number;
             number: number;
             learner: string;
             title: string;
             size: string;
-            measure: string;
+            measure: components["schemas"]["FigureView"];
             /** Format: float */
             value?: number | null;
             /** Format: float */
@@ -1689,16 +1700,12 @@ export interface components {
             state: string;
             failure?: string | null;
             stale: string[];
-            steps: {
-                [key: string]: unknown;
-            }[];
-            inputs: string[];
             size: string;
             columns: number;
             rows: number;
             unanswered: number;
             task: string;
-            measure: string;
+            measure: components["schemas"]["FigureView"];
             /** Format: float */
             value?: number | null;
             /** Format: float */
@@ -1717,6 +1724,273 @@ export interface components {
             weightSum?: number | null;
             sealOpened: boolean;
             createdAt: string;
+        };
+        SealedView: {
+            opening: number;
+            rows: number;
+            unanswered: number;
+        };
+        DoingNothing: {
+            /** Format: float */
+            accuracy: number;
+            /** Format: float */
+            recall: number;
+            /** Format: float */
+            precision: number;
+        };
+        Interval: {
+            /** Format: float */
+            value?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+        };
+        FigureLine: {
+            figure: components["schemas"]["FigureView"];
+            says: string;
+            interval: components["schemas"]["Interval"];
+            /** Format: float */
+            baseline?: number | null;
+            /** Format: float */
+            sealed?: number | null;
+        };
+        CutoffView: {
+            /** Format: float */
+            cutoff: number;
+            tp: number;
+            fp: number;
+            fn: number;
+            tn: number;
+            accuracy: components["schemas"]["Interval"];
+            precision: components["schemas"]["Interval"];
+            recall: components["schemas"]["Interval"];
+            specificity: components["schemas"]["Interval"];
+            f1: components["schemas"]["Interval"];
+        };
+        CalibrationView: {
+            /** Format: float */
+            low: number;
+            /** Format: float */
+            high: number;
+            rows: number;
+            /** Format: float */
+            mean: number;
+            events: number;
+            /** Format: float */
+            rate: number;
+            /** Format: float */
+            rateLow?: number | null;
+            /** Format: float */
+            rateHigh?: number | null;
+        };
+        TenthView: {
+            tenth: number;
+            rows: number;
+            /** Format: float */
+            events: number;
+            /** Format: float */
+            rate: number;
+            /** Format: float */
+            rateLow?: number | null;
+            /** Format: float */
+            rateHigh?: number | null;
+            /** Format: float */
+            lift?: number | null;
+            /** Format: float */
+            caught?: number | null;
+        };
+        HistogramView: {
+            events: number[];
+            others: number[];
+        };
+        EventSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "event";
+            rows: number;
+            unanswered: number;
+            events: number;
+            /** Format: float */
+            baseRate: number;
+            nothing: components["schemas"]["DoingNothing"];
+            figures: components["schemas"]["FigureLine"][];
+            cutoffs: components["schemas"]["CutoffView"][];
+            sealedCutoffs: components["schemas"]["CutoffView"][];
+            roc: (number | null)[][];
+            calibration: components["schemas"]["CalibrationView"][];
+            tenths: components["schemas"]["TenthView"][];
+            histogram?: components["schemas"]["HistogramView"] | (never | null);
+        };
+        NumberTenthView: {
+            /** Format: float */
+            predicted: number;
+            /** Format: float */
+            low: number;
+            /** Format: float */
+            middle: number;
+            /** Format: float */
+            high: number;
+            /** Format: float */
+            off: number;
+            /** Format: float */
+            offLow: number;
+            /** Format: float */
+            offQuarter: number;
+            /** Format: float */
+            offThreeQuarters: number;
+            /** Format: float */
+            offHigh: number;
+            rows: number;
+        };
+        NumberSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            rows: number;
+            unanswered: number;
+            /** Format: float */
+            governed?: number | null;
+            figures: components["schemas"]["FigureLine"][];
+            tenths: components["schemas"]["NumberTenthView"][];
+            dots: number[][];
+        };
+        ClassLine: {
+            name: string;
+            rows: number;
+            called: number;
+            precision: components["schemas"]["Interval"];
+            recall: components["schemas"]["Interval"];
+            f1: components["schemas"]["Interval"];
+            auc?: components["schemas"]["Interval"] | (never | null);
+        };
+        ClassSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "classes";
+            rows: number;
+            unanswered: number;
+            figures: components["schemas"]["FigureLine"][];
+            confusion: number[][];
+            classes: components["schemas"]["ClassLine"][];
+        };
+        LeavesSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leaves";
+            size: string;
+        };
+        RuleView2: {
+            number: number;
+            says: string;
+            class: string;
+            rows: number;
+            /** Format: float */
+            share?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            trainingRows: number;
+            /** Format: float */
+            trainingShare: number;
+            /** Format: float */
+            chance: number;
+            verdict: string;
+        };
+        RulesSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rules";
+            rules: components["schemas"]["RuleView2"][];
+        };
+        WeighedView: {
+            action: string;
+            what: string;
+            /** Format: float */
+            value?: number | null;
+        };
+        ChoiceStepView: {
+            action: string;
+            column?: string | null;
+            /** Format: float */
+            p?: number | null;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            training?: number | null;
+            /** Format: float */
+            held?: number | null;
+            /** Format: float */
+            rss?: number | null;
+            /** Format: float */
+            cp?: number | null;
+            columns: string[];
+            weighed: components["schemas"]["WeighedView"][];
+        };
+        ChoiceSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "choice";
+            by: string;
+            steps: components["schemas"]["ChoiceStepView"][];
+        };
+        LostView: {
+            column: string;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
+        LeaningSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leaning";
+            columns: components["schemas"]["LostView"][];
+        };
+        ImportanceView: {
+            column: string;
+            /** Format: float */
+            share: number;
+        };
+        RoundView: {
+            trees: number;
+            /** Format: float */
+            training?: number | null;
+            /** Format: float */
+            validation?: number | null;
+        };
+        TreesSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trees";
+            importance: components["schemas"]["ImportanceView"][];
+            course: components["schemas"]["RoundView"][];
+            courseOf?: string | null;
         };
         CoefficientView: {
             name: string;
@@ -1764,84 +2038,30 @@ export interface components {
             /** Format: float */
             vif?: number | null;
         };
-        WeighedView: {
-            action: string;
-            what: string;
-            /** Format: float */
-            value?: number | null;
-        };
-        ChoiceStepView: {
-            action: string;
-            column?: string | null;
-            /** Format: float */
-            p?: number | null;
-            /** Format: float */
-            value?: number | null;
-            /** Format: float */
-            training?: number | null;
-            /** Format: float */
-            held?: number | null;
-            /** Format: float */
-            rss?: number | null;
-            /** Format: float */
-            cp?: number | null;
-            columns: string[];
-            weighed: components["schemas"]["WeighedView"][];
-        };
-        RuleView2: {
-            number: number;
-            says: string;
-            class: string;
-            rows: number;
-            /** Format: float */
-            share?: number | null;
-            /** Format: float */
-            low?: number | null;
-            /** Format: float */
-            high?: number | null;
-            trainingRows: number;
-            /** Format: float */
-            trainingShare: number;
-            /** Format: float */
-            chance: number;
-            verdict: string;
-        };
-        ImportanceView: {
-            column: string;
-            /** Format: float */
-            share: number;
-        };
-        RoundView: {
-            trees: number;
-            /** Format: float */
-            training?: number | null;
-            /** Format: float */
-            validation?: number | null;
+        CoefficientsSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "coefficients";
+            coefficients: components["schemas"]["CoefficientView"][];
+            chosen: boolean;
+            fit: {
+                [key: string]: number | (never | null);
+            };
         };
         JudgmentView: {
             trial: components["schemas"]["TrialView"];
             target?: string | null;
             event?: string | null;
             /** Format: float */
-            suggestedCutoff: number;
-            figures: {
-                [key: string]: unknown;
-            };
-            coefficients: components["schemas"]["CoefficientView"][];
-            sealed?: {
-                [key: string]: unknown;
-            } | null;
+            cutoff?: number | null;
+            inputs: string[];
+            unanswered: number;
             sealedRows: number;
+            sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            fit: {
-                [key: string]: number | (never | null);
-            };
-            choice: components["schemas"]["ChoiceStepView"][];
-            choiceBy?: string | null;
-            rules: components["schemas"]["RuleView2"][];
-            importance: components["schemas"]["ImportanceView"][];
-            curve: components["schemas"]["RoundView"][];
-            curveSays?: string | null;
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;
@@ -1923,20 +2143,6 @@ export interface components {
             names: string[];
             records: components["schemas"]["WorstRecord"][];
         };
-        Interval: {
-            /** Format: float */
-            value?: number | null;
-            /**
-             * Format: float
-             * @default null
-             */
-            low?: number | null;
-            /**
-             * Format: float
-             * @default null
-             */
-            high?: number | null;
-        };
         GroupView: {
             name: string;
             rows: number;
@@ -1951,7 +2157,7 @@ export interface components {
         GroupsView: {
             by: string;
             columns: string[];
-            measure: string;
+            measure: components["schemas"]["FigureView"];
             groups: components["schemas"]["GroupView"][];
             all: components["schemas"]["GroupView"];
             /** Format: float */
@@ -1961,8 +2167,7 @@ export interface components {
         AgainstView: {
             one: components["schemas"]["TrialView"];
             other: components["schemas"]["TrialView"];
-            measure: string;
-            more: boolean;
+            measure: components["schemas"]["FigureView"];
             rows: number;
             byFolds?: components["schemas"]["Interval"] | (never | null);
             /** Format: float */
@@ -2039,7 +2244,8 @@ export interface components {
             number: number;
             title: string;
             state: string;
-            measure: string;
+            task: string;
+            measure: components["schemas"]["FigureView"];
             /** Format: float */
             value?: number | null;
             stale: boolean;
@@ -2637,9 +2843,9 @@ export interface components {
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
             task: string;
-            measure: string;
+            measure: components["schemas"]["FigureView"];
             measureTitle: string;
-            more: boolean;
+            measureSays: string;
             /** Format: float */
             baseline?: number | null;
             /** Format: float */

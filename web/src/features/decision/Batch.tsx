@@ -2,19 +2,19 @@ import { Button } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, share, whole } from '../../ui/format'
+import { cutoffSaid, count, share, whole } from '../../ui/format'
 import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../../ui/notes'
 import { isOver, useJob } from '../../data/job'
-import { useJudgment } from '../../data/judgment'
+import { atCutoff, sectionOf, useJudgment } from '../../data/judgment'
 import { useStudy, useStudyId } from '../../data/study'
 import { titled } from '../../data/table'
 import { FollowFirst } from './FollowFirst'
 import { useMatch, useStartScoring } from '../../data/decision'
-import { useCutoff } from '../judgment/useCutoff'
+import { useCutoff } from '../../ui/useCutoff'
 
 /** Which model scores which table: columns matched, problems said, before anything runs. */
 export function Batch() {
@@ -37,8 +37,9 @@ export function Batch() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const isEvent = (s?.task ?? 'two classes') === 'two classes'
-  const cutoff = useCutoff(judgment.data?.suggestedCutoff)
-  const at = judgment.data?.figures.cutoffs?.[Math.round(100 * cutoff)]
+  const cutoff = useCutoff(judgment.data?.cutoff)
+  const event = sectionOf(judgment.data, 'event')
+  const at = atCutoff(event?.cutoffs ?? [], cutoff)
   const problems = match.data?.problems ?? []
   useNotes(0, null, 'batch')
 
@@ -123,7 +124,7 @@ export function Batch() {
               choices={done.map((t) => ({
                 value: String(t.id),
                 label: `trial ${t.number}, ${t.title.toLowerCase()}`,
-                effect: `${t.measure} ${figure(t.measure, t.value)}${t.stale ? ', stale' : ''}`,
+                effect: `${t.measure.name} ${figure(t.measure, t.value)}${t.stale ? ', stale' : ''}`,
               }))}
               onChange={(v) => set({ trial: v })}
             />
@@ -137,8 +138,8 @@ export function Batch() {
                     .sort((a, b) => a - b)
                     .map((c) => ({
                       value: String(c),
-                      label: share(c, 0),
-                      effect: `catches ${share(judgment.data?.figures.cutoffs?.[Math.round(100 * c)]?.recall.value, 0)} of “${s?.event}”`,
+                      label: cutoffSaid(c),
+                      effect: `catches ${share(atCutoff(event?.cutoffs ?? [], c)?.recall.value, 0)} of “${s?.event}”`,
                     }))}
                   onChange={(v) => set({ cutoff: v })}
                 />{' '}
@@ -157,7 +158,7 @@ export function Batch() {
           {isEvent && at && (
             <p className="soft" style={{ fontSize: 13 }}>
               On rows it had not seen, this cut-off catches {share(at.recall.value)} of “{s?.event}” and is right in{' '}
-              {share(at.precision.value)} of its calls; calling at random is right in {share(judgment.data?.figures.baseRate)}.
+              {share(at.precision.value)} of its calls; calling at random is right in {share(event?.baseRate)}.
             </p>
           )}
           {table?.id === s?.tableId && (

@@ -9,9 +9,9 @@ import { useNotes } from '../../ui/notes'
 import { useStudy, useStudyId } from '../../data/study'
 import { type Relation, useFindings } from '../../data/finding'
 import { Rules } from './PlainRules'
-import { RelationMark } from './RelationMark'
-import { Scale, Span } from './Scale'
-import { toldOf } from './told'
+import { RelationMark } from '../../sections/RelationMark'
+import { Scale, Span } from '../../sections/Scale'
+import { toldOf } from '../../data/findings'
 
 /** One column at a time: how well each ranks records by the target, on rows it did not learn from. Association, never cause. */
 export function GoesWith() {

@@ -1,8 +1,8 @@
 import type { View } from '../../api/client'
 import { count, fixed, share, whole } from '../../ui/format'
 import { type Rule } from '../../data/finding'
-import { Scale } from './Scale'
-import { type Told, toldOf } from './told'
+import { Scale } from '../../sections/Scale'
+import { type Told, toldOf } from '../../data/findings'
 
 type Found = View<'FindingsView'>
 

@@ -34,7 +34,7 @@ export function AgainstButton({ judgment, studyId }: { judgment: Judgment; study
           >
             {t.number}. {t.title}
             <span className="soft small" style={{ marginLeft: 14 }}>
-              {t.measure} {figured(t)}
+              {t.measure.name} {figured(t.measure, t)}
             </span>
           </MenuItem>
         ))}
@@ -80,23 +80,21 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
 function verdict(data: Compared): string {
   if (data.noise == null) return 'The two cannot be compared'
   if (data.noise || data.byFolds?.value == null) return 'The difference is within noise'
-  return `Trial ${data.byFolds.value > 0 === data.more ? data.one.number : data.other.number} is better, beyond noise`
+  return `Trial ${data.byFolds.value > 0 === data.measure.more ? data.one.number : data.other.number} is better, beyond noise`
 }
 
 function Lines({ data }: { data: Compared }) {
   const event = data.byRanking != null
   const said = (i: Interval) =>
-    data.measure === 'RMSE'
-      ? figured({ measure: 'RMSE', ...i })
-      : `${fixed(i.value)}${i.low == null ? '' : `, ${fixed(i.low)} to ${fixed(i.high)}`}`
+    data.measure.inUnits ? figured(data.measure, i) : `${fixed(i.value)}${i.low == null ? '' : `, ${fixed(i.low)} to ${fixed(i.high)}`}`
   const lines: { name: string; plain: string; interval: Interval; p: number | null | undefined; more: boolean }[] = []
   if (data.byFolds)
     lines.push({
-      name: `${data.measure}, fold by fold`,
+      name: `${data.measure.name}, fold by fold`,
       plain: 'Of the same folds, with what a fit on other rows would change; the interval holds for all pairs of trials at once.',
       interval: data.byFolds as Interval,
       p: data.foldsP,
-      more: data.more,
+      more: data.measure.more,
     })
   if (event)
     lines.push({
@@ -146,7 +144,15 @@ function Lines({ data }: { data: Compared }) {
                 <td title={l.plain}>{l.name}</td>
                 <td className="n">{said(l.interval)}</td>
                 <td className="mark">
-                  <IntervalMark {...l.interval} scale={[-reach, reach]} width={92} reference={0} tone={clear ? 'verdigris' : 'soft'} />
+                  <IntervalMark
+                    value={l.interval.value}
+                    low={l.interval.low}
+                    high={l.interval.high}
+                    scale={[-reach, reach]}
+                    width={92}
+                    reference={0}
+                    tone={clear ? 'verdigris' : 'soft'}
+                  />
                 </td>
                 <td className="n">{l.p === undefined ? '' : pValue(l.p)}</td>
                 <td>{clear ? `Trial ${(l.interval.value ?? 0) > 0 === l.more ? data.one.number : data.other.number}` : 'noise'}</td>

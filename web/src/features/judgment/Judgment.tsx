@@ -2,24 +2,17 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, share, whole } from '../../ui/format'
+import { count, cutoffSaid, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Note } from '../../ui/Note'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../../ui/notes'
 import { useStudyId } from '../../data/study'
-import { type Judgment, useJudgment, useOpenSeal } from '../../data/judgment'
+import { type Judgment, sectionOf, useJudgment, useOpenSeal } from '../../data/judgment'
 import { Against, AgainstButton } from './Against'
-import { Choice } from './Choice'
-import { Coefficients } from './Coefficients'
-import { ClassJudgment, ClassSentence } from './ClassJudgment'
-import { EventJudgment } from './EventJudgment'
-import { Groups } from './Groups'
-import { Importance } from './Importance'
-import { NumberJudgment, NumberSentence } from './NumberJudgment'
-import { Rules } from './Rules'
-import { Trees } from './Trees'
-import { useCutoff } from './useCutoff'
+import { useCutoff } from '../../ui/useCutoff'
+import { Part, Sentence } from '../../sections/parts'
+import { Groups } from '../../sections/Groups'
 
 /** Where a trial is right, where wrong, at which cut-off, beside doing nothing. */
 export function JudgmentPage() {
@@ -28,10 +21,8 @@ export function JudgmentPage() {
   const judgment = useJudgment(trialId)
   const [params] = useAddress()
   const data = judgment.data
-  const cutoff = useCutoff(data?.suggestedCutoff)
-  const figures = data?.figures
-  const at = figures?.cutoffs?.[Math.round(100 * cutoff)]
-  const unanswered = figures?.unanswered ?? 0
+  const cutoff = useCutoff(data?.cutoff)
+  const unanswered = data?.unanswered ?? 0
   useNotes(
     (data?.notes.length ?? 0) + (unanswered > 0 ? 1 : 0) + (data?.trial.stale.length ? 1 : 0) + (data?.trial.weight ? 1 : 0),
     <>
@@ -66,29 +57,14 @@ export function JudgmentPage() {
       <Head
         title={data ? `${data.trial.title}, ${count(data.trial.columns, 'column')}` : 'Judgment'}
         small={data && `trial ${data.trial.number}, variant ${data.trial.variantLetter ?? '–'}`}
-        say={
-          data && data.trial.task === 'number' ? (
-            <NumberSentence judgment={data} />
-          ) : data && data.trial.task === 'several classes' ? (
-            <ClassSentence judgment={data} />
-          ) : at && data ? (
-            <>
-              <b>
-                At a cut-off of {share(cutoff, 0)} it catches {whole(at.tp)} of {whole(at.tp + at.fn)} ({share(at.recall.value)})
-              </b>{' '}
-              by calling {whole(at.tp + at.fp)} of {whole((figures?.rows ?? 0) - (figures?.unanswered ?? 0))} rows it had not seen
-              {(figures?.unanswered ?? 0) > 0 && ` and could answer, of ${whole(figures?.rows)}`}.{' '}
-              {data.sealed ? 'The seal has been opened.' : 'The seal is closed.'}
-            </>
-          ) : null
-        }
+        say={data && <Sentence judgment={data} />}
       >
         {data && (
           <Button component={Link} to={`/study/${studyId}/reasons?trial=${trialId}`}>
             Reasons
           </Button>
         )}
-        {data?.trial.learner === 'tree' && (
+        {sectionOf(data, 'leaves') && (
           <Button component={Link} to={`/study/${studyId}/reasons/tree?trial=${trialId}`}>
             The tree
           </Button>
@@ -97,7 +73,7 @@ export function JudgmentPage() {
         {data && !data.sealed && data.sealedRows > 0 && <SealButton judgment={data} />}
         {!data || data.trial.task === 'two classes' ? (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}&cutoff=${cutoff}`}>
-            Score records at {share(cutoff, 0)}
+            Score records at {cutoffSaid(cutoff)}
           </Button>
         ) : (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}`}>
@@ -108,23 +84,14 @@ export function JudgmentPage() {
       <div className="sheet stack">
         {judgment.isPending && <Loading what="the figures" />}
         <Trouble error={judgment.error} onRetry={() => void judgment.refetch()} />
-        {data && figures && (at || data.trial.task !== 'two classes') && (
-          <>
-            {params.has('against') && <Against judgment={data} other={Number(params.get('against'))} cutoff={cutoff} />}
-            {at && <EventJudgment judgment={data} at={at} studyId={studyId} />}
-            {data.trial.task === 'number' && <NumberJudgment judgment={data} />}
-            {data.trial.task === 'several classes' && <ClassJudgment judgment={data} studyId={studyId} />}
-            {!at && (
-              <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
-                <Groups judgment={data} cutoff={cutoff} />
-              </section>
-            )}
-            {data.rules.length > 0 && <Rules judgment={data} />}
-            {data.choice.length > 0 && <Choice judgment={data} />}
-            <Importance judgment={data} />
-            {data.importance.length > 0 && <Trees judgment={data} />}
-            {data.coefficients.length > 0 && <Coefficients judgment={data} />}
-          </>
+        {data && params.has('against') && <Against judgment={data} other={Number(params.get('against'))} cutoff={cutoff} />}
+        {data?.sections.map((section) => (
+          <Part key={section.kind} section={section} judgment={data} studyId={studyId} />
+        ))}
+        {data && data.trial.task !== 'two classes' && (
+          <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
+            <Groups judgment={data} cutoff={cutoff} />
+          </section>
         )}
       </div>
     </>

@@ -1,7 +1,7 @@
 import { Button, TableCell, TableRow } from '@mui/material'
 import { Link, useNavigate } from 'react-router'
 import { count, whole } from '../../ui/format'
-import { figure, figured, scaleOf } from '../../ui/measure'
+import { type Figure, figure, figured, scaleOf } from '../../ui/measure'
 import { roundTicks } from '../../ui/scale'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
@@ -10,7 +10,7 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { useRoomy } from '../../ui/useWidth'
 import { useStudyId } from '../../data/study'
 import { type Distance, type Trial, useStandings } from '../../data/trial'
-import { told } from '../trial/told'
+import { told } from '../../data/told'
 
 /** All trials ranked, with intervals, beside the baseline. */
 export function Standings() {
@@ -23,7 +23,7 @@ export function Standings() {
   const leader = ranked[0]
   const distances = standings.data?.distances ?? []
   const within = distances.filter((d) => d.noise).length
-  const measure = standings.data?.measure ?? 'AUC'
+  const measure = standings.data?.measure
   const baseline = standings.data?.baseline
   const scale = scaleOf(measure, baseline)
   const variants = new Set(trials.map((t) => t.variantLetter)).size
@@ -37,7 +37,7 @@ export function Standings() {
           leader ? (
             <>
               <b>
-                Trial {leader.number}, {leader.title.toLowerCase()}, leads with {figured(leader)};
+                Trial {leader.number}, {leader.title.toLowerCase()}, leads with {figured(leader.measure, leader)};
               </b>{' '}
               {within > 0 ? `${count(within, 'other is', 'others are')} within noise. ` : ''}
               {standings.data?.luck != null &&
@@ -119,10 +119,11 @@ export function Standings() {
               { key: 'read', title: 'To read', width: 84, gives: 3, said: (t) => t.size, cell: (t) => t.size || '–' },
               {
                 key: 'value',
-                title: measure,
+                title: measure?.name ?? '',
                 number: true,
                 width: 118,
-                cell: (t) => (t.task === standings.data?.task ? <b>{figured(t)}</b> : <span className="soft">another target</span>),
+                cell: (t) =>
+                  t.task === standings.data?.task ? <b>{figured(t.measure, t)}</b> : <span className="soft">another target</span>,
               },
               {
                 key: 'mark',
@@ -134,9 +135,9 @@ export function Standings() {
                         x={place(v, scale, width)}
                         y={11}
                         className="ax"
-                        textAnchor={i === 0 ? 'start' : i === all.length - 1 && measure === 'AUC' ? 'end' : 'middle'}
+                        textAnchor={i === 0 ? 'start' : i === all.length - 1 && measure?.more ? 'end' : 'middle'}
                       >
-                        {measure === 'AUC' && v < 1 ? v.toFixed(1).slice(1) : v}
+                        {measure?.most === 1 && v < 1 ? v.toFixed(1).slice(1) : v}
                       </text>
                     ))}
                   </svg>
@@ -188,7 +189,9 @@ export function Standings() {
             footer={(isShown) => (
               <TableRow>
                 <TableCell />
-                <TableCell className="brass">Do nothing: {measure === 'RMSE' ? 'the mean' : 'the same chance'} for all</TableCell>
+                <TableCell className="brass">
+                  Do nothing: {standings.data?.task === 'number' ? 'the mean' : 'the same chance'} for all
+                </TableCell>
                 {isShown('columns') && <TableCell className="n">0</TableCell>}
                 {isShown('read') && <TableCell />}
                 <TableCell className="n">{figure(measure, baseline)}</TableCell>
@@ -212,7 +215,7 @@ function place(v: number, scale: [number, number], width: number): number {
   return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * (width - 8)
 }
 
-function against(d: Distance, measure: string): string {
+function against(d: Distance, measure: Figure | undefined): string {
   return d.low != null && d.high != null
     ? `${figure(measure, d.difference)} against the leader on the ${count(d.both, 'row')} that both answer for; ${figure(measure, d.low)} to ${figure(measure, d.high)}, 95% for all pairs of trials at once`
     : `${figure(measure, d.difference)} against the leader; not on the same rows, so nothing is told apart`
@@ -237,7 +240,7 @@ function Marks({
       width={width}
       height="26"
       role="img"
-      aria-label={`${trial.measure} ${figured(trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}
+      aria-label={`${trial.measure.name} ${figured(trial.measure, trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}
     >
       {roundTicks(scale)
         .slice(1, -1)

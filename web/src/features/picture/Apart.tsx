@@ -3,7 +3,7 @@ import { Chart } from '../../ui/Chart'
 import { fixed, number, whole } from '../../ui/format'
 import { Ledger } from '../../ui/Ledger'
 import { tokens } from '../../ui/theme'
-import { recordsPath, rowsPath } from '../table/conditions'
+import { recordsPath, rowsPath } from '../../data/conditions'
 import type { ApartColumn } from '../../data/picture'
 import { apartTitle } from './titles'
 

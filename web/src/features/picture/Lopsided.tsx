@@ -3,7 +3,7 @@ import { Chart } from '../../ui/Chart'
 import { fixed, number, share, whole } from '../../ui/format'
 import { Shape } from '../../ui/Shape'
 import { tokens } from '../../ui/theme'
-import { rowsPath } from '../table/conditions'
+import { rowsPath } from '../../data/conditions'
 import type { Lopsided } from '../../data/picture'
 import { lopsidedTitle } from './titles'
 

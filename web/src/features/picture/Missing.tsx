@@ -3,7 +3,7 @@ import { Chart } from '../../ui/Chart'
 import { count, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { tokens } from '../../ui/theme'
-import { type Condition, rowsPath } from '../table/conditions'
+import { type Condition, rowsPath } from '../../data/conditions'
 import type { Missing } from '../../data/picture'
 import { missingTitle } from './titles'
 

@@ -6,7 +6,7 @@ import { Slot } from '../../ui/Slot'
 import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
 import type { Column } from '../../data/table'
-import { recordsPath } from '../table/conditions'
+import { recordsPath } from '../../data/conditions'
 import { type Repeats, useRepeats } from '../../data/picture'
 import { repeatsTitle } from './titles'
 

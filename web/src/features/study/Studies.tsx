@@ -175,7 +175,7 @@ function Line({ study, line, onDelete }: { study: Study; line: number; onDelete:
         <br />
         <span className="soft small">
           {study.name} · {study.rows > 0 ? `${whole(study.rows)} × ${study.columns}` : 'no table yet'}
-          {best?.value != null && ` · best ${best.measure} ${figure(best.measure, best.value)}`}
+          {best?.value != null && ` · best ${best.measure.name} ${figure(best.measure, best.value)}`}
           {study.target && ` · ${study.target}`}
         </span>
       </td>

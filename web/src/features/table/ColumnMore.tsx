@@ -4,7 +4,7 @@ import { date, fixed, number, pValue, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { type ColumnDetail, useColumnMore } from '../../data/table'
-import { recordsPath, rowsPath } from './conditions'
+import { recordsPath, rowsPath } from '../../data/conditions'
 
 type Props = { detail: ColumnDetail; rows: number; studyId: number; tableId: number }
 

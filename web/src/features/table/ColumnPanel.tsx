@@ -11,10 +11,10 @@ import { tokens } from '../../ui/theme'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { TwoVersions } from '../../ui/TwoVersions'
 import { useFindings } from '../../data/finding'
-import { FindingNote } from '../finding/FindingNote'
+import { FindingNote } from '../../sections/FindingNote'
 import { type Change, type Column, type ColumnDetail, useChangeColumn, useColumn, useRegister } from '../../data/table'
 import { BoxLine, ColumnMore, Scale } from './ColumnMore'
-import { type Condition, rowsPath } from './conditions'
+import { type Condition, rowsPath } from '../../data/conditions'
 import { explain, kinds, uses } from './texts'
 
 /** One column in full: what it is for, its distribution with the event's share laid over it, and its figures. */

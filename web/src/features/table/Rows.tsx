@@ -9,9 +9,9 @@ import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../../data/study'
 import { type RowQuery, useRegister, useRows } from '../../data/table'
-import { parseConditions } from './conditions'
+import { parseConditions } from '../../data/conditions'
 import { ChooseColumns, Save, Search } from './RowsTools'
-import { Where } from './Where'
+import { Where } from '../../sections/Where'
 
 const page = 100
 /** So many columns are shown unless others are chosen: more would make every page slow to read and to draw. */

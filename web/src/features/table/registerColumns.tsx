@@ -1,7 +1,7 @@
 import { date, fixed, number, share, whole } from '../../ui/format'
 import type { LedgerColumn } from '../../ui/Ledger'
 import { Shape } from '../../ui/Shape'
-import { RelationMark } from '../finding/RelationMark'
+import { RelationMark } from '../../sections/RelationMark'
 import { type Finding, type Relation, tone } from '../../data/finding'
 import type { Column } from '../../data/table'
 

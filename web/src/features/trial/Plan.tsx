@@ -10,7 +10,7 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { isOver, useCancel, useJob } from '../../data/job'
 import { usePreparation } from '../../data/preparation'
 import { useStudy, useStudyId } from '../../data/study'
-import { TargetDialog } from '../study/TargetDialog'
+import { TargetDialog } from '../../sections/TargetDialog'
 import { useRegister } from '../../data/table'
 import { Settings, type Values } from './Settings'
 import { useForecasts, useLearners, useStandings, useStartTrial } from '../../data/trial'
@@ -146,14 +146,10 @@ export function Plan() {
                 )}
               </p>
               <p className="sentence">
-                Rank by <b>{standings.data?.measureTitle ?? 'the figure below'}</b>, {standings.data?.measure}.
+                Rank by <b>{standings.data?.measureTitle ?? 'the figure below'}</b>, {standings.data?.measure.name}.
               </p>
               <p className="soft" style={{ fontSize: 13, marginTop: 4, maxWidth: 440 }}>
-                {s.task === 'number'
-                  ? 'How far predictions are off, large errors counting most; in the unit of the target. The mean for everybody is the measure to beat.'
-                  : s.task === 'several classes'
-                    ? 'How surprised the chances are by the class that came: sure and wrong costs most. The overall shares for everybody are the measure to beat.'
-                    : 'Take one record with the event and one without: how often does the model give the first the higher chance? A coin gets 0.500.'}
+                {standings.data?.measureSays}
               </p>
             </section>
             <section className="pad" style={{ flex: '1 1 460px', borderLeft: '1px solid var(--rule)' }}>
@@ -211,7 +207,7 @@ export function Plan() {
                   <th style={{ width: 168 }}>Learner</th>
                   <th>In short</th>
                   <th className="n" style={{ width: 112 }}>
-                    Best so far, {standings.data?.measure ?? 'AUC'}
+                    Best so far, {standings.data?.measure.name}
                   </th>
                   <th className="mark" style={{ width: 96 }}>
                     <span className="sr">Interval, drawn</span>
@@ -249,13 +245,13 @@ export function Plan() {
                         >
                           {l.explanation}
                         </td>
-                        <td className="n">{best ? figured(best) : <span className="soft">not tried</span>}</td>
+                        <td className="n">{best ? figured(best.measure, best) : <span className="soft">not tried</span>}</td>
                         <td className="mark">
                           <IntervalMark
                             value={best?.value}
                             low={best?.low}
                             high={best?.high}
-                            scale={scaleOf(standings.data?.measure ?? 'AUC', standings.data?.baseline)}
+                            scale={scaleOf(standings.data?.measure, standings.data?.baseline)}
                             tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
                           />
                         </td>
