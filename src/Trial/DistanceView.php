@@ -12,9 +12,10 @@ final readonly class DistanceView
      * @param ?float $p        of this pair alone
      * @param ?float $adjusted for all pairs, since the leader was chosen among them
      * @param ?bool  $noise    whether the two are not told apart; null where they cannot be compared, as when one is of other rows or an older form
+     * @param bool   $pending  whether the two have still to be compared
      * @param int    $both     rows that both answer for; the difference is on these
      */
-    public function __construct(public int $trialId, public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public ?bool $noise, public int $both)
+    public function __construct(public int $trialId, public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public ?bool $noise, public int $both, public bool $pending)
     {
     }
 }

@@ -6,8 +6,10 @@ namespace App\Trial;
 
 use App\Study\Study;
 use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\Luck;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 
@@ -16,73 +18,134 @@ final readonly class Distances
 {
     /** From so many trials on the choice of the best is worth a word. */
     private const LUCK_FROM = 5;
+    /** So many of the best are looked at for it. */
+    private const LUCK_OF = 40;
+    /** Values that a request may go through for it: trials times rows. */
+    private const AT_ONCE = 400_000;
+    private const ROWS_AT_ONCE = 20_000;
+    private const KEPT = 86400 * 30;
     /** Raised when what is kept changes. */
-    private const FORM = 2;
+    private const FORM = 3;
 
-    public function __construct(private Validation $validation, private CacheInterface $cache)
+    public function __construct(private Validation $validation, private CacheInterface $cache, private CacheItemPoolInterface $pool)
     {
     }
 
     /**
-     * @param list<Trial> $trials best first
+     * @param list<Trial> $trials  best first
+     * @param float       $seconds that may be spent on comparing row by row what is not known yet; the rest stands as pending
      *
      * @return list<DistanceView> of each to the first
      */
-    public function of(Study $study, array $trials): array
+    public function of(Study $study, array $trials, float $seconds = \INF): array
     {
         $ranked = self::comparable($study, $trials);
         $leader = array_shift($ranked);
+        if (null === $leader) {
+            return [];
+        }
         $pairs = Comparison::pairs(\count($ranked) + 1);
+        $until = microtime(true) + $seconds;
 
-        return null === $leader ? [] : array_map(fn (Trial $trial): DistanceView => $this->between($study, $trial, $leader, $pairs), $ranked);
+        return array_map(fn (Trial $trial): DistanceView => $this->between($study, $trial, $leader, $pairs, $until), $ranked);
     }
 
-    /** @param int $pairs of trials that the two are among */
-    public function between(Study $study, Trial $one, Trial $other, int $pairs): DistanceView
+    /**
+     * @param int   $pairs of trials that the two are among
+     * @param float $until when to stop comparing row by row
+     */
+    public function between(Study $study, Trial $one, Trial $other, int $pairs, float $until = \INF): DistanceView
     {
-        $key = 'distance.'.hash('xxh128', json_encode([self::FORM, $study->hash(), self::mark($one), self::mark($other), $pairs], \JSON_THROW_ON_ERROR));
+        [$a, $b] = [$one->line(), $other->line()];
+        $plain = ($a->value ?? 0.0) - ($b->value ?? 0.0);
+        if (!Ancestry::onItsRows($one) || !Ancestry::onItsRows($other) || [] !== Ancestry::stale($one) || [] !== Ancestry::stale($other)) {
+            return new DistanceView($one->id(), $plain, null, null, null, null, null, $a->rows, false);
+        }
+        // The same folds, every row answered: what is kept with the trials is enough.
+        if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
+            return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
+        }
+        $key = 'apart.'.hash('xxh128', json_encode([self::FORM, $study->hash(), self::mark($one), self::mark($other)], \JSON_THROW_ON_ERROR));
+        // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
+        $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
+        $known = $waits ? $this->peek($key) : null;
+        if (null === $known && $waits) {
+            return new DistanceView($one->id(), $plain, null, null, null, null, null, $a->rows, true);
+        }
+        /** @var array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} $told */
+        $told = $known ?? $this->cache->get($key, function (ItemInterface $item) use ($study, $one, $other): array {
+            $item->expiresAfter(self::KEPT);
 
-        return $this->cache->get($key, function (ItemInterface $item) use ($study, $one, $other, $pairs): DistanceView {
-            $item->expiresAfter(86400);
-            [$view, $against] = [TrialView::of($one), TrialView::of($other)];
-            $figure = Figures::ranking($study->task());
-            $both = $view->rows;
-            $test = null;
-            if ([] === $view->stale && [] === $against->stale && Ancestry::onItsRows($one) && Ancestry::onItsRows($other)) {
-                $folds = $this->validation->of($study);
-                [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
-                $known = array_map(static fn (bool $a, bool $b): bool => $a && $b, $first->answered(), $second->answered());
-                $both = \count(array_filter($first->rows(), static fn (int $row): bool => $known[$row]));
-                $all = \count($first->rows()) === $both;
-                $test = $first->hasFolds() && !$view->pooled
-                    ? Comparison::ofFolds($all ? $view->each : $first->each($figure, $known), $all ? $against->each : $second->each($figure, $known), $first->meanRatio(), $pairs)
-                    : Comparison::ofRows($figure, $first->outcomes(), $first->first(), $second->first(), null, $pairs);
-            }
-
-            return new DistanceView($one->id(), $test->difference ?? ($view->value ?? 0.0) - ($against->value ?? 0.0), $test?->low, $test?->high, $test?->p, $test?->adjusted, $test?->isNoise(), $both);
+            return $this->apart($study, $one, $other);
         });
+
+        return self::view($one, null === $told['difference'] ? null : Comparison::known($told['difference'], (float) $told['error'], (float) $told['p'], $told['freedom'], $pairs), $plain, $told['both']);
+    }
+
+    private static function view(Trial $one, ?Comparison $test, float $plain, int $both): DistanceView
+    {
+        return new DistanceView($one->id(), $test->difference ?? $plain, $test?->low, $test?->high, $test?->p, $test?->adjusted, $test?->isNoise(), $both, false);
+    }
+
+    /** @return array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} whatever the number of pairs */
+    private function apart(Study $study, Trial $one, Trial $other): array
+    {
+        $figure = Figures::ranking($study->task());
+        [$a, $b] = [$one->line(), $other->line()];
+        $folds = $this->validation->of($study);
+        [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
+        $known = array_map(static fn (bool $x, bool $y): bool => $x && $y, $first->answered(), $second->answered());
+        $both = \count(array_filter($first->rows(), static fn (int $row): bool => $known[$row]));
+        $all = \count($first->rows()) === $both;
+        $test = $first->hasFolds() && !$a->pooled
+            ? Comparison::ofFolds($all ? $a->each : $first->each($figure, $known), $all ? $b->each : $second->each($figure, $known), $first->meanRatio())
+            : Comparison::ofRows($figure, $first->outcomes(), $first->first(), $second->first());
+
+        return ['both' => $both, 'difference' => $test?->difference, 'error' => $test?->error, 'p' => $test?->p, 'freedom' => $test?->freedom];
+    }
+
+    /** Validation rows for one training row, on average: the same for all trials of the same division. */
+    private function meanRatio(Study $study): float
+    {
+        return $this->cache->get('ratio.'.self::FORM.$study->hash(), function (ItemInterface $item) use ($study): float {
+            $item->expiresAfter(self::KEPT);
+
+            return $this->validation->of($study)->answers([])->meanRatio();
+        });
+    }
+
+    /** @return ?array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} what is known already */
+    private function peek(string $key): ?array
+    {
+        $item = $this->pool->getItem($key);
+        /** @var ?array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} $known */
+        $known = $item->isHit() ? $item->get() : null;
+
+        return $known;
     }
 
     /**
      * @param list<Trial> $trials best first
+     * @param bool        $now    whether it may be worked out here, where that takes long; else only what is known is told
      *
      * @return ?float how much better the leader looks than it is; null with fewer than five trials
      */
-    public function luck(Study $study, array $trials): ?float
+    public function luck(Study $study, array $trials, bool $now = true): ?float
     {
         $ranked = array_values(array_filter(self::comparable($study, $trials), static fn (Trial $t): bool => [] === Ancestry::stale($t)));
         if (\count($ranked) < self::LUCK_FROM) {
             return null;
         }
+        $ranked = \array_slice($ranked, 0, self::LUCK_OF);
         $key = 'luck.'.hash('xxh128', json_encode([self::FORM, $study->hash(), array_map(self::mark(...), $ranked)], \JSON_THROW_ON_ERROR));
+        if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
+            return null;
+        }
 
         return $this->cache->get($key, function (ItemInterface $item) use ($study, $ranked): ?float {
-            $item->expiresAfter(86400);
+            $item->expiresAfter(self::KEPT);
             $folds = $this->validation->of($study);
-            $answers = [];
-            foreach (\array_slice($ranked, 0, 40) as $trial) {
-                $answers[] = $folds->answers($trial->repeats())->firstFilled();
-            }
+            $answers = array_map(static fn (Trial $trial): Answers => $folds->answers($trial->repeats())->firstFilled(), $ranked);
             $outcome = $folds->answers($ranked[0]->repeats())->outcomes();
 
             return [] === $outcome ? null : Luck::of(Figures::ranking($study->task()), $outcome, $answers);

@@ -16,6 +16,7 @@ final readonly class TrialLine
      * @param ?float       $training   the same on its own training rows
      * @param list<?float> $each       one per fold and repeat; null where it is not defined
      * @param bool         $pooled     whether the folds of a repeat are judged together, since some hold too few events
+     * @param bool         $full       whether every row has an answer in every repeat
      * @param ?float       $baseline   what doing nothing clever scores
      * @param ?float       $baseRate   share of the judged rows with the event
      * @param int          $unanswered of the judged rows
@@ -33,6 +34,7 @@ final readonly class TrialLine
         public ?float $training,
         public array $each,
         public bool $pooled,
+        public bool $full,
         public ?float $baseline,
         public ?float $baseRate,
         public int $rows,
@@ -73,6 +75,7 @@ final readonly class TrialLine
             // Trials of before had nothing but AUC to keep.
             $folds['each'] ?? $folds['auc'] ?? [],
             $folds['pooled'] ?? false,
+            true === ($figures['full'] ?? null),
             $number($baseline),
             $number($figures['baseRate'] ?? null),
             $whole('rows'),
@@ -94,16 +97,16 @@ final readonly class TrialLine
     /** @param array<string, mixed> $kept */
     public static function fromArray(array $kept): self
     {
-        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null} $k */
+        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, full: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null} $k */
         $k = $kept;
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
 
-        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']));
+        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']));
     }
 
     /** Of a trial that is not done. */
     public static function none(string $task): self
     {
-        return new self($task, null, null, null, null, [], false, null, null, 0, 0, '', 0, null, 0, null);
+        return new self($task, null, null, null, null, [], false, false, null, null, 0, 0, '', 0, null, 0, null);
     }
 }

@@ -30,7 +30,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
     public const KIND = 'trial';
     public const WHOLE = 'whole';
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook, private Trials $trials)
     {
     }
 
@@ -60,6 +60,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         if (Piece::JOIN === $piece->key()) {
             $this->join($trial, $job);
+            $this->trials->compare($trial->study(), $progress);
 
             return;
         }
@@ -135,7 +136,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $weights = $this->ground->weights($study, $rows);
         // With a single validation part most rows are never validated: figures speak of those that were.
         $figures = TrialFigures::judged($study->task(), $study->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
-        $seen = $folds->answers($answers)->rows();
+        $judged = $folds->answers($answers);
+        $seen = $judged->rows();
+        $figures['full'] = !\in_array(false, $judged->answered(), true);
         if (null !== $weights) {
             $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0)), 'sum' => array_sum($weights)];
         }

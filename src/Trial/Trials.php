@@ -18,11 +18,15 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Task;
 
 /** Starts trials and lists them. */
 final readonly class Trials
 {
+    /** Seconds that the Standings may take to compare trials row by row. */
+    private const AT_ONCE = 0.1;
+
     public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes)
     {
     }
@@ -95,6 +99,17 @@ final readonly class Trials
         return 16.0 * $table->rows() * (\count($table->columns()) + $copies * $terms);
     }
 
+    /** Works out how the trials stand to each other, so that whoever opens the Standings finds it there. */
+    public function compare(Study $study, Progress $progress): void
+    {
+        $ranked = $this->of($study);
+        foreach (\array_slice($ranked, 1) as $trial) {
+            $progress->report(1.0, 'compared with the others');
+            $this->distances->of($study, [$ranked[0], $trial]);
+        }
+        $this->distances->luck($study, $ranked);
+    }
+
     /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
@@ -125,6 +140,6 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $study->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked));
+        return new StandingsView($trials, $study->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false));
     }
 }

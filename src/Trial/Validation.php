@@ -10,13 +10,27 @@ use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\SplitPlan;
 
 /** How a study's open rows are divided, and what doing nothing answers in each fold: the same for every trial. */
-final readonly class Validation
+final class Validation
 {
-    public function __construct(private Ground $ground)
+    /** @var array{string, Folds}|null the division asked for last: many trials are compared on it */
+    private ?array $last = null;
+
+    public function __construct(private readonly Ground $ground)
     {
     }
 
     public function of(Study $study): Folds
+    {
+        // The weights belong to the table and may change by themselves.
+        $key = $study->hash().' '.$this->ground->weight($study)?->name();
+        if (null === $this->last || $key !== $this->last[0]) {
+            $this->last = [$key, $this->divided($study)];
+        }
+
+        return $this->last[1];
+    }
+
+    private function divided(Study $study): Folds
     {
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
         [, $outcome, $rows] = $this->ground->open($study, []);

@@ -47,7 +47,17 @@ describe('a number', () => {
     numbers()
     const standings = answers['number standings'] as { trials: { id: number; task: string }[] }
     const distances = [
-      { trialId: standings.trials[1]!.id, difference: 1.7, low: null, high: null, p: null, adjusted: null, noise: null, both: 0 },
+      {
+        trialId: standings.trials[1]!.id,
+        difference: 1.7,
+        low: null,
+        high: null,
+        p: null,
+        adjusted: null,
+        noise: null,
+        both: 0,
+        pending: false,
+      },
     ]
     instead['GET /api/studies/2/trials'] = { status: 200, body: { ...standings, distances } }
     open('/study/2/judgment')
@@ -81,7 +91,7 @@ describe('a number', () => {
       status: 200,
       body: {
         ...number,
-        opening: 2,
+        sealed: { opening: 2, rows: 300, unanswered: 0 },
         sections: [{ ...ofNumber, figures: ofNumber.figures.map((f) => ({ ...f, sealed: f.interval.value })) }],
       },
     }

@@ -21,9 +21,19 @@ final readonly class Comparison
      * @param ?float $low        of the interval that holds for all pairs at once
      * @param ?float $p          of this pair alone
      * @param ?float $adjusted   for all pairs
+     * @param float  $error      standard error of the difference
+     * @param ?int   $freedom    of the t distribution it is held against; null = the normal
      */
-    private function __construct(public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted)
+    private function __construct(public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public float $error, public ?int $freedom)
     {
+    }
+
+    /** One that was made before, among so many pairs. */
+    public static function known(float $difference, float $error, float $p, ?int $freedom, int $pairs): self
+    {
+        $reach = (null === $freedom ? new Normal() : new StudentT($freedom))->quantile(1 - 0.025 / $pairs) * $error;
+
+        return new self($difference, $difference - $reach, $difference + $reach, $p, min(1.0, $p * $pairs), $error, $freedom);
     }
 
     /** Without a test nothing is told apart. */
@@ -64,9 +74,8 @@ final readonly class Comparison
         $mean = $all['difference']['mean'];
         // Without any spread there is no test: the same difference everywhere is certain, and none at all is none.
         $p = $all['corrected']['p'] ?? (0.0 === $mean ? 1.0 : 0.0);
-        $reach = (new StudentT($n - 1))->quantile(1 - 0.025 / $pairs) * $all['corrected']['se'];
 
-        return new self($mean, $mean - $reach, $mean + $reach, $p, min(1.0, $p * $pairs));
+        return self::known($mean, $all['corrected']['se'], $p, $n - 1, $pairs);
     }
 
     /**
@@ -91,10 +100,7 @@ final readonly class Comparison
             return null;
         }
         [$difference, $error] = $told;
-        $normal = new Normal();
-        $p = $error > 0.0 ? $normal->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0);
-        $reach = $normal->quantile(1 - 0.025 / $pairs) * $error;
 
-        return new self($difference, $difference - $reach, $difference + $reach, $p, min(1.0, $p * $pairs));
+        return self::known($difference, $error, $error > 0.0 ? (new Normal())->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0), null, $pairs);
     }
 }

@@ -9,6 +9,8 @@ export function useStandings(studyId: number) {
   return useQuery({
     queryKey: ['standings', studyId],
     queryFn: () => take<Standings>(api.GET('/api/studies/{id}/trials', { params: { path: { id: String(studyId) } } })),
+    // What is still to be compared comes in as it is worked out.
+    refetchInterval: (query) => (query.state.data?.distances.some((d) => d.pending) ? 2000 : false),
   })
 }
 

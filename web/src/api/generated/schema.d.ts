@@ -2839,6 +2839,7 @@ export interface components {
             adjusted?: number | null;
             noise?: boolean | null;
             both: number;
+            pending: boolean;
         };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];

@@ -158,6 +158,7 @@ export function Standings() {
                   const d = distances.find((x) => x.trialId === t.id)
                   if (t === leader) return 'leader'
                   if (!d) return '–'
+                  if (d.pending) return <span className="soft">being compared</span>
                   if (d.noise == null)
                     return (
                       <span
