@@ -86,7 +86,7 @@ final class FitReport
         if (null !== $new) {
             $predictions = [];
             foreach ($model->linearPredictor($new) as $row => $eta) {
-                $x = array_map(static fn (array $c) => $c[0], $model->matrix($new, [$row])->blocks[0]);
+                $x = array_map(static fn (array $c) => $c[0], $model->matrix($new, [$row])->block(0));
                 $predictions[] = ['row' => $row + 1, 'linear_predictor' => $eta, 'se_linear_predictor' => $model->standardError($x), 'probability' => LogisticModel::chance($eta)];
             }
             $report['predictions_new'] = $predictions;

@@ -127,7 +127,16 @@ final readonly class Ground
         $outcome = $this->outcome($study);
         $rows = $this->openRows($study, $outcome);
 
-        return [$this->reader->table($this->table($study), $names)->take($rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
+        $table = $this->table($study);
+        $columns = [];
+        foreach ($table->columns() as $column) {
+            if (\in_array($column->name(), $names, true)) {
+                // One column at a time: all of them whole and taken would be twice the table.
+                $columns[$column->name()] = $this->reader->column($column)->take($rows);
+            }
+        }
+
+        return [Table::of($columns, \count($rows)), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
     }
 
     /**
@@ -144,6 +153,32 @@ final readonly class Ground
         $rows = Seal::of($study)->rows();
 
         return [$this->behind->table($table, $names, $rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
+    }
+
+    /**
+     * Of the columns that preparation works on those that some steps, and the inputs, need: a key of a million values is not read in vain.
+     *
+     * @param list<array<string, mixed>> $steps
+     * @param list<string>               $inputs
+     *
+     * @return list<string>
+     */
+    public function needed(Study $study, array $steps, array $inputs): array
+    {
+        $candidates = $this->candidates($study);
+        $named = [];
+        foreach ($steps as $step) {
+            $columns = $step['columns'] ?? null;
+            if (!\is_array($columns) || !array_is_list($columns)) {
+                // A step that says otherwise which columns it takes may take any.
+                return $candidates;
+            }
+            array_walk_recursive($step, static function (mixed $value) use (&$named): void {
+                $named[] = $value;
+            });
+        }
+
+        return array_values(array_filter($candidates, static fn (string $name): bool => \in_array($name, $inputs, true) || \in_array($name, $named, true)));
     }
 
     /**

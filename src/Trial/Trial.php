@@ -53,6 +53,7 @@ class Trial implements InStudy
      * @param list<string>               $inputs
      * @param array<string, mixed>       $settings
      * @param array<string, string>      $ancestry what it is made from: part => hash
+     * @param ?int                       $part     learns from so many of the training rows; null = all
      */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
@@ -71,6 +72,8 @@ class Trial implements InStudy
         private array $inputs,
         #[ORM\Column(type: Types::JSON)]
         private array $ancestry,
+        #[ORM\Column(nullable: true)]
+        private ?int $part = null,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -122,6 +125,12 @@ class Trial implements InStudy
     public function ancestry(): array
     {
         return $this->ancestry;
+    }
+
+    /** Learns from so many of the training rows; null = all. */
+    public function part(): ?int
+    {
+        return $this->part;
     }
 
     public function state(): string

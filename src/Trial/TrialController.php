@@ -54,7 +54,7 @@ final readonly class TrialController
     {
         $study = $this->access->study($id, Role::Editor);
         $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
-        $job = $this->trials->start($study, $this->access->user(), $variant, $request->learner, $request->settings);
+        $job = $this->trials->start($study, $this->access->user(), $variant, $request->learner, $request->settings, $request->rows);
 
         return new JsonResponse($this->jobs->view($job), 202);
     }

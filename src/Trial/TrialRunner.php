@@ -69,10 +69,10 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $study = $trial->study();
         $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
-        [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->candidates($study));
+        [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $weights = $this->ground->weights($study, $rows);
         $labels = $this->ground->labels($study, $rows);
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights, $plan->apart($labels));
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights, $plan->apart($labels), $trial->part());
         if (self::WHOLE === $piece->key()) {
             $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $study->target(), (string) $study->event(), $progress)->toArray(), '');
         } else {

@@ -52,6 +52,7 @@ final readonly class TrialView
         public ?string $weight,
         public int $weightless,
         public ?float $weightSum,
+        public ?int $part,
         public bool $sealOpened,
         public string $createdAt,
     ) {
@@ -88,6 +89,7 @@ final readonly class TrialView
             $line->weight,
             $line->weightless,
             $line->weightSum,
+            $trial->part(),
             null !== $trial->opening(),
             $trial->createdAt()->format(\DATE_ATOM),
         );

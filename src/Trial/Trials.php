@@ -16,6 +16,7 @@ use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
@@ -24,6 +25,12 @@ use Dokimos\Core\Task\Task;
 /** Starts trials and lists them. */
 final readonly class Trials
 {
+    /** Rows to learn from, at least. */
+    private const FEWEST = 100;
+    /** What a worker takes before it reads anything. */
+    private const PROCESS = 70 << 20;
+    /** Lists of the length of the table: outcomes, rows, folds. */
+    private const LISTS = 16;
     /** Seconds that the Standings may take to compare trials row by row. */
     private const AT_ONCE = 0.1;
 
@@ -32,7 +39,7 @@ final readonly class Trials
     }
 
     /** @param array<string, mixed> $settings */
-    public function start(Study $study, User $user, Variant $variant, string $learner, array $settings): Job
+    public function start(Study $study, User $user, Variant $variant, string $learner, array $settings, ?int $part = null): Job
     {
         if ($variant->study() !== $study) {
             throw Problem::notFound('variant');
@@ -43,22 +50,25 @@ final readonly class Trials
         if (!\in_array($study->task(), Learners::tasks($learner), true)) {
             throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $study->task() ? 'a number' : $study->task()));
         }
+        if (null !== $part && $part < self::FEWEST) {
+            throw Problem::invalid(\sprintf('A part of the rows is %s or more.', number_format(self::FEWEST)), 'rows');
+        }
         Preparation::fromArray($variant->steps());
         $inputs = $this->ground->inputs($study);
         if ([] === $inputs && Learners::card($learner)->needsColumns) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
-        $this->refuseWhatCannotFit($study, $inputs, $learner);
+        $this->refuseWhatCannotFit($study, $inputs, \count($this->ground->needed($study, $variant->steps(), $inputs)), $learner, $part);
         if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
             throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
         }
 
         // Two that begin at once get two numbers.
-        return $this->entities->getConnection()->transactional(function () use ($study, $user, $variant, $learner, $settings, $inputs, $plan): Job {
+        return $this->entities->getConnection()->transactional(function () use ($study, $user, $variant, $learner, $settings, $inputs, $plan, $part): Job {
             $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
             $number = 1 + (int) (is_numeric($last) ? $last : 0);
             $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
-            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs, $learner));
+            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs, $learner), $part);
             $this->entities->persist($trial);
             $this->entities->flush();
             $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
@@ -73,20 +83,22 @@ final readonly class Trials
      *
      * @param list<string> $inputs
      */
-    private function refuseWhatCannotFit(Study $study, array $inputs, string $learner): void
+    private function refuseWhatCannotFit(Study $study, array $inputs, int $columns, string $learner, ?int $part): void
     {
-        $need = self::memory($this->ground->table($study), $inputs, Learners::card($learner)->copies);
+        $need = self::memory($this->ground->table($study), $inputs, $columns, Seal::of($study)->count(), Learners::card($learner), \count($study->classes() ?? []), $part);
         if ($need > ($this->workerMegabytes << 20)) {
-            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or use a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
+            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or learn from a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
         }
     }
 
     /**
-     * Bytes: sixteen per cell of the columns, and as many per cell of each copy of the learner's matrix.
+     * Bytes that a worker takes for a fit: what it takes anyway, the columns read, rows and outcomes in several lists, and what the learner's
+     * card says.
      *
      * @param list<string> $inputs
+     * @param int          $columns that are read: inputs, and what the steps need
      */
-    public static function memory(DataTable $table, array $inputs, int $copies): float
+    private static function memory(DataTable $table, array $inputs, int $columns, int $sealed, Card $card, int $classes, ?int $part): float
     {
         $terms = 0;
         foreach ($table->columns() as $column) {
@@ -95,8 +107,9 @@ final readonly class Trials
                 $terms += $column->kind()->isCoded() ? min(Coding::MOST_LEVELS, \is_int($distinct) ? $distinct : 0) : 1;
             }
         }
+        $open = $table->rows() - $sealed;
 
-        return 16.0 * $table->rows() * (\count($table->columns()) + $copies * $terms);
+        return self::PROCESS + 16.0 * ($open * $columns + self::LISTS * $table->rows()) + $card->bytes(min($open, $part ?? $open), \count($inputs), $terms, $classes > 2 ? $classes : 0);
     }
 
     /** Works out how the trials stand to each other, so that whoever opens the Standings finds it there. */

@@ -203,4 +203,26 @@ final class StationsTest extends ApiTestCase
             self::assertStringEndsWith('.', $learner['explanation']);
         }
     }
+
+    public function testATrialMayLearnFromAPartOfTheRowsAndIsJudgedOnTheSameOnes(): void
+    {
+        $this->signIn();
+        $study = $this->study('Nobody home');
+        $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
+        $run = function (?int $rows) use ($study, $variant): array {
+            $job = $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'tree', 'settings' => [], 'rows' => $rows], 202);
+            $this->work();
+
+            return array_column($this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'], null, 'id')[$job['subject']];
+        };
+        [$all, $part, $again] = [$run(null), $run(200), $run(200)];
+        self::assertSame([null, 200], [$all['part'], $part['part']]);
+        self::assertSame([$all['rows'], $all['unanswered']], [$part['rows'], $part['unanswered']], 'judged on the same rows');
+        self::assertNotSame($all['value'], $part['value']);
+        self::assertSame($part['each'], $again['each'], 'the same rows each time');
+        self::assertSame([], $part['stale']);
+        $tree = $this->call('GET', '/api/trials/'.$part['id'].'/tree')['tree'];
+        self::assertLessThanOrEqual(200, array_sum(array_column($tree['leaves'], 'trainingRows')) + $tree['rows']);
+        self::assertStringContainsString('100 or more', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'tree', 'rows' => 99], 422)['title']);
+    }
 }

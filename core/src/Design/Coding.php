@@ -281,15 +281,16 @@ final readonly class Coding
      */
     public function matrix(Table $table, array $rows, bool $learned = false): Matrix
     {
-        $columns = [array_fill(0, \count($rows), 1.0)];
-        $names = ['(intercept)'];
-        foreach ($this->terms as $term) {
-            $columns[] = $this->values($table, $term, $rows, $learned);
-            $names[] = $term->name();
-        }
+        $names = ['(intercept)', ...array_map(static fn (Term $term): string => $term->name(), $this->terms)];
+        // One column at a time, so that no two of them are held as they are.
+        $columns = function () use ($table, $rows, $learned): \Generator {
+            yield array_values(array_fill(0, \count($rows), 1.0));
+            foreach ($this->terms as $term) {
+                yield $this->values($table, $term, $rows, $learned);
+            }
+        };
 
-        /** @var list<list<float>> $columns */
-        return Matrix::ofColumns($columns, $names, \count($rows));
+        return Matrix::ofColumns($columns(), $names, \count($rows));
     }
 
     /**

@@ -20,23 +20,23 @@ final class Standardized
         $spreads = array_fill(0, $width, 1.0);
         for ($j = 1; $j < $width; ++$j) {
             $sum = 0.0;
-            foreach ($x->blocks as $b => $columns) {
+            foreach ($x->column($j) as $b => $column) {
                 $w = $weights[$b];
-                foreach ($columns[$j] as $r => $v) {
+                foreach ($column as $r => $v) {
                     $sum += $w[$r] * $v;
                 }
             }
             $mean = $sum / $weightSum;
             $largest = 0.0;
-            foreach ($x->blocks as $columns) {
-                $largest = max($largest, abs(max([$mean, ...$columns[$j]]) - $mean), abs(min([$mean, ...$columns[$j]]) - $mean));
+            foreach ($x->column($j) as $column) {
+                $largest = max($largest, abs(max([$mean, ...$column]) - $mean), abs(min([$mean, ...$column]) - $mean));
             }
             // Squares of very large or very small numbers would leave what a double holds.
             $unit = $largest > 1e140 || ($largest > 0.0 && $largest < 1e-140) ? $largest : 1.0;
             $square = 0.0;
-            foreach ($x->blocks as $b => $columns) {
+            foreach ($x->column($j) as $b => $column) {
                 $w = $weights[$b];
-                foreach ($columns[$j] as $r => $v) {
+                foreach ($column as $r => $v) {
                     $d = ($v - $mean) / $unit;
                     $square += $w[$r] * $d * $d;
                 }
@@ -45,8 +45,8 @@ final class Standardized
             $spread = $unit * sqrt($square / $weightSum);
             $spreads[$j] = $scale && $spread > 1e-300 ? $spread : 1.0;
         }
-        $blocks = [];
-        foreach ($x->blocks as $columns) {
+        $scaled = $x->mapped(static function (array $columns) use ($means, $spreads, $width): array {
+            /** @var list<list<float>> $columns */
             $block = [$columns[0]];
             for ($j = 1; $j < $width; ++$j) {
                 $mean = $means[$j];
@@ -57,11 +57,12 @@ final class Standardized
                 }
                 $block[] = $out;
             }
-            $blocks[] = $block;
-        }
+
+            return $block;
+        });
 
         /** @var list<float> $means */
         /** @var list<float> $spreads */
-        return [new Matrix($blocks, $x->names, $x->rows), $means, $spreads];
+        return [$scaled, $means, $spreads];
     }
 }

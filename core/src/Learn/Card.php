@@ -8,12 +8,23 @@ namespace Dokimos\Core\Learn;
 final readonly class Card
 {
     /**
+     * Bytes that a fit takes for each training row are measured (benchmarks/memory.php, docs/benchmarks-learners.md) and rounded up.
+     *
      * @param int                 $version      raised when the same settings and rows give another model: trials of before are stale then
      * @param class-string<Model> $model        reads its models back: fromArray()
-     * @param int                 $copies       of eight bytes a cell, twice, that it holds of its matrix while fitting, as measured on a million rows of twenty columns and rounded up (docs/benchmarks-learners.md)
+     * @param int                 $perRow       bytes for each row
+     * @param int                 $perColumn    more for each column
+     * @param int                 $perTerm      more for each term, where categories are read value by value
+     * @param int                 $perClass     more for each of several classes
      * @param bool                $needsColumns whether there is anything to learn without a column
      */
-    public function __construct(public int $version, public string $model, public int $copies, public bool $needsColumns = true)
+    public function __construct(public int $version, public string $model, private int $perRow, private int $perColumn, private int $perTerm = 0, private int $perClass = 0, public bool $needsColumns = true)
     {
+    }
+
+    /** Bytes that a fit takes beside the table. */
+    public function bytes(int $rows, int $columns, int $terms, int $classes): float
+    {
+        return (float) $rows * ($this->perRow + $this->perColumn * $columns + $this->perTerm * $terms + $this->perClass * $classes);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Random;
+use Dokimos\Core\Table\Rows;
 use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
@@ -36,7 +37,7 @@ final class HeldOut
         $held = null === $task->apart ? \array_slice($random->shuffleArray($rows), 0, $many) : $task->apart->some($rows, $many, $random);
         sort($held);
 
-        return [array_values(array_diff($rows, $held)), $held];
+        return [Rows::without($rows, $held), $held];
     }
 
     /**

@@ -83,6 +83,62 @@ final readonly class Qr
         return new self($r, array_values($solution), $kept, $dependent, $rss);
     }
 
+    /**
+     * The same least squares from rows that come a part at a time: each part is brought to a triangle together with the triangle of those
+     * before it, and only the last triangle is solved (Golub and Van Loan 2013, section 5.1.10). Lengths of columns, and what each adds to
+     * those before it, are those of all rows.
+     *
+     * @param iterable<list<list<float>>> $parts columns and, last, y; of some rows each
+     * @param int                         $width columns without y
+     */
+    public static function inParts(iterable $parts, int $width): self
+    {
+        $triangle = array_fill(0, $width + 1, []);
+        foreach ($parts as $columns) {
+            foreach ($columns as $j => $column) {
+                $triangle[$j] = array_merge($triangle[$j], $column);
+            }
+            $triangle = self::triangle(array_values($triangle));
+        }
+        $y = array_pop($triangle);
+
+        return self::solve(array_values($triangle), $y ?? []);
+    }
+
+    /**
+     * Brings columns to a triangle by reflections; none is left out.
+     *
+     * @param list<list<float>> $columns
+     *
+     * @return list<list<float>> of as many rows as there are columns, or as they had
+     */
+    private static function triangle(array $columns): array
+    {
+        $height = min(\count($columns), \count($columns[0]));
+        $reflections = [];
+        $out = [];
+        foreach ($columns as $j => $x) {
+            foreach ($reflections as $k => $v) {
+                $x = self::reflect($x, $v, $k);
+            }
+            $left = $j < \count($x) ? self::norm($x, $j) : 0.0;
+            if ($left > 0.0 && is_finite($left) && $j < $height) {
+                $alpha = $x[$j] > 0.0 ? -$left : $left;
+                $v = \array_slice($x, $j);
+                $v[0] -= $alpha;
+                $length = self::norm($v, 0);
+                foreach ($v as $i => $c) {
+                    $v[$i] = $c / $length;
+                }
+                $reflections[$j] = $v;
+                $x = [...\array_slice($x, 0, $j), $alpha, ...array_fill(0, \count($x) - $j - 1, 0.0)];
+            }
+            $out[] = \array_slice($x, 0, $height);
+        }
+
+        return $out;
+    }
+
     /** @param array<int, float> $x */
     private static function norm(array $x, int $from): float
     {

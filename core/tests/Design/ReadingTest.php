@@ -46,7 +46,7 @@ final class ReadingTest extends TestCase
         $coding = Coding::learn(self::table(), ['size'], range(0, 6), [], null, $reading);
         $matrix = $coding->matrix(self::table(), [0, 1, 2, 6, 7, 8]);
         self::assertSame(['(intercept)', ...array_keys($terms)], $matrix->names);
-        self::assertSame(array_values($terms), array_map(static fn (array $column): string => implode('', $column), \array_slice($matrix->blocks[0], 1)));
+        self::assertSame(array_values($terms), array_map(static fn (array $column): string => implode('', $column), \array_slice($matrix->block(0), 1)));
         // The quick way of adding up says the same as the matrix.
         $coefficients = ['(intercept)' => 100.0];
         foreach (array_keys($terms) as $j => $name) {
@@ -66,7 +66,7 @@ final class ReadingTest extends TestCase
         $coding = Coding::learn(self::table(), ['size'], range(0, 6), ['mean outcome' => self::table()->number('x')->values], null, new Reading(way: Reading::MEANS));
         self::assertSame(['(intercept)', 'size (mean outcome)'], $coding->matrix(self::table(), [0])->names);
         $mean = 29 / 7;
-        self::assertEqualsWithDelta([(6 + 20 * $mean) / 22, (12 + 20 * $mean) / 23, $mean], $coding->matrix(self::table(), [0, 1, 7])->blocks[0][1], 1e-12);
+        self::assertEqualsWithDelta([(6 + 20 * $mean) / 22, (12 + 20 * $mean) / 23, $mean], $coding->matrix(self::table(), [0, 1, 7])->block(0)[1], 1e-12);
     }
 
     public function testAllValuesRareOrOneIsNothingToLearnFrom(): void

@@ -52,7 +52,7 @@ final class LogisticReferenceTest extends TestCase
         /** @var list<array{row: int, linear_predictor: float, se_linear_predictor: float, probability: float}> $predictions */
         $predictions = $expected['predictions_new'];
         foreach ($predictions as $p) {
-            $x = array_map(static fn (array $column) => $column[0], $model->matrix($new, [$p['row'] - 1])->blocks[0]);
+            $x = array_map(static fn (array $column) => $column[0], $model->matrix($new, [$p['row'] - 1])->block(0));
             self::assertEqualsWithDelta($p['linear_predictor'], $eta[$p['row'] - 1], 1e-6 * abs($p['linear_predictor']));
             self::assertEqualsWithDelta($p['se_linear_predictor'], $model->standardError($x), 1e-6);
             self::assertEqualsWithDelta($p['probability'], $model->predict($new)[$p['row'] - 1], 1e-6 * $p['probability']);

@@ -104,7 +104,7 @@ final class SubsetsTest extends TestCase
         $x = [];
         foreach ($coding->terms as $t => $term) {
             if (\in_array($term->column, $columns, true)) {
-                $values = array_merge(...array_map(static fn (array $block): array => $block[$t + 1], $matrix->blocks));
+                $values = array_merge(...array_map(static fn (array $block): array => $block[$t + 1], iterator_to_array($matrix->blocks())));
                 $mean = array_sum(array_map(static fn (float $v, float $w): float => $v * $w, $values, $weights)) / $n;
                 $x[] = array_map(static fn (float $v): float => $v - $mean, $values);
             }

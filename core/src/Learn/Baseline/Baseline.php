@@ -39,7 +39,7 @@ final readonly class Baseline implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, BaselineModel::class, 0, false);
+        return new Card(6, BaselineModel::class, 40, 0, needsColumns: false);
     }
 
     public static function described(): AboutLearner

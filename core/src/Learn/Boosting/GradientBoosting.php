@@ -16,6 +16,7 @@ use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
+use Dokimos\Core\Table\Rows;
 use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
@@ -33,7 +34,7 @@ final readonly class GradientBoosting implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, BoostedModel::class, 3);
+        return new Card(6, BoostedModel::class, 230, 11, perClass: 80);
     }
 
     public static function described(): AboutLearner
@@ -83,7 +84,7 @@ final readonly class GradientBoosting implements Learner
             [, $held] = HeldOut::drawn($task, $usable, (float) $this->settings['held'], $random);
             $held = \count($held) < \count($usable) ? $held : [];
         }
-        $rows = [] === $held ? $usable : array_values(array_diff($usable, $held));
+        $rows = [] === $held ? $usable : Rows::without($usable, $held);
         if (Task::MORE === $task->kind() && '' !== trim($this->settings['rising'].$this->settings['falling'])) {
             throw new CannotFit('With several classes there is no one answer that could only rise or fall; leave these settings empty.');
         }

@@ -38,7 +38,7 @@ final readonly class RandomForest implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, ForestModel::class, 3);
+        return new Card(6, ForestModel::class, 500, 22, perClass: 40);
     }
 
     public static function described(): AboutLearner

@@ -36,7 +36,7 @@ final class HeldBack
         for ($part = 0; $part < self::PARTS; ++$part) {
             $products = array_fill(0, $width + 1, array_fill(0, $width + 1, 0.0));
             $sum = 0.0;
-            foreach ($x->blocks as $b => $columns) {
+            foreach ($x->blocks() as $b => $columns) {
                 $columns[] = $y[$b];
                 $own = [];
                 // Every fifth row, wherever a block begins.

@@ -16,12 +16,12 @@ final readonly class LinearFigures
     }
 
     /**
-     * @param list<list<float>> $columns of the matrix, times the root of the weight
-     * @param list<float>       $y       times the root of the weight
-     * @param list<float>       $roots   of the weights
-     * @param ?list<float>      $weights
+     * @param \Closure(int): list<float> $column  of the matrix, times the root of the weight
+     * @param list<float>                $y       times the root of the weight
+     * @param list<float>                $roots   of the weights
+     * @param ?list<float>               $weights
      */
-    public static function of(array $columns, Qr $qr, array $y, array $roots, ?array $weights, int $rowsTotal, int $rowsUsed): self
+    public static function of(\Closure $column, Qr $qr, array $y, array $roots, ?array $weights, int $rowsTotal, int $rowsUsed): self
     {
         $around = static function (array $x) use ($roots): float {
             /** @var list<float> $x */
@@ -42,7 +42,7 @@ final readonly class LinearFigures
         $squares = [];
         foreach ($qr->kept as $place => $j) {
             if ($j > 0) {
-                $squares[$place] = $around($columns[$j]);
+                $squares[$place] = $around($column($j));
             }
         }
         $logs = 0.0;

@@ -95,7 +95,7 @@ final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, Repo
         $matrix = $this->coding->matrix($table, $rows);
         $matrix = $matrix->without(array_keys(array_intersect($matrix->names, $this->aliased)));
         $out = [];
-        foreach ($matrix->blocks as $block) {
+        foreach ($matrix->blocks() as $block) {
             foreach (array_keys($block[0]) as $r) {
                 $out[] = array_map(static fn (array $column): float => $column[$r], $block);
             }

@@ -26,6 +26,9 @@ use Dokimos\Core\Task\Task;
 /** Least squares, plain or with a price on the coefficients; formulas and sources: docs/methods/linear-regression.md. */
 final readonly class LinearRegression implements Learner
 {
+    /** Rows that are brought to a triangle at once, where there are many. */
+    private const PART = 16384;
+
     /** @var array<string, string|float|int|bool> */
     private array $settings;
 
@@ -38,7 +41,7 @@ final readonly class LinearRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LinearModel::class, 5);
+        return new Card(6, LinearModel::class, 150, 0, 20);
     }
 
     public static function described(): AboutLearner
@@ -89,18 +92,10 @@ final readonly class LinearRegression implements Learner
         if ([] === $rows) {
             throw new CannotFit('No training row has a value in every column used. Fill or set aside the columns with missing values first.');
         }
-        Room::demand(\count($rows), \count($coding->terms) + 1, 4);
+        Room::demand(\count($rows), \count($coding->terms) + 1, Matrix::isLarge(\count($rows), \count($coding->terms) + 1) ? 1 : 4);
         $matrix = $coding->matrix($task->table, $rows, true);
         if (null !== $penalty = Penalty::of($this->settings)) {
             return $this->heldBack($penalty, $task, $coding, $matrix, $rows, $trace);
-        }
-        $columns = array_fill(0, \count($matrix->names), []);
-        foreach ($matrix->blocks as $block) {
-            foreach ($block as $j => $part) {
-                foreach ($part as $v) {
-                    $columns[$j][] = $v;
-                }
-            }
         }
         $y = $roots = [];
         foreach ($rows as $row) {
@@ -108,18 +103,22 @@ final readonly class LinearRegression implements Learner
             $roots[] = $root;
             $y[] = $root * $task->outcome[$row];
         }
-        if (null !== $task->weights) {
-            foreach ($columns as $j => $column) {
-                foreach ($column as $i => $v) {
-                    $columns[$j][$i] = $v * $roots[$i];
+        $column = static function (int $j) use ($matrix, $roots): array {
+            $out = [];
+            foreach ($matrix->column($j) as $part) {
+                foreach ($part as $v) {
+                    $out[] = $v * $roots[\count($out)];
                 }
             }
-        }
+
+            return $out;
+        };
         $progress?->report(0.2);
-        $qr = Qr::solve($columns, $y);
+        $width = \count($matrix->names);
+        $qr = Matrix::isLarge(\count($rows), $width) ? Qr::inParts(self::parts($matrix, $y, $roots), $width) : Qr::solve(array_map($column, range(0, $width - 1)), $y);
         $progress?->report(0.9);
         $names = array_map(static fn (int $j): string => $matrix->names[$j], $qr->kept);
-        $figures = LinearFigures::of($columns, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
+        $figures = LinearFigures::of($column, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
         foreach ([...$qr->solution, $figures->rss, $figures->tss, ...$figures->sumsOfSquares] as $v) {
             if (!is_finite($v)) {
                 throw self::tooLarge($matrix);
@@ -136,7 +135,7 @@ final readonly class LinearRegression implements Learner
             $trace,
             null,
             [],
-            self::means($columns, $qr->kept, $roots),
+            self::means($column, $qr->kept, $roots),
         );
     }
 
@@ -187,19 +186,48 @@ final readonly class LinearRegression implements Learner
     }
 
     /**
-     * @param list<list<float>> $columns of the design, each row times the root of its weight
-     * @param list<int>         $kept
-     * @param list<float>       $roots
+     * Some thousand rows at a time.
+     *
+     * @param list<float> $y     times the roots
+     * @param list<float> $roots of the weights
+     *
+     * @return \Generator<int, list<list<float>>> columns times the roots, y last
+     */
+    private static function parts(Matrix $matrix, array $y, array $roots): \Generator
+    {
+        $part = [];
+        $from = $rows = 0;
+        foreach ($matrix->blocks() as $b => $block) {
+            $height = \count($block[0]);
+            foreach ($block as $j => $column) {
+                foreach ($column as $r => $v) {
+                    $part[$j][] = $v * $roots[$from + $rows + $r];
+                }
+            }
+            $rows += $height;
+            if ($rows >= self::PART || $b === $matrix->count() - 1) {
+                yield [...array_values($part), \array_slice($y, $from, $rows)];
+                $from += $rows;
+                $rows = 0;
+                $part = [];
+            }
+        }
+    }
+
+    /**
+     * @param \Closure(int): list<float> $column of the design, each row times the root of its weight
+     * @param list<int>                  $kept
+     * @param list<float>                $roots
      *
      * @return list<float> weighted means of the terms kept
      */
-    private static function means(array $columns, array $kept, array $roots): array
+    private static function means(\Closure $column, array $kept, array $roots): array
     {
         $all = array_sum(array_map(static fn (float $r): float => $r * $r, $roots));
 
-        return array_map(static function (int $j) use ($columns, $roots, $all): float {
+        return array_map(static function (int $j) use ($column, $roots, $all): float {
             $sum = 0.0;
-            foreach ($columns[$j] as $i => $v) {
+            foreach ($column($j) as $i => $v) {
                 $sum += $v * $roots[$i];
             }
 
@@ -210,7 +238,7 @@ final readonly class LinearRegression implements Learner
     private static function tooLarge(Matrix $matrix): CannotFit
     {
         $large = [];
-        foreach ($matrix->blocks as $block) {
+        foreach ($matrix->blocks() as $block) {
             foreach ($block as $j => $values) {
                 if ([] !== $values && max(max($values), -min($values)) > 1e140) {
                     $large[$matrix->names[$j]] = true;

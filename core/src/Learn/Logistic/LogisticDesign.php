@@ -60,7 +60,7 @@ final readonly class LogisticDesign
                 ? 'No training row has a value in every column used. Fill or set aside the columns with missing values first.'
                 : \sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format(\count($rows))));
         }
-        Room::demand(\count($rows), \count($coding->terms) + 1, 3);
+        Room::demand(\count($rows), \count($coding->terms) + 1, Matrix::isLarge(\count($rows), \count($coding->terms) + 1) ? 1 : 3);
         $raw = $coding->matrix($task->table, $rows, true);
         [$scaled, $means, $spreads] = Standardized::of($raw, $weights, $weightSum, $scale);
 

@@ -238,7 +238,7 @@ final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, Re
         if ([] === $this->coding->complete($prepared, [$row])) {
             return null;
         }
-        $x = array_map(static fn (array $column) => $column[0], $this->matrix($prepared, [$row])->blocks[0]);
+        $x = array_map(static fn (array $column) => $column[0], $this->matrix($prepared, [$row])->block(0));
         $terms = [];
         foreach ($this->coefficients as $j => $c) {
             $terms[] = [$c->name, $c->estimate, $x[$j], 0 === $j ? 1.0 : $this->means[$j]];

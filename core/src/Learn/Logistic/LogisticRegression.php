@@ -52,7 +52,7 @@ final readonly class LogisticRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LogisticModel::class, 4);
+        return new Card(6, LogisticModel::class, 150, 0, 27);
     }
 
     public static function described(): AboutLearner
@@ -225,14 +225,14 @@ final readonly class LogisticRegression implements Learner
         }
         $blocks = $sampleY = $sampleWeights = [];
         $rows = 0;
-        for ($b = 0, $count = \count($x->blocks); $b < $count; $b += 8) {
-            $blocks[] = $x->blocks[$b];
+        for ($b = 0, $count = $x->count(); $b < $count; $b += 8) {
+            $blocks[] = $x->block($b);
             $sampleY[] = $y[$b];
             $sampleWeights[] = $weights[$b];
             $rows += \count($y[$b]);
         }
         try {
-            $fit = (new NewtonFit(new Matrix($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain, null, self::SAMPLE_ENOUGH);
+            $fit = (new NewtonFit(Matrix::ofBlocks($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain, null, self::SAMPLE_ENOUGH);
             foreach ($fit->beta as $b) {
                 // A sample that separates, or nearly repeats a column, is no place to begin.
                 if (abs($b) > 5.0 && $fit->beta[0] !== $b) {
@@ -257,8 +257,8 @@ final readonly class LogisticRegression implements Learner
         foreach ($x->names as $j => $name) {
             // Rows and events among those with 0 and with 1.
             $rows = $events = [0, 0];
-            foreach ($x->blocks as $b => $columns) {
-                foreach ($columns[$j] as $r => $v) {
+            foreach ($x->column($j) as $b => $column) {
+                foreach ($column as $r => $v) {
                     if (0.0 !== $v && 1.0 !== $v) {
                         continue 3;
                     }

@@ -118,7 +118,7 @@ final class MultinomialFit implements Smooth
         foreach ($beta as $i => $b) {
             $gradient[] = -$this->priceOf($i) * $b;
         }
-        foreach ($this->x->blocks as $b => $columns) {
+        foreach ($this->x->blocks() as $b => $columns) {
             [$own, , $residual] = $this->shares($columns, $this->y[$b], $this->weights[$b], $beta);
             $value += $own;
             foreach ($residual as $k => $left) {
@@ -146,7 +146,7 @@ final class MultinomialFit implements Smooth
         for ($i = 0; $i < $all; ++$i) {
             $information[] = array_fill(0, $i + 1, 0.0);
         }
-        foreach ($this->x->blocks as $b => $columns) {
+        foreach ($this->x->blocks() as $b => $columns) {
             [$own, $p, $residual] = $this->shares($columns, $this->y[$b], $this->weights[$b], $beta);
             $value += $own;
             $w = $this->weights[$b];

@@ -156,7 +156,7 @@ final class NewtonFit implements Smooth
         for ($i = 0; $i < $width; ++$i) {
             $information[] = array_fill(0, $i + 1, 0.0);
         }
-        foreach ($this->x->blocks as $b => $columns) {
+        foreach ($this->x->blocks() as $b => $columns) {
             [$blockValue, $residual, $curvature] = self::scores($columns, $this->y[$b], $this->weights[$b], $beta);
             $value += $blockValue;
             self::accumulate($columns, $residual, $curvature, $gradient, $information);
@@ -181,7 +181,7 @@ final class NewtonFit implements Smooth
         foreach ($beta as $i => $b) {
             $gradient[] = $i > 0 ? -$this->ridge * $b : 0.0;
         }
-        foreach ($this->x->blocks as $b => $columns) {
+        foreach ($this->x->blocks() as $b => $columns) {
             [$blockValue, $residual] = self::scores($columns, $this->y[$b], $this->weights[$b], $beta);
             $value += $blockValue;
             foreach ($columns as $j => $column) {

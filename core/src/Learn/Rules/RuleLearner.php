@@ -33,7 +33,7 @@ final readonly class RuleLearner implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, RuleModel::class, 3);
+        return new Card(6, RuleModel::class, 320, 18, perClass: 30);
     }
 
     public static function described(): AboutLearner

@@ -126,7 +126,7 @@ final class Screen
         $terms = \count($x->names) - 1;
         $many = \count($responses[0] ?? []);
         $all = array_fill(0, $terms + $many, array_fill(0, $terms + $many, 0.0));
-        foreach ($x->blocks as $b => $columns) {
+        foreach ($x->blocks() as $b => $columns) {
             $own = [...\array_slice($columns, 1), ...$responses[$b]];
             $weighted = array_map(static fn (array $c): array => array_map(static fn (float $v, float $w): float => $v * $w, $c, $weights[$b]), $own);
             foreach (Curvature::triangle($weighted, $own) as $i => $row) {

@@ -15,6 +15,7 @@ use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Rows;
 use Dokimos\Core\Task\Task;
 use Random\Randomizer;
 
@@ -37,7 +38,7 @@ final readonly class DecisionTree implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, TreeModel::class, 3);
+        return new Card(6, TreeModel::class, 320, 18, perClass: 30);
     }
 
     public static function described(): AboutLearner
@@ -220,7 +221,7 @@ final readonly class DecisionTree implements Learner
         }
         $errors = array_fill(0, \count($tried), 0.0);
         foreach ($this->fifths($task, $rows) as $held) {
-            $training = array_values(array_diff($rows, $held));
+            $training = Rows::without($rows, $held);
             if ([] === $held || [] === $training) {
                 continue;
             }

@@ -1384,6 +1384,8 @@ export interface components {
             settings?: {
                 [key: string]: unknown;
             };
+            /** @default null */
+            rows?: number | null;
         };
         SessionView: {
             id: number;
@@ -1722,6 +1724,7 @@ export interface components {
             weightless: number;
             /** Format: float */
             weightSum?: number | null;
+            part?: number | null;
             sealOpened: boolean;
             createdAt: string;
         };

@@ -56,7 +56,10 @@ export function JudgmentPage() {
     <>
       <Head
         title={data ? `${data.trial.title}, ${count(data.trial.columns, 'column')}` : 'Judgment'}
-        small={data && `trial ${data.trial.number}, variant ${data.trial.variantLetter ?? '–'}`}
+        small={
+          data &&
+          `trial ${data.trial.number}, variant ${data.trial.variantLetter ?? '–'}${data.trial.part != null ? `, a quick look on ${whole(data.trial.part)} rows` : ''}`
+        }
         say={data && <Sentence judgment={data} />}
       >
         {data && (

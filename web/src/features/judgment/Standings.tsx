@@ -95,6 +95,7 @@ export function Standings() {
                       {variants > 1 && `, variant ${t.variantLetter ?? '–'}`}
                       {told(t, trials)}
                     </span>
+                    {t.part != null && <span className="brass"> on {whole(t.part)} rows</span>}
                     {t.stale.length > 0 && (
                       <span className="brass" title={t.stale.join('; ')}>
                         {' '}

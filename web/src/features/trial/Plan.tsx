@@ -31,6 +31,7 @@ export function Plan() {
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const [choosing, setChoosing] = useState(false)
+  const [part, setPart] = useState<number | null>(null)
   const chosen = params.get('learner')
   const setLearner = (name: string) =>
     setParams(
@@ -57,6 +58,9 @@ export function Plan() {
   const fits = plan ? plan.folds * plan.repeats + 1 : 0
   const weight = register.data?.columns.find((c) => c.use === 'weight')
   const running = job.data && !isOver(job.data) ? job.data : null
+
+  const training = s && plan ? Math.round(s.openRows * (plan.folds > 1 ? 1 - 1 / plan.folds : 0.75)) : 0
+  const parts = [1000, 5000, 20000, 100000, 500000].filter((n) => n < 0.8 * training)
 
   if (s && s.target == null)
     return (
@@ -117,7 +121,10 @@ export function Plan() {
           disabled={!variant || start.isPending || running !== null}
           onClick={() =>
             variant &&
-            start.mutate({ variantId: variant.id, learner, settings: settings[learner] ?? {} }, { onSuccess: (j) => setJobId(j.id) })
+            start.mutate(
+              { variantId: variant.id, learner, settings: settings[learner] ?? {}, rows: part },
+              { onSuccess: (j) => setJobId(j.id) },
+            )
           }
         >
           {start.isPending ? 'Starting…' : running ? 'Fitting…' : 'Run this trial'}
@@ -298,6 +305,31 @@ export function Plan() {
                   />
                   , {variant.name}: {count(variant.steps.filter((x) => !x.off).length, 'step')}, {count(variant.columnsAfter, 'column')}.
                 </p>
+                {parts.length > 0 && s && (
+                  <p className="sentence" style={{ fontSize: 15 }}>
+                    Learn from{' '}
+                    <Slot
+                      label="Rows to learn from"
+                      value={String(part ?? '')}
+                      choices={[
+                        { value: '', label: 'all rows', effect: `about ${whole(training)} in each fit` },
+                        ...parts.map((n) => ({
+                          value: String(n),
+                          label: `${whole(n)} rows`,
+                          effect: `${share(n / training, n / training < 0.01 ? 1 : 0)} of them`,
+                        })),
+                      ]}
+                      onChange={(v) => setPart(v === '' ? null : Number(v))}
+                    />
+                    .
+                  </p>
+                )}
+                {part !== null && (
+                  <p className="small brass">
+                    A quick look: {whole(part)} of about {whole(training)} rows teach, drawn by chance, in less time and memory. What that
+                    loses is told by a trial on all rows beside it: both are judged on the same ones. It stays marked.
+                  </p>
+                )}
                 {variant.missingAfter > 0 && (
                   <p className="small brass">
                     {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a regression cannot answer for
