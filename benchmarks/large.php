@@ -77,7 +77,6 @@ try {
     [$status, $answer] = $i->ask('PUT', "/api/studies/$study/target", ['column' => 'return_visit', 'event' => 'yes'], 'mara', ['If-Match: '.$about['version']]);
     $line('target chosen', microtime(true) - $start, null, (string) $status);
     $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
-    $fill = ['step' => 'fill_missing', 'numbers' => 'median', 'categories' => 'value', 'mark' => false];
     $fits = ['baseline' => [], 'logistic' => ['missing' => 'fill and mark'], 'tree' => [], 'boosting' => ['trees' => 100, 'patience' => 0]];
     $first = null;
     foreach ($fits as $learner => $settings) {
@@ -92,6 +91,19 @@ try {
         [$seconds, $most, $state] = $wait($job['id']);
         $first ??= $job['subject'];
         $line("trial of $learner, validation part and whole", $seconds, $most, $state);
+    }
+    if (in_array($what, ['all', 'fit'], true) && ([] === $asked || in_array('linear', $asked, true))) {
+        $now = $i->ask('GET', "/api/studies/$study")[1];
+        $i->ask('PUT', "/api/studies/$study/target", ['column' => 'minutes_on_site', 'task' => 'number'], 'mara', ['If-Match: '.$now['version']]);
+        [$status, $job] = $i->ask('POST', "/api/studies/$study/trials", ['variantId' => $variant['id'], 'learner' => 'linear', 'settings' => ['missing' => 'fill and mark']]);
+        if (202 !== $status) {
+            printf("%-52s %s\n", 'linear', $job['title'] ?? $status);
+        } else {
+            [$seconds, $most, $state] = $wait($job['id']);
+            $line('trial of linear, validation part and whole', $seconds, $most, $state);
+        }
+        $now = $i->ask('GET', "/api/studies/$study")[1];
+        $i->ask('PUT', "/api/studies/$study/target", ['column' => 'return_visit', 'event' => 'yes'], 'mara', ['If-Match: '.$now['version']]);
     }
     if (in_array($what, ['all', 'lists'], true)) {
         $database = new SQLite3($i->data.'/dokimos.sqlite');

@@ -18,8 +18,9 @@ final readonly class Matrix
     /**
      * @param list<list<list<float>|string>> $kept  block, column: the numbers of its rows, or these packed
      * @param list<string>                   $names one per column
+     * @param ?list<array{float, float}>     $moved per column what is taken off when it is read, and what it is then multiplied by
      */
-    private function __construct(private array $kept, public array $names, public int $rows)
+    private function __construct(private array $kept, public array $names, public int $rows, private ?array $moved = null)
     {
     }
 
@@ -56,20 +57,19 @@ final readonly class Matrix
     }
 
     /**
-     * The same rows with each block made anew.
+     * The same with something taken off each column, and the rest multiplied. A large matrix does so whenever a block is read, which costs less than
+     * keeping the numbers twice.
      *
-     * @param \Closure(list<list<float>>): list<list<float>> $made
+     * @param list<array{float, float}> $moved per column; 0 and 1 leave it as it is
      */
-    public function mapped(\Closure $made): self
+    public function moved(array $moved): self
     {
-        $packed = self::isLarge($this->rows, \count($this->names));
-        $blocks = [];
-        foreach ($this->blocks() as $columns) {
-            $new = $made($columns);
-            $blocks[] = $packed ? array_map(static fn (array $column): string => pack('e*', ...$column), $new) : $new;
+        $later = new self($this->kept, $this->names, $this->rows, $moved);
+        if (self::isLarge($this->rows, \count($this->names))) {
+            return $later;
         }
 
-        return new self($blocks, $this->names, $this->rows);
+        return new self(iterator_to_array($later->blocks(), false), $this->names, $this->rows);
     }
 
     public function count(): int
@@ -88,31 +88,39 @@ final readonly class Matrix
     /** @return list<list<float>> column, row within the block */
     public function block(int $b): array
     {
-        $out = [];
-        foreach ($this->kept[$b] as $column) {
-            if (\is_string($column)) {
-                /** @var array<int, float> $numbers */
-                $numbers = unpack('e*', $column) ?: [];
-                $column = array_values($numbers);
-            }
-            $out[] = $column;
-        }
-
-        return $out;
+        return array_map($this->read(...), $this->kept[$b], array_keys($this->kept[$b]));
     }
 
     /** @return \Generator<int, list<float>> one column, block by block */
     public function column(int $j): \Generator
     {
         foreach ($this->kept as $b => $columns) {
-            $column = $columns[$j];
-            if (\is_string($column)) {
-                /** @var array<int, float> $numbers */
-                $numbers = unpack('e*', $column) ?: [];
-                $column = array_values($numbers);
-            }
-            yield $b => $column;
+            yield $b => $this->read($columns[$j], $j);
         }
+    }
+
+    /**
+     * @param list<float>|string $column
+     *
+     * @return list<float>
+     */
+    private function read(array|string $column, int $j): array
+    {
+        if (\is_string($column)) {
+            /** @var array<int, float> $numbers */
+            $numbers = unpack('e*', $column) ?: [];
+            $column = array_values($numbers);
+        }
+        [$mean, $inverse] = $this->moved[$j] ?? [0.0, 1.0];
+        if (0.0 === $mean && 1.0 === $inverse) {
+            return $column;
+        }
+        $out = [];
+        foreach ($column as $v) {
+            $out[] = ($v - $mean) * $inverse;
+        }
+
+        return $out;
     }
 
     /** @param list<int> $drop places of columns to leave out */
@@ -124,7 +132,9 @@ final readonly class Matrix
         $blocks = array_map($keep, $this->kept);
         /** @var list<string> $names */
         $names = $keep($this->names);
+        /** @var ?list<array{float, float}> $moved */
+        $moved = null === $this->moved ? null : $keep($this->moved);
 
-        return new self($blocks, $names, $this->rows);
+        return new self($blocks, $names, $this->rows, $moved);
     }
 }

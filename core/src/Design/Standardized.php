@@ -45,24 +45,13 @@ final class Standardized
             $spread = $unit * sqrt($square / $weightSum);
             $spreads[$j] = $scale && $spread > 1e-300 ? $spread : 1.0;
         }
-        $scaled = $x->mapped(static function (array $columns) use ($means, $spreads, $width): array {
-            /** @var list<list<float>> $columns */
-            $block = [$columns[0]];
-            for ($j = 1; $j < $width; ++$j) {
-                $mean = $means[$j];
-                $inverse = 1.0 / $spreads[$j];
-                $out = [];
-                foreach ($columns[$j] as $v) {
-                    $out[] = ($v - $mean) * $inverse;
-                }
-                $block[] = $out;
-            }
-
-            return $block;
-        });
+        $moved = [[0.0, 1.0]];
+        for ($j = 1; $j < $width; ++$j) {
+            $moved[] = [$means[$j], 1.0 / $spreads[$j]];
+        }
 
         /** @var list<float> $means */
         /** @var list<float> $spreads */
-        return [$scaled, $means, $spreads];
+        return [$x->moved($moved), $means, $spreads];
     }
 }

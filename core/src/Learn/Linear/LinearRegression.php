@@ -41,7 +41,7 @@ final readonly class LinearRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LinearModel::class, 150, 0, 20);
+        return new Card(6, LinearModel::class, 100, 0, 20);
     }
 
     public static function described(): AboutLearner

@@ -52,7 +52,7 @@ final readonly class LogisticRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LogisticModel::class, 150, 0, 27);
+        return new Card(6, LogisticModel::class, 80, 0, 15);
     }
 
     public static function described(): AboutLearner

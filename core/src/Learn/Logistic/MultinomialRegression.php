@@ -44,7 +44,7 @@ final readonly class MultinomialRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, MultinomialModel::class, 150, 0, 27, 20);
+        return new Card(6, MultinomialModel::class, 80, 0, 15, 20);
     }
 
     public static function described(): AboutLearner
