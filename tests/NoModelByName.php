@@ -20,8 +20,6 @@ use PHPStan\Rules\RuleErrorBuilder;
 final class NoModelByName implements Rule
 {
     private const FAMILIES = 'Dokimos\Core\Learn\\';
-    /** Still told apart by class: the report of the command line, named as in the reference (issue 16, one path). */
-    private const EXCEPT = ['App\CommandLine\FitReport'];
 
     public function getNodeType(): string
     {
@@ -37,7 +35,7 @@ final class NoModelByName implements Rule
         $class = $scope->resolveName($node->class);
         $own = (string) $scope->getNamespace();
         $family = substr($class, 0, (int) strrpos($class, '\\'));
-        if (!str_starts_with($class, self::FAMILIES) || !str_ends_with($class, 'Model') || self::FAMILIES === $family.'\\' || str_starts_with($own, $family) || str_contains($own, '\Tests') || \in_array($scope->getClassReflection()?->getName(), self::EXCEPT, true)) {
+        if (!str_starts_with($class, self::FAMILIES) || !str_ends_with($class, 'Model') || self::FAMILIES === $family.'\\' || str_starts_with($own, $family) || str_contains($own, '\Tests')) {
             return [];
         }
 

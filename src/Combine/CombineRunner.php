@@ -16,6 +16,7 @@ use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
 use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\KindGuess;
 use Dokimos\Core\Format\TableImporter;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
@@ -86,7 +87,7 @@ final readonly class CombineRunner implements PieceRunner
         $column->setKnown(!$told);
         $column->changeUse(match (true) {
             $told => ColumnUse::Aside,
-            Kind::Identifier === $column->kind() => ColumnUse::Key,
+            ColumnUse::Input !== KindGuess::use($column->kind()) => KindGuess::use($column->kind()),
             default => $same,
         });
     }

@@ -60,7 +60,7 @@ final class FitCommand extends CoreCommand
             file_put_contents($out, json_encode($scoring->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
         }
 
-        $report = FitReport::of($model, $task, $options, $scoring) + ['notes' => $model->notes()];
+        $report = FitReport::of($scoring, $task, $options) + ['notes' => $model->notes()];
 
         // Rows whose outcome is not known teach nothing, and are of the file all the same.
         if (\is_int($report['rows_total'] ?? null)) {

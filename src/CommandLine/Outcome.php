@@ -9,6 +9,7 @@ use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** What a fit predicts: an event, one of several classes, or a number. */
 final readonly class Outcome
@@ -64,6 +65,6 @@ final readonly class Outcome
 
     public function usualLearner(): string
     {
-        return null === $this->classes ? 'linear' : ($this->isEvent() ? 'logistic' : 'multinomial');
+        return Learners::usual(null === $this->classes ? Task::NUMBER : ($this->isEvent() ? Task::TWO : Task::MORE));
     }
 }

@@ -25,6 +25,7 @@ use App\Table\TableColumn;
 use App\Table\Tables;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Task\Task;
@@ -75,7 +76,7 @@ final readonly class DemoLoader
         $this->settle($copy, $user);
         $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
         $this->targets->choose($second, $user, new TargetRequest('outcome', 'no access', tableId: $copy->id()));
-        $this->try($second, $user, $this->prepare($second, $user), ['logistic', 'baseline']);
+        $this->try($second, $user, $this->prepare($second, $user), [Learners::usual(Task::TWO), Learners::withoutColumns()]);
         $say('Nobody home: two trials fitted');
 
         $third = $this->studies->create($user, 'Minutes on site', 'How long will a visit take?');
@@ -83,7 +84,7 @@ final readonly class DemoLoader
         $this->settle($copy, $user);
         $this->columns->change($this->column($copy, 'return_visit'), $user, null, null, false);
         $this->targets->choose($third, $user, new TargetRequest('minutes_on_site', task: Task::NUMBER, tableId: $copy->id()));
-        $this->try($third, $user, $this->prepare($third, $user), ['linear', 'baseline']);
+        $this->try($third, $user, $this->prepare($third, $user), [Learners::usual(Task::NUMBER), Learners::withoutColumns()]);
         $say('Minutes on site: two trials fitted');
     }
 

@@ -39,6 +39,7 @@ final readonly class JudgmentView
             new OA\Schema(ref: new Model(type: Part\ChoiceSection::class)),
             new OA\Schema(ref: new Model(type: Part\LeaningSection::class)),
             new OA\Schema(ref: new Model(type: Part\TreesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\TablesSection::class)),
             new OA\Schema(ref: new Model(type: Part\CoefficientsSection::class)),
         ], discriminator: new OA\Discriminator(propertyName: 'kind', mapping: [
             'event' => '#/components/schemas/EventSection',
@@ -49,6 +50,7 @@ final readonly class JudgmentView
             'choice' => '#/components/schemas/ChoiceSection',
             'leaning' => '#/components/schemas/LeaningSection',
             'trees' => '#/components/schemas/TreesSection',
+            'tables' => '#/components/schemas/TablesSection',
             'coefficients' => '#/components/schemas/CoefficientsSection',
         ])))]
         public array $sections,

@@ -17,10 +17,10 @@ use App\Storage\ChunkSink;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CsvFile;
 use Dokimos\Core\Format\EncodedColumn;
+use Dokimos\Core\Format\KindGuess;
 use Dokimos\Core\Format\TableImporter;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
-use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 
 /** Reads an uploaded file into a table. Until its last step the table is "importing" and nobody sees it. */
@@ -158,7 +158,7 @@ final readonly class ImportRunner implements PieceRunner
             $table->addColumn($column);
         }
         $column->describe($encoded->kind, $encoded->levels, $encoded->profile + $mark, $encoded->misfits, $encoded->misfitCount);
-        $column->changeUse(Kind::Identifier === $encoded->kind ? ColumnUse::Key : ColumnUse::Input);
+        $column->changeUse(KindGuess::use($encoded->kind));
     }
 
     private function join(DataTable $table, Job $job): void

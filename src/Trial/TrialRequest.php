@@ -16,7 +16,8 @@ final readonly class TrialRequest
     public function __construct(
         #[Assert\Positive(message: 'Choose the preparation variant that the trial uses.')]
         public int $variantId = 0,
-        public string $learner = 'logistic',
+        #[Assert\NotBlank(message: 'Choose the learner that is tried.')]
+        public string $learner = '',
         public array $settings = [],
         public ?int $rows = null,
     ) {

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Explain;
 use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Measure\Verdict;
 
 /**
  * A tree read leaf by leaf: its path as a sentence, how many rows end there and what they were, and whether it is worth stating. Of two
@@ -15,14 +16,8 @@ use Dokimos\Core\Measure\Interval;
  */
 final readonly class TreeReading
 {
-    private const WIDE = 0.2;
-    private const FEW = 30;
     /** An interval of a mean is wide from so many standard deviations of all rows on. */
     private const WIDE_MEAN = 0.5;
-
-    public const SOUND = 'Sound';
-    public const THIN = 'Thin';
-    public const SPLIT = 'Split';
 
     /**
      * @param list<TreeLeaf>   $leaves   from left to right
@@ -72,20 +67,10 @@ final readonly class TreeReading
     {
         $counts = $judged ? $tree->nodes[0]->judged : $tree->nodes[0]->counts;
         if ([] !== $tree->classes()) {
-            return self::verdict($own->interval, $own->rows, $cutoff ?? $counts[$own->place] / max(1.0, array_sum($counts)));
+            return Verdict::of($own->interval, $own->rows, $cutoff ?? $counts[$own->place] / max(1.0, array_sum($counts)));
         }
         $wide = self::WIDE_MEAN * sqrt($counts[2] / max(1.0, $counts[0] - 1));
 
-        return self::verdict($own->interval, $own->rows, $cutoff ?? $counts[1], $wide);
-    }
-
-    /** @param float $wide the width from which on an interval says little */
-    public static function verdict(Interval $share, int $rows, float $cutoff, float $wide = self::WIDE): string
-    {
-        return match (true) {
-            null === $share->low || null === $share->high || $rows < self::FEW || $share->high - $share->low > $wide => self::THIN,
-            $share->low < $cutoff && $share->high > $cutoff => self::SPLIT,
-            default => self::SOUND,
-        };
+        return Verdict::of($own->interval, $own->rows, $cutoff ?? $counts[1], $wide);
     }
 }

@@ -22,7 +22,6 @@ final class ColumnEncoder
 {
     /** Above so many different values a column is no longer written as codes. */
     private const MOST_LEVELS = 20000;
-    private const MOST_CATEGORIES = 1000;
     private const MOST_HASHES = 2000000;
     private const MISFITS_KEPT = 10000;
 
@@ -348,24 +347,8 @@ final class ColumnEncoder
         if (null !== $this->belief) {
             return $this->belief;
         }
-        $n = $this->rows - $this->missing;
-        $distinct = $this->asText ? \count($this->hashes) : \count($this->levels);
 
-        return match (true) {
-            $this->yesNo && $distinct <= 2 && $n > 0 => Kind::YesNo,
-            $distinct === $n && $n >= 20 && !$this->spaces && $this->longest <= 64 && !$this->areAmounts() => Kind::Identifier,
-            $distinct <= self::MOST_CATEGORIES && ($distinct <= 30 || $distinct <= 0.1 * $n) && $this->letters <= ($distinct <= 100 ? 40 : 12) * $n => Kind::Category,
-            default => Kind::Text,
-        };
-    }
-
-    /** Whether most cells are amounts in another country's writing: no key, whatever they are. */
-    private function areAmounts(): bool
-    {
-        $some = \array_slice(array_keys($this->levels), 0, 200);
-        $amounts = \count(preg_grep('/^[(€$£¥]?-?\d{1,3}([.,\x27 ]\d{3})*[.,]\d{1,4}[)%€$£¥]?$/u', array_map(strval(...), $some)) ?: []);
-
-        return [] !== $some && $amounts >= 0.8 * \count($some);
+        return KindGuess::ofTexts($this->rows - $this->missing, $this->asText ? \count($this->hashes) : \count($this->levels), $this->yesNo, $this->spaces, $this->longest, $this->letters, array_map(strval(...), \array_slice(array_keys($this->levels), 0, KindGuess::LOOKED_AT)));
     }
 
     public function finish(): EncodedColumn

@@ -37,6 +37,30 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
+    /** The name of the one that is tried first where nobody says which: the first of the catalogue for the task. */
+    public static function usual(string $task): string
+    {
+        foreach (self::ALL as $class) {
+            if (\in_array($task, $class::described()->tasks, true)) {
+                return $class::described()->name;
+            }
+        }
+
+        throw new CannotFit(\sprintf('No learner predicts "%s".', $task));
+    }
+
+    /** The name of the one that needs no column: what others are held against. */
+    public static function withoutColumns(): string
+    {
+        foreach (self::ALL as $class) {
+            if (!$class::card()->needsColumns) {
+                return $class::described()->name;
+            }
+        }
+
+        throw new \LogicException('The catalogue has a learner without columns.');
+    }
+
     /** @return list<string> what a learner can predict; none for one that is not there */
     public static function tasks(string $name): array
     {

@@ -9,6 +9,7 @@ use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Learn\Tree\Node;
 use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Measure\Verdict;
 use Dokimos\Core\Table\DateColumn;
 use PHPUnit\Framework\TestCase;
 
@@ -78,8 +79,8 @@ final class TreeReadingTest extends TestCase
         [$low, $wide, $single] = $reading->leaves;
         // t(60) at 0.975 is 2.0002978; the error is sqrt(2400 / 60 / 61).
         self::assertEqualsWithDelta([48.0, 48 - 2.0002978 * sqrt(40 / 61), 48 + 2.0002978 * sqrt(40 / 61)], [$low->share, $low->low, $low->high], 1e-6);
-        self::assertSame([45.0, 45.0, TreeReading::SOUND, null], [$low->trainingShare, $low->answer, $low->verdict, $low->named]);
-        self::assertSame([TreeReading::THIN, TreeReading::THIN], [$wide->verdict, $single->verdict], 'wider than half a standard deviation; one row');
+        self::assertSame([45.0, 45.0, Verdict::SOUND, null], [$low->trainingShare, $low->answer, $low->verdict, $low->named]);
+        self::assertSame([Verdict::THIN, Verdict::THIN], [$wide->verdict, $single->verdict], 'wider than half a standard deviation; one row');
         self::assertSame([62.0, null], [$single->share, $single->low]);
         self::assertSame('Split', TreeReading::of($tree, 48.5)->leaves[0]->verdict);
     }

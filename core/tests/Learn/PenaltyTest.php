@@ -14,7 +14,9 @@ use Dokimos\Core\Learn\Logistic\MultinomialFit;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Logistic\NewtonFit;
 use Dokimos\Core\Learn\Logistic\SparseFit;
+use Dokimos\Core\Learn\ShowsTables;
 use Dokimos\Core\Math\Lbfgs;
+use Dokimos\Core\Random;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
@@ -170,5 +172,26 @@ final class PenaltyTest extends TestCase
             self::assertEqualsWithDelta($b, $found['place'][$i], 1e-5);
         }
         self::assertSame(4, \count((new SparseFit(new NewtonFit($x, [array_map(static fn (int $c): float => (float) ($c > 1), $y)], $weights), 1e6))->run(array_fill(0, 4, 0.0))->beta));
+    }
+
+    public function testAPriceThatWasLookedForIsShownWithWhatItCosts(): void
+    {
+        $random = Random::stream(2, 'prices');
+        $x = array_map(static fn (): float => $random->getInt(-100, 100) / 10, range(1, 200));
+        $idle = array_map(static fn (): float => $random->getInt(-100, 100) / 10, range(1, 200));
+        $y = array_map(static fn (float $v): float => 3 * $v + $random->getInt(-50, 50) / 10, $x);
+        $task = new Task(Table::of(['x' => new NumberColumn($x), 'idle' => new NumberColumn($idle)]), ['x', 'idle'], $y, range(0, 199), null, null);
+        $found = Learners::make('linear', ['penalty' => 'lasso', 'find' => true])->fit($task);
+        self::assertInstanceOf(ShowsTables::class, $found);
+        [$table] = $found->shownTables();
+        self::assertStringStartsWith('Held back by ', $table->title);
+        self::assertSame([0.0, 2.0], [$table->rows[0][1]->value, $table->rows[\count($table->rows) - 1][1]->value], 'from none of the terms to all');
+        $errors = array_map(static fn (array $row): float => (float) $row[2]->value, $table->rows);
+        $taken = array_keys(array_filter($table->rows, static fn (array $row): bool => 'taken' === $row[3]->text));
+        self::assertSame([(int) array_search(min($errors), $errors, true)], $taken, 'the least error');
+        self::assertTrue($table->rows[0][2]->low < $errors[0] && $errors[0] < $table->rows[0][2]->high);
+        $given = Learners::make('linear', ['penalty' => 'lasso', 'price' => 2])->fit($task);
+        self::assertInstanceOf(ShowsTables::class, $given);
+        self::assertSame([], $given->shownTables());
     }
 }

@@ -136,6 +136,6 @@ final class SelectionReferenceTest extends TestCase
             $outcome[] = null === $text ? \NAN : (float) array_search($text, $classes, true);
         }
         $model = (new MultinomialRegression())->fit(new Task($table, ['age', 'km', 'area'], $outcome, range(0, $table->rows - 1), null, $classes));
-        Same::as($expected, $model->report() + ['predictions_new' => $model->predictions(Files::table(Files::folder('multinomial-logistic').'/new.csv'))], 1e-6, ['#likelihood|deviance|aic#' => 1e-8]);
+        Same::as($expected, $model->fitted() + ['predictions_new' => $model->predictions(Files::table(Files::folder('multinomial-logistic').'/new.csv'))], 1e-6, ['#likelihood|deviance|aic#' => 1e-8]);
     }
 }

@@ -7,9 +7,9 @@ namespace App\Judgment\Section;
 use App\Judgment\RuleView;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Measure\Interval;
+use Dokimos\Core\Measure\Verdict;
 use OpenApi\Attributes as OA;
 
 /** Rules in the order they answer; the last is for every other record. */
@@ -32,7 +32,7 @@ final readonly class RulesSection implements Section
         foreach ($scoring->model->shownRules() as $i => $rule) {
             $share = Interval::wilson($rule->hits, $rule->rows);
             $rows = (int) round($rule->rows);
-            $views[] = new RuleView($i + 1, $rule->says, $rule->class, $rows, $share->value, $share->low, $share->high, (int) round($rule->grown), $rule->trainingShare, $rule->chance, TreeReading::verdict($share, $rows, $rule->overall));
+            $views[] = new RuleView($i + 1, $rule->says, $rule->class, $rows, $share->value, $share->low, $share->high, (int) round($rule->grown), $rule->trainingShare, $rule->chance, Verdict::of($share, $rows, $rule->overall));
         }
 
         return [] === $views ? null : new self('rules', $views);

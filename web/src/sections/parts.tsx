@@ -8,6 +8,7 @@ import { EventJudgment } from './EventJudgment'
 import { Importance } from './Importance'
 import { NumberJudgment, NumberSentence } from './NumberJudgment'
 import { Rules } from './Rules'
+import { Tables } from './Tables'
 import { Trees } from './Trees'
 
 /** A part of a trial's page: one component for each kind of section. */
@@ -27,6 +28,8 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
       return <Importance section={section} judgment={judgment} />
     case 'trees':
       return <Trees section={section} />
+    case 'tables':
+      return <Tables section={section} />
     case 'coefficients':
       return <Coefficients section={section} judgment={judgment} />
     case 'leaves':

@@ -5,14 +5,17 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\GivesReport;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** Small trees that add up, each mending what those before it left. */
-final readonly class BoostedModel implements TellsClasses, ShowsImportance, ShowsCourse
+final readonly class BoostedModel implements TellsClasses, ShowsImportance, ShowsCourse, GivesReport
 {
     /**
      * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
@@ -100,6 +103,11 @@ final readonly class BoostedModel implements TellsClasses, ShowsImportance, Show
     public function notes(): array
     {
         return $this->notes;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return ['trees' => $this->trees(), 'importance' => $this->importance, 'curve' => $this->curve];
     }
 
     public function toArray(): array

@@ -5,14 +5,17 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Forest;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Learn\GivesReport;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** Many trees; the answer is the mean of theirs. */
-final readonly class ForestModel implements TellsClasses, ShowsImportance, ShowsCourse
+final readonly class ForestModel implements TellsClasses, ShowsImportance, ShowsCourse, GivesReport
 {
     /**
      * @param ?list<string>                              $classes    null for a number
@@ -111,6 +114,11 @@ final readonly class ForestModel implements TellsClasses, ShowsImportance, Shows
     public function notes(): array
     {
         return $this->notes;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return ['trees' => $this->trees(), 'importance' => $this->importance, 'curve' => $this->curve];
     }
 
     public function toArray(): array

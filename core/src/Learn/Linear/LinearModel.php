@@ -7,19 +7,26 @@ namespace Dokimos\Core\Learn\Linear;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\GivesAccount;
+use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShownCell;
 use Dokimos\Core\Learn\ShownCoefficient;
+use Dokimos\Core\Learn\ShownColumn;
+use Dokimos\Core\Learn\ShownTable;
 use Dokimos\Core\Learn\ShowsChoice;
 use Dokimos\Core\Learn\ShowsCoefficients;
+use Dokimos\Core\Learn\ShowsTables;
 use Dokimos\Core\Math\Determinant;
 use Dokimos\Core\Math\Distribution\FisherF;
 use Dokimos\Core\Math\Distribution\StudentT;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** A sum of terms with their errors. */
-final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount
+final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables
 {
     /**
      * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
@@ -233,6 +240,30 @@ final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, Repo
         }
 
         return $notes;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return LinearReport::of($this, $task) + (null === $wanted->new ? [] : ['predictions_new' => LinearReport::predictions($this, $wanted->new)]) + ([] === $this->trace ? [] : ['selection' => ['final' => $this->columns(), 'trace' => $this->trace]]);
+    }
+
+    /** Where a price was looked for: what each costs and buys. */
+    public function shownTables(): array
+    {
+        if ([] === $this->path || null === $this->penalty) {
+            return [];
+        }
+        $rows = [];
+        foreach ($this->path as $place) {
+            $rows[] = [ShownCell::number($place['price']), ShownCell::number((float) $place['terms']), ShownCell::number($place['error'], $place['error'] - 1.96 * $place['se'], $place['error'] + 1.96 * $place['se']), ShownCell::text($place['price'] === $this->penalty->price ? 'taken' : '')];
+        }
+
+        return [new ShownTable(
+            \sprintf('Held back by %s the error on held rows was least', (string) (float) \sprintf('%.3g', $this->penalty->price)),
+            'Prices from the one that puts out every term down to next to nothing. The error is the mean square on the fifth of the rows that each fit did not see, with a 95% interval.',
+            [new ShownColumn('Held back by', ShownColumn::NUMBER), new ShownColumn('Terms left', ShownColumn::NUMBER), new ShownColumn('Error on held rows', ShownColumn::NUMBER), new ShownColumn('', ShownColumn::TEXT)],
+            $rows,
+        )];
     }
 
     public function toArray(): array

@@ -8,7 +8,9 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\GivesAccount;
+use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\ShowsChoice;
@@ -16,9 +18,10 @@ use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\TakesShift;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift
+final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -170,6 +173,11 @@ final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, Re
         }
 
         return $notes;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return LogisticReport::of($this, $task, $wanted);
     }
 
     public function toArray(): array

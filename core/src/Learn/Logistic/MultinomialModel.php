@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Learn\ShowsChoice;
@@ -13,9 +15,10 @@ use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** Coefficients of every class but the first; the chances add up to 1. */
-final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients, ShowsChoice
+final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients, ShowsChoice, GivesReport
 {
     /**
      * @param list<string>               $classes      the first is the one the others are compared with
@@ -116,7 +119,7 @@ final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients
     }
 
     /** @return array<string, mixed> named as in the reference */
-    public function report(): array
+    public function fitted(): array
     {
         $parameters = array_sum(array_map(\count(...), $this->coefficients));
         $df = $parameters - \count($this->classes) + 1;
@@ -164,6 +167,11 @@ final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients
         }
 
         return $out;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return $this->fitted() + ([] === $this->trace ? [] : ['selection' => ['final' => $this->columns(), 'trace' => $this->trace]]) + (null === $wanted->new ? [] : ['predictions_new' => $this->predictions($wanted->new)]);
     }
 
     public function toArray(): array

@@ -5,15 +5,18 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Tree;
 
 use Dokimos\Core\Learn\GivesPaths;
+use Dokimos\Core\Learn\GivesReport;
+use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ShowsLeaves;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves
+final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves, GivesReport
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -220,6 +223,11 @@ final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves
     public function notes(): array
     {
         return $this->notes;
+    }
+
+    public function report(Task $task, Reported $wanted): array
+    {
+        return TreeReport::of($this, $task->classes, \is_string($wanted->settings['criterion'] ?? null) ? $wanted->settings['criterion'] : 'Gini');
     }
 
     public function toArray(): array

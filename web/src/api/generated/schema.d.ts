@@ -1378,7 +1378,7 @@ export interface components {
         TrialRequest: {
             /** @default 0 */
             variantId?: number;
-            /** @default logistic */
+            /** @default  */
             learner?: string;
             /** @default [] */
             settings?: {
@@ -1995,6 +1995,33 @@ export interface components {
             course: components["schemas"]["RoundView"][];
             courseOf?: string | null;
         };
+        ShownColumn: {
+            title: string;
+            form: string;
+        };
+        ShownCell: {
+            text?: string | null;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
+        ShownTable: {
+            title: string;
+            says: string;
+            columns: components["schemas"]["ShownColumn"][];
+            rows: components["schemas"]["ShownCell"][][];
+        };
+        TablesSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tables";
+            tables: components["schemas"]["ShownTable"][];
+        };
         CoefficientView: {
             name: string;
             /** Of several classes the one against the first. */
@@ -2064,7 +2091,7 @@ export interface components {
             sealedRows: number;
             sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CoefficientsSection"])[];
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;

@@ -2,12 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\CommandLine;
-
-use Dokimos\Core\Learn\Tree\Criterion;
-use Dokimos\Core\Learn\Tree\Node;
-use Dokimos\Core\Learn\Tree\Pruning;
-use Dokimos\Core\Learn\Tree\TreeModel;
+namespace Dokimos\Core\Learn\Tree;
 
 /** A decision tree, node by node, with its pruning paths; named as in the reference. */
 final class TreeReport
@@ -52,6 +47,7 @@ final class TreeReport
             return $out;
         }
         $sorted = static function (array $levels): array {
+            /** @var list<string> $levels */
             sort($levels, \SORT_STRING);
 
             return $levels;
