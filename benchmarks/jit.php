@@ -10,7 +10,7 @@ declare(strict_types=1);
 require __DIR__.'/../vendor/autoload.php';
 
 use App\Operation\Compiled;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Math\Distribution\ChiSquare;
 use Dokimos\Core\Math\Distribution\FisherF;
 use Dokimos\Core\Math\Distribution\StudentT;

@@ -139,6 +139,7 @@ try {
         for ($k = 0; $k < 46; ++$k) {
             $database->exec('INSERT INTO study ('.implode(', ', array_map(static fn (string $n): string => "\"$n\"", $studies)).') SELECT '.implode(', ', array_map(static fn (string $n): string => 'name' === $n ? "'Study $k'" : "\"$n\"", $studies)).' FROM study WHERE id = 1');
             $new = $database->lastInsertRowID();
+            $database->exec("INSERT INTO question (id, study_id, task) VALUES ($new, $new, 'two classes')");
             $database->exec("INSERT INTO study_member (study_id, user_id, role) SELECT $new, user_id, role FROM study_member WHERE study_id = 1");
             $database->exec('CREATE TEMP TABLE IF NOT EXISTS made (id INTEGER)');
             for ($t = 0; $t < 13; ++$t) {

@@ -12,7 +12,10 @@ use PHPat\Test\PHPat;
 final class CoreLayers
 {
     /** Lowest first: each may use those before it only, so there can be no circle. */
-    private const ORDER = ['Math', 'Table', 'Profile', 'Format', 'Select', 'Formula', 'Design', 'Task', 'Measure', 'Figure', 'Prepare', 'Combine', 'Picture', 'Findings', 'Learn', 'Explain', 'Decide', 'Validate'];
+    private const ORDER = ['Math', 'Table', 'Profile', 'Format', 'Select', 'Formula', 'Design', 'Task', 'Measure', 'Figure', 'Prepare', 'Combine', 'Picture', 'Findings', 'Learn', 'Learners', 'Explain', 'Decide', 'Validate'];
+
+    private const FAMILIES = ['Baseline', 'Boosting', 'Forest', 'Linear', 'Logistic', 'Rules'];
+    private const SHARED = ['Tree', 'Selection'];
 
     public function testCoreStandsAlone(): Rule
     {
@@ -23,6 +26,24 @@ final class CoreLayers
             // The parser of formulas is the one component the core leans on.
             ->excluding(Selector::inNamespace('Symfony\Component\ExpressionLanguage'))
             ->because('the rules of the job have no framework, no database and no HTTP');
+    }
+
+    /**
+     * Families of learners do not know each other; trees, and the choice of columns, serve several.
+     *
+     * @return iterable<Rule>
+     */
+    public function testFamiliesOfLearnersStandApart(): iterable
+    {
+        $family = static fn (string $name) => Selector::inNamespace('Dokimos\Core\Learn\\'.$name);
+        foreach ([...self::FAMILIES, ...self::SHARED] as $name) {
+            $others = array_values(array_diff(self::FAMILIES, [$name]));
+            yield $name => PHPat::rule()
+                ->classes($family($name))
+                ->shouldNotDependOn()
+                ->classes(...array_map($family, $others))
+                ->because('a learner is added, and taken out, in one folder');
+        }
     }
 
     /** @return iterable<Rule> */

@@ -11,6 +11,9 @@ use PHPat\Test\PHPat;
 /** One way: controllers over services over entities; nothing reaches up. */
 final class Layers
 {
+    /** Lowest first. */
+    private const ORDER = ['Http', 'Storage', 'Account', 'Study', 'Job', 'Logbook', 'Source', 'Table', 'Question', 'Register', 'Finding', 'Picture', 'Combine', 'Preparation', 'Trial', 'Judgment', 'Decision', 'Reasons', 'Overview', 'Demo', 'Operation'];
+
     public function testOnlyControllersAnswerRequests(): Rule
     {
         return PHPat::rule()
@@ -21,13 +24,20 @@ final class Layers
             ->because('services and entities know nothing of controllers');
     }
 
-    public function testStorageKnowsNoFeature(): Rule
+    /** @return iterable<Rule> */
+    public function testFoldersStandInOrder(): iterable
     {
-        return PHPat::rule()
-            ->classes(Selector::inNamespace('App\Storage'))
-            ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('App\Table'), Selector::inNamespace('App\Study'), Selector::inNamespace('App\Trial'), Selector::inNamespace('App\Decision'), Selector::inNamespace('App\Preparation'))
-            ->because('the cell store is the lowest layer of the application');
+        $in = static fn (string $folder) => Selector::inNamespace('App\\'.$folder);
+        foreach (self::ORDER as $i => $name) {
+            $above = \array_slice(self::ORDER, $i + 1);
+            if ([] !== $above) {
+                yield $name => PHPat::rule()
+                    ->classes($in($name))
+                    ->shouldNotDependOn()
+                    ->classes(...array_map($in, $above))
+                    ->because('each folder uses only those that stand before it');
+            }
+        }
     }
 
     public function testTheCommandLineNeedsOnlyTheCore(): Rule

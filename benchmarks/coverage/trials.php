@@ -14,7 +14,7 @@ use Dokimos\Benchmarks\Report;
 use Dokimos\Core\Explain\PermutationImportance;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Balance;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Math\Distribution\Normal;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;

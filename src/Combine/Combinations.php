@@ -9,7 +9,7 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
@@ -22,7 +22,7 @@ final readonly class Combinations
 {
     private const SHOWN = 10;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Jobs $jobs)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Jobs $jobs, private Questions $questions)
     {
     }
 
@@ -41,13 +41,13 @@ final readonly class Combinations
             $records[] = array_values(array_map(static fn (Column $c) => $c->text($row), $made->columns()));
         }
 
-        return new CombineView($recipe->sentence(), $toll, $made->names(), $records, self::sealed($table, $other));
+        return new CombineView($recipe->sentence(), $toll, $made->names(), $records, $this->sealed($table, $other));
     }
 
-    private static function sealed(DataTable $table, ?DataTable $other): ?string
+    private function sealed(DataTable $table, ?DataTable $other): ?string
     {
         foreach (array_filter([$table, $other]) as $one) {
-            $seal = Seal::of($one->study());
+            $seal = $this->questions->seal($one->study());
             $hidden = $seal->hiddenColumns($one);
             if ([] !== $hidden) {
                 return \sprintf(1 === \count($hidden) ? '%s stays sealed in %s records of %s: it is empty there, and what is made of it is set aside.' : '%s stay sealed in %s records of %s: they are empty there, and what is made of them is set aside.', Words::listed($hidden), number_format(\count($seal->rowsIn($one))), $one->name());

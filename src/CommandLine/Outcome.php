@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\CommandLine;
 
 use Dokimos\Core\Format\CellParser;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;

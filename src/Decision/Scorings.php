@@ -21,7 +21,7 @@ use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\Remarks;
 use Dokimos\Core\Decide\ScoredList;
 use Dokimos\Core\Format\CsvWriter;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
@@ -47,7 +47,7 @@ final readonly class Scorings
         $matching = self::matching($lines);
         $raw = $this->reader->table($table, array_values($matching));
         $selected = $model->select($raw, $matching);
-        $fitted = $trial->study()->table();
+        $fitted = $trial->question()->table();
         $lacking = [] !== array_filter($lines, static fn (array $l) => null === $l['found']);
         $recipe = null !== $fitted && $lacking ? $this->combinations->leadingTo($fitted, $table) : null;
         $problems = $views = [];

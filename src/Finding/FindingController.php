@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Finding;
 
+use App\Register\Looks;
 use App\Study\Access;
 use App\Study\Role;
 use App\Table\DataTable;
-use App\Table\Looks;
 use App\Table\Tables;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;

@@ -8,7 +8,7 @@ use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
@@ -33,7 +33,7 @@ final readonly class Findings
     /** Raised when what is kept changes its form. */
     private const FORM = 6;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Logbook $logbook, private Questions $questions)
     {
     }
 
@@ -62,9 +62,9 @@ final readonly class Findings
     private function stamp(DataTable $table): array
     {
         $study = $table->study();
-        $judged = $study->table() === $table && null !== $study->target();
+        $judged = $this->questions->of($study)->table() === $table && null !== $this->questions->of($study)->target();
 
-        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), Seal::of($study)->stamp($table), gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
+        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $this->questions->seal($study)->stamp($table), gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
     }
 
     private function thresholds(DataTable $table): Thresholds
@@ -90,25 +90,25 @@ final readonly class Findings
         }
         $study = $table->study();
         $event = $outcome = null;
-        $target = $judged ? $table->column((string) $study->target()) : null;
+        $target = $judged ? $table->column((string) $this->questions->of($study)->target()) : null;
         if (null !== $target) {
-            $all = null === $study->event() ? $this->reader->outcome($target, $study->classes()) : $this->reader->event($target, $study->event());
+            $all = null === $this->questions->of($study)->event() ? $this->reader->outcome($target, $this->questions->of($study)->classes()) : $this->reader->event($target, $this->questions->of($study)->event());
             // Neither findings nor relations look at the outcomes of sealed rows.
-            foreach (Seal::of($study)->rows() as $row) {
+            foreach ($this->questions->seal($study)->rows() as $row) {
                 $all[$row] = \NAN;
             }
             $known = array_map(static fn (int $row): float => $all[$row], $numbers);
-            $event = null === $study->event() ? null : $known;
+            $event = null === $this->questions->of($study)->event() ? null : $known;
             $outcome = match (true) {
                 null !== $event => new EventOutcome($event),
-                null === $study->classes() => new NumberOutcome($known),
-                default => new ClassOutcome($known, $study->classes()),
+                null === $this->questions->of($study)->classes() => new NumberOutcome($known),
+                default => new ClassOutcome($known, $this->questions->of($study)->classes()),
             };
         }
-        $seal = Seal::of($study);
+        $seal = $this->questions->seal($study);
         $hidden = $seal->hiddenColumns($table);
         $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
-        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $study->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))), $outcome, $marks);
+        $subject = new Subject($cells, $uses, $late, null === $target ? null : $target->name(), $this->questions->of($study)->event(), $event, time(), $hidden, [] === $hidden ? null : array_keys(array_filter($numbers, static fn (int $row) => !isset($sealed[$row]))), $outcome, $marks);
         $known = array_filter($known ?? [], static fn (float $e) => !is_nan($e));
 
         return [
@@ -146,9 +146,9 @@ final readonly class Findings
             $findings[] = new FindingView($f['key'], $f['sort'], $f['severity'], $f['short'], $f['columns'], $f['sentence'], $f['rows'], $remedies, $settled[$f['key']] ?? null);
         }
 
-        $rules = array_map(static fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['of'], $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 || Task::NUMBER === $table->study()->task() ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
+        $rules = array_map(fn (array $r) => new RuleView(array_map(static fn (array $c) => new RuleCondition($c['column'], $c['is']), $r['conditions']), $r['of'], $r['foundRows'], $r['found']['value'], $r['found']['low'], $r['found']['high'], $r['checkRows'], $r['check']['value'], $r['check']['low'], $r['check']['high'], (float) $r['overall'], null === $r['check']['value'] || $r['overall'] <= 0 || Task::NUMBER === $this->questions->of($table->study())->task() ? null : $r['check']['value'] / $r['overall'], $r['held']), $data['rules']);
 
-        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['alone'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $table->study()->table() === $table ? $table->study()->target() : null, $table->study()->event(), $table->study()->task(), $data['judged']);
+        return new FindingsView($data['looked'], $table->rows(), $findings, array_map(static fn (array $r) => new RelationView($r['column'], $r['alone'], $r['low'], $r['high'], $r['p'], $r['adjusted'], $r['says'], $r['lowest'], $r['highest'], $r['late'], $r['leftOut']), $relations), $rules, $this->questions->of($table->study())->table() === $table ? $this->questions->of($table->study())->target() : null, $this->questions->of($table->study())->event(), $this->questions->of($table->study())->task(), $data['judged']);
     }
 
     /** Settles a finding with a reason; without one, opens it again. Either is written in the logbook. */

@@ -7,6 +7,7 @@ namespace App\Judgment;
 use App\Http\Problem;
 use App\Preparation\Variant;
 use App\Preparation\Variants;
+use App\Question\Questions;
 use App\Study\Study;
 use App\Trial\Trial;
 use App\Trial\TrialView;
@@ -21,7 +22,7 @@ final readonly class Comparisons
     private const BINS = 16;
     private const MOST = 4;
 
-    public function __construct(private EntityManagerInterface $entities, private Variants $variants)
+    public function __construct(private EntityManagerInterface $entities, private Variants $variants, private Questions $questions)
     {
     }
 
@@ -70,11 +71,11 @@ final readonly class Comparisons
         $trials = [];
         foreach ($this->entities->getRepository(Trial::class)->findBy(['variant' => $variant]) as $trial) {
             $line = TrialView::of($trial);
-            if (null !== $line->value && $line->task === $variant->study()->task()) {
+            if (null !== $line->value && $line->task === $this->questions->of($variant->study())->task()) {
                 $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
             }
         }
-        $measure = Figures::ranking($variant->study()->task());
+        $measure = Figures::ranking($this->questions->of($variant->study())->task());
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 

@@ -6,6 +6,7 @@ namespace App\Judgment;
 
 use App\Http\Problem;
 use App\Question\Ground;
+use App\Question\Questions;
 use App\Study\Study;
 use App\Table\TableColumn;
 use App\Trial\FigureView;
@@ -26,7 +27,7 @@ use Dokimos\Core\Task\Task;
 /** For whom a trial is right and for whom it is wrong: its figures on validation rows, group by group. */
 final readonly class Groupings
 {
-    public function __construct(private Ground $ground, private Judgments $judgments)
+    public function __construct(private Ground $ground, private Judgments $judgments, private Questions $questions)
     {
     }
 
@@ -93,7 +94,7 @@ final readonly class Groupings
     /** @return list<string> */
     private function columns(Study $study): array
     {
-        $columns = array_filter($this->ground->table($study)->columns(), static fn (TableColumn $c): bool => $c->name() !== $study->target() && Kind::Text !== $c->kind() && Kind::Identifier !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
+        $columns = array_filter($this->ground->table($study)->columns(), fn (TableColumn $c): bool => $c->name() !== $this->questions->of($study)->target() && Kind::Text !== $c->kind() && Kind::Identifier !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
 
         return array_values(array_map(static fn (TableColumn $c): string => $c->name(), $columns));
     }

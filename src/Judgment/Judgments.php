@@ -10,6 +10,7 @@ use App\Judgment\Section\Sections;
 use App\Logbook\Logbook;
 use App\Question\Ground;
 use App\Question\OpenCells;
+use App\Question\Questions;
 use App\Question\Seal;
 use App\Question\Veils;
 use App\Table\TableColumn;
@@ -30,7 +31,7 @@ use Dokimos\Core\Validate\TrialFigures;
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
 {
-    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Sections $sections)
+    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Sections $sections, private Questions $questions)
     {
     }
 
@@ -73,12 +74,12 @@ final readonly class Judgments
 
         return new JudgmentView(
             TrialView::of($trial),
-            $trial->study()->target(),
-            $trial->study()->event(),
+            $trial->question()->target(),
+            $trial->question()->event(),
             self::cutoff($scoring),
             $trial->inputs(),
             $trial->line()->unanswered,
-            Seal::of($trial->study())->count(),
+            Seal::of($trial->question())->count(),
             SealedView::of($trial),
             $scoring->model->notes(),
             $this->sections->of($trial, $scoring),
@@ -100,7 +101,7 @@ final readonly class Judgments
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
         $cutoff = self::cutoff($scoring);
 
-        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->study()->event(), $trial->study()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
+        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->question()->event(), $trial->question()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */
@@ -142,7 +143,7 @@ final readonly class Judgments
         }
         $this->onItsRows($trial);
         $study = $trial->study();
-        $classes = $study->classes();
+        $classes = $this->questions->of($study)->classes();
         foreach (['came' => $came, 'named' => $named] as $field => $class) {
             if (null !== $class && !\in_array($class, $classes ?? [], true)) {
                 throw Problem::invalid(null === $classes ? 'A number has no classes.' : \sprintf('“%s” is none of the classes.', $class), $field);
@@ -188,16 +189,16 @@ final readonly class Judgments
         }
         $model = $this->model($trial);
         $study = $trial->study();
-        if (0 === Seal::of($study)->count()) {
+        if (0 === $this->questions->seal($study)->count()) {
             throw new Problem(409, 'This study has no sealed rows.');
         }
-        $before = (int) $this->entities->createQuery('SELECT COUNT(t.id) FROM App\Trial\Trial t WHERE t.study = :study AND t.opening IS NOT NULL')->setParameter('study', $study)->getSingleScalarResult();
+        $before = (int) $this->entities->createQuery('SELECT COUNT(t.id) FROM App\Trial\Trial t WHERE t.question = :question AND t.opening IS NOT NULL')->setParameter('question', $study->id())->getSingleScalarResult();
         [$table, $outcome, $rows] = $this->ground->sealed($study, array_values($model->byName()));
-        $study->openSeal();
+        $this->questions->of($study)->openSeal();
         $this->veils->draw($study);
         $answers = $model->answers($table);
         $weights = $this->ground->weights($study, $rows);
-        $trial->openSeal($before + 1, TrialFigures::of($model->task, $study->classes(), $outcome, $answers, $weights));
+        $trial->openSeal($before + 1, TrialFigures::of($model->task, $this->questions->of($study)->classes(), $outcome, $answers, $weights));
         $measure = Figures::ranking($model->task);
         // As the page counts records.
         $value = $measure->value($outcome, $answers, $weights);

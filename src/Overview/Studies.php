@@ -8,6 +8,7 @@ use App\Account\User;
 use App\Decision\Scoring;
 use App\Logbook\Logbook;
 use App\Logbook\LogEntry;
+use App\Question\Questions;
 use App\Question\Seal;
 use App\Study\Role;
 use App\Study\Study;
@@ -21,7 +22,7 @@ use Dokimos\Core\Task\Task;
 /** Makes studies, settles what they ask, and tells where they stand. */
 final readonly class Studies
 {
-    public function __construct(private EntityManagerInterface $entities, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private Logbook $logbook, private Questions $questions)
     {
     }
 
@@ -29,6 +30,8 @@ final readonly class Studies
     {
         $study = new Study(trim($name), '' === trim($question) ? trim($name).'?' : trim($question));
         $this->entities->persist($study);
+        $this->entities->flush();
+        $this->questions->begin($study);
         $this->entities->persist(new StudyMember($study, $user, Role::Owner));
         $this->logbook->write($study, $user, 'study', \sprintf('Study begun: %s', $study->question()));
         $this->entities->flush();
@@ -36,12 +39,18 @@ final readonly class Studies
         return $study;
     }
 
+    /** Grows with every change of the study, or of what it asks. */
+    public function version(Study $study): int
+    {
+        return $study->version() + $this->questions->of($study)->version() - 1;
+    }
+
     public function view(Study $study, Role $role): StudyView
     {
-        $table = $study->table();
+        $table = $this->questions->of($study)->table();
         $tables = $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => [DataTable::READY, DataTable::IMPORTING]], ['id' => 'ASC']);
         $columns = $this->columns($study);
-        $trials = array_map(TrialView::of(...), $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']));
+        $trials = array_map(TrialView::of(...), $this->entities->getRepository(Trial::class)->findBy(['question' => $study->id()], ['number' => 'ASC']));
         $scorings = $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 5);
         $log = $this->entities->getRepository(LogEntry::class);
         $last = $log->findOneBy(['study' => $study], ['id' => 'DESC']);
@@ -52,15 +61,15 @@ final readonly class Studies
             $scored > 0 => 6,
             [] !== $done => 4,
             [] !== $trials => 3,
-            null !== $study->target() => 2,
+            null !== $this->questions->of($study)->target() => 2,
             default => 1,
         };
-        $sealed = Seal::of($study)->count();
+        $sealed = $this->questions->seal($study)->count();
         $rows = $table?->rows() ?? 0;
 
         return new StudyView(
             $study->id(),
-            $study->version(),
+            $this->version($study),
             $study->name(),
             $study->question(),
             $role->value,
@@ -68,16 +77,16 @@ final readonly class Studies
             $table?->name(),
             $rows,
             null === $table ? 0 : $columns[$table->id()] ?? 0,
-            $study->target(),
-            $study->event(),
-            $study->task(),
-            Task::MORE === $study->task() ? $study->classes() ?? [] : [],
-            $study->plan(),
+            $this->questions->of($study)->target(),
+            $this->questions->of($study)->event(),
+            $this->questions->of($study)->task(),
+            Task::MORE === $this->questions->of($study)->task() ? $this->questions->of($study)->classes() ?? [] : [],
+            $this->questions->of($study)->plan(),
             $sealed,
             $rows - $sealed,
             $openings,
             $station,
-            self::waits($study, $table, $trials, $scored),
+            $this->waits($study, $table, $trials, $scored),
             array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), $columns[$t->id()] ?? 0, $t->edition()), $tables)),
             array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->task, $t->measure, $t->value, [] !== $t->stale), $trials),
             array_values(array_map(static fn (Scoring $s) => new StudyScoringView($s->id(), $s->table()->name(), $s->table()->rows(), $s->called(), $s->state()), $scorings)),
@@ -112,16 +121,16 @@ final readonly class Studies
     private function otherSeals(Study $study): array
     {
         $others = $this->entities->getConnection()->fetchFirstColumn(
-            "SELECT o.id FROM study o JOIN data_table m ON m.id = o.table_id
+            "SELECT o.id FROM study o JOIN question q ON q.study_id = o.id JOIN data_table m ON m.id = q.table_id
              WHERE o.id <> ? AND o.deleted_at IS NULL AND m.state = 'ready' AND m.fingerprint IN (SELECT t.fingerprint FROM data_table t WHERE t.study_id = ? AND t.state = 'ready') ORDER BY m.id",
             [$study->id(), $study->id()],
         );
         $says = [];
         foreach ($others as $id) {
             $other = $this->entities->find(Study::class, $id);
-            $seal = null === $other ? null : Seal::of($other);
+            $seal = null === $other ? null : $this->questions->seal($other);
             if (null !== $other && null !== $seal && $seal->isClosed()) {
-                $says[] = \sprintf('Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.', number_format($seal->count()), (string) $other->target());
+                $says[] = \sprintf('Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.', number_format($seal->count()), (string) $this->questions->of($other)->target());
             }
         }
 
@@ -133,12 +142,12 @@ final readonly class Studies
      *
      * @return list<string>
      */
-    private static function waits(Study $study, ?DataTable $table, array $trials, int $scored): array
+    private function waits(Study $study, ?DataTable $table, array $trials, int $scored): array
     {
         if (null === $table) {
             return ['a table to import'];
         }
-        if (null === $study->target()) {
+        if (null === $this->questions->of($study)->target()) {
             return ['the target to choose'];
         }
         if ([] === $trials) {

@@ -77,7 +77,7 @@ final readonly class StudyController
     public function rename(int $id, Request $http, #[MapRequestPayload] StudyRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);
-        Version::check($http, $study->version(), $this->studies->view($study, $this->role($study)));
+        Version::check($http, $this->studies->version($study), $this->studies->view($study, $this->role($study)));
         $study->rename($request->name, '' === $request->question ? $study->question() : $request->question);
         $this->entities->flush();
 
@@ -114,7 +114,7 @@ final readonly class StudyController
     public function target(int $id, Request $http, #[MapRequestPayload] TargetRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);
-        Version::check($http, $study->version(), $this->studies->view($study, $this->role($study)));
+        Version::check($http, $this->studies->version($study), $this->studies->view($study, $this->role($study)));
         $this->targets->choose($study, $this->access->user(), $request);
 
         return new JsonResponse($this->studies->view($study, $this->role($study)));

@@ -8,8 +8,8 @@ use App\Finding\Findings;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
+use App\Register\Looks;
 use App\Table\DataTable;
-use App\Table\Looks;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Progress;
 

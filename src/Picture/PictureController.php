@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Picture;
 
 use App\Http\Problem;
+use App\Register\Looks;
 use App\Study\Access;
 use App\Table\DataTable;
-use App\Table\Looks;
 use App\Table\Tables;
 use Dokimos\Core\Picture\Lopsided;
 use Dokimos\Core\Picture\MissingPattern;

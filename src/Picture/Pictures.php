@@ -6,9 +6,9 @@ namespace App\Picture;
 
 use App\Http\Problem;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
+use App\Register\Outcomes;
 use App\Table\DataTable;
-use App\Table\Outcomes;
 use App\Table\TableColumn;
 use Dokimos\Core\Picture\Lopsided;
 use Dokimos\Core\Picture\MissingPattern;
@@ -29,13 +29,13 @@ final readonly class Pictures
     /** Pictures of single columns are made from at most so many records, taken evenly. */
     private const MOST = 102400;
 
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache, private CacheItemPoolInterface $pool)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache, private CacheItemPoolInterface $pool, private Questions $questions)
     {
     }
 
     public function missing(DataTable $table): MissingPattern
     {
-        return $this->kept($table, 'missing', [], fn () => MissingPattern::of(self::open($table, ...$this->sample($table, null))[0]));
+        return $this->kept($table, 'missing', [], fn () => MissingPattern::of($this->open($table, ...$this->sample($table, null))[0]));
     }
 
     /** @param ?list<string> $names */
@@ -69,7 +69,7 @@ final readonly class Pictures
             [$cells] = $this->sample($table, null, 2 * Together::SAMPLE);
             $study = $table->study();
 
-            return Together::of($cells, $study->table() === $table ? $study->target() : null);
+            return Together::of($cells, $this->questions->of($study)->table() === $table ? $this->questions->of($study)->target() : null);
         });
     }
 
@@ -108,9 +108,9 @@ final readonly class Pictures
      *
      * @return array{Table, list<int>}
      */
-    private static function open(DataTable $table, Table $cells, array $numbers): array
+    private function open(DataTable $table, Table $cells, array $numbers): array
     {
-        $seal = Seal::of($table->study());
+        $seal = $this->questions->seal($table->study());
         if ([] === array_intersect($seal->hiddenColumns($table), $cells->names())) {
             return [$cells, $numbers];
         }
@@ -142,7 +142,7 @@ final readonly class Pictures
      */
     private function kept(DataTable $table, string $picture, array $about, \Closure $make): object
     {
-        return $this->cache->get(self::key($table, $picture, $about), static function (ItemInterface $item) use ($make): object {
+        return $this->cache->get($this->key($table, $picture, $about), static function (ItemInterface $item) use ($make): object {
             $item->expiresAfter(86400);
 
             return $make();
@@ -152,14 +152,14 @@ final readonly class Pictures
     /** Whether a picture of the whole table need not be drawn again. */
     public function isKept(DataTable $table, string $picture): bool
     {
-        return $this->pool->getItem(self::key($table, $picture, []))->isHit();
+        return $this->pool->getItem($this->key($table, $picture, []))->isHit();
     }
 
     /** @param list<string> $about */
-    private static function key(DataTable $table, string $picture, array $about): string
+    private function key(DataTable $table, string $picture, array $about): string
     {
         $study = $table->study();
 
-        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), Seal::of($study)->stamp($table)], \JSON_THROW_ON_ERROR));
+        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $this->questions->seal($study)->stamp($table)], \JSON_THROW_ON_ERROR));
     }
 }

@@ -9,7 +9,7 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Job\JobView;
 use App\Job\Piece;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Study\Study;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
@@ -23,14 +23,14 @@ final readonly class CountedTolls
     private const FORM = 2;
     private const SECONDS = 86400;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private CacheItemPoolInterface $pool)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private CacheItemPoolInterface $pool, private Questions $questions)
     {
     }
 
     /** @param list<array<string, mixed>> $steps */
     public function kept(Study $study, array $steps): ?VariantView
     {
-        $view = $this->pool->getItem(self::key($study, $steps))->get();
+        $view = $this->pool->getItem($this->key($study, $steps))->get();
 
         return $view instanceof VariantView ? $view : null;
     }
@@ -38,7 +38,7 @@ final readonly class CountedTolls
     /** @param list<array<string, mixed>> $steps */
     public function keep(Study $study, array $steps, VariantView $view): void
     {
-        $this->pool->save($this->pool->getItem(self::key($study, $steps))->set($view)->expiresAfter(self::SECONDS));
+        $this->pool->save($this->pool->getItem($this->key($study, $steps))->set($view)->expiresAfter(self::SECONDS));
     }
 
     /**
@@ -61,11 +61,11 @@ final readonly class CountedTolls
     }
 
     /** @param list<array<string, mixed>> $steps */
-    private static function key(Study $study, array $steps): string
+    private function key(Study $study, array $steps): string
     {
-        $table = $study->table();
+        $table = $this->questions->of($study)->table();
         $bare = array_map(static fn (array $s) => array_diff_key($s, ['note' => 1]), $steps);
 
-        return 'tolls.'.hash('xxh128', json_encode([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : Seal::of($study)->stamp($table)], \JSON_THROW_ON_ERROR));
+        return 'tolls.'.hash('xxh128', json_encode([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : $this->questions->seal($study)->stamp($table)], \JSON_THROW_ON_ERROR));
     }
 }

@@ -9,7 +9,7 @@ use App\Http\Problem;
 use App\Logbook\Logbook;
 use App\Question\Ground;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\Advice;
@@ -36,7 +36,7 @@ final readonly class Variants
     private const ADVISED_ROWS = 40000;
     private const LEVELS_OFFERED = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted, private Questions $questions)
     {
     }
 
@@ -225,13 +225,13 @@ final readonly class Variants
      */
     private function lesson(Study $study, array $numbers): array
     {
-        $sealed = Seal::of($study)->set();
+        $sealed = $this->questions->seal($study)->set();
         $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
-        $target = null === $study->target() ? null : $this->ground->table($study)->column($study->target());
-        if (null === $target || null === $study->event()) {
+        $target = null === $this->questions->of($study)->target() ? null : $this->ground->table($study)->column($this->questions->of($study)->target());
+        if (null === $target || null === $this->questions->of($study)->event()) {
             return [$training, null];
         }
-        $events = $this->reader->event($target, $study->event());
+        $events = $this->reader->event($target, $this->questions->of($study)->event());
 
         return [$training, array_map(static fn (int $r) => isset($sealed[$r]) ? \NAN : $events[$r], $numbers)];
     }

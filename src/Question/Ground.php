@@ -14,20 +14,20 @@ use Dokimos\Core\Table\Table;
 /** What a study's trials stand on: which rows may be looked at, which columns may serve. */
 final readonly class Ground
 {
-    public function __construct(private OpenCells $reader, private SealedCells $behind)
+    public function __construct(private OpenCells $reader, private SealedCells $behind, private Questions $questions)
     {
     }
 
     public function table(Study $study): DataTable
     {
-        return $study->table() ?? throw new Problem(409, 'This study has no table yet. Import one first.');
+        return $this->questions->of($study)->table() ?? throw new Problem(409, 'This study has no table yet. Import one first.');
     }
 
     /** @return array{DataTable, TableColumn} table and target */
     public function target(Study $study): array
     {
         $table = $this->table($study);
-        $column = null === $study->target() ? null : $table->column($study->target());
+        $column = null === $this->questions->of($study)->target() ? null : $table->column($this->questions->of($study)->target());
         if (null === $column) {
             throw new Problem(409, 'Choose the target first: what should be predicted?');
         }
@@ -40,7 +40,7 @@ final readonly class Ground
     {
         [, $column] = $this->target($study);
 
-        return null !== $study->event() ? $this->reader->event($column, $study->event()) : $this->reader->outcome($column, $study->classes());
+        return null !== $this->questions->of($study)->event() ? $this->reader->event($column, $this->questions->of($study)->event()) : $this->reader->outcome($column, $this->questions->of($study)->classes());
     }
 
     /**
@@ -52,7 +52,7 @@ final readonly class Ground
      */
     public function labels(Study $study, array $rows): ?array
     {
-        $name = $study->plan()?->column;
+        $name = $this->questions->of($study)->plan()?->column;
         if (null === $name) {
             return null;
         }
@@ -65,7 +65,7 @@ final readonly class Ground
     /** The column that says how much each record counts, if there is one. */
     public function weight(Study $study): ?TableColumn
     {
-        foreach ($study->table()?->columns() ?? [] as $column) {
+        foreach ($this->questions->of($study)->table()?->columns() ?? [] as $column) {
             if (ColumnUse::Weight === $column->use()) {
                 return $column;
             }
@@ -112,7 +112,7 @@ final readonly class Ground
      */
     public function openRows(Study $study, array $outcome): array
     {
-        return Seal::of($study)->openRows($outcome);
+        return $this->questions->seal($study)->openRows($outcome);
     }
 
     /**
@@ -149,8 +149,8 @@ final readonly class Ground
     public function sealed(Study $study, array $names): array
     {
         [$table, $target] = $this->target($study);
-        $outcome = $this->behind->outcome($target, $study->classes(), $study->event());
-        $rows = Seal::of($study)->rows();
+        $outcome = $this->behind->outcome($target, $this->questions->of($study)->classes(), $this->questions->of($study)->event());
+        $rows = $this->questions->seal($study)->rows();
 
         return [$this->behind->table($table, $names, $rows), array_map(static fn (int $r) => $outcome[$r], $rows), $rows];
     }

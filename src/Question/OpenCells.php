@@ -15,13 +15,13 @@ use Dokimos\Core\Table\Table;
 /** Reads cells of stored tables as far as they may be looked at: what the seal hides reads as missing. */
 final readonly class OpenCells
 {
-    public function __construct(private TableReader $reader)
+    public function __construct(private TableReader $reader, private Questions $questions)
     {
     }
 
     public function column(TableColumn $column): Column
     {
-        return Blanked::of($this->reader->column($column), self::hidden($column));
+        return Blanked::of($this->reader->column($column), $this->hidden($column));
     }
 
     /** @param ?list<string> $names all columns when null */
@@ -47,7 +47,7 @@ final readonly class OpenCells
         $cells = $this->reader->part($table, $names, $from, $frames);
         $first = $from * FrameCodec::ROWS;
 
-        return 0 === $cells->rows ? $cells : self::blanked($cells, $table, range($first, $first + $cells->rows - 1));
+        return 0 === $cells->rows ? $cells : $this->blanked($cells, $table, range($first, $first + $cells->rows - 1));
     }
 
     /**
@@ -61,7 +61,7 @@ final readonly class OpenCells
     {
         [$cells, $numbers] = $this->reader->sample($table, $names, $most);
 
-        return [self::blanked($cells, $table, $numbers), $numbers];
+        return [$this->blanked($cells, $table, $numbers), $numbers];
     }
 
     /**
@@ -80,7 +80,7 @@ final readonly class OpenCells
             if (null !== $names && !\in_array($column->name(), $names, true)) {
                 continue;
             }
-            $hidden = array_fill_keys(self::hidden($column), true);
+            $hidden = array_fill_keys($this->hidden($column), true);
             foreach ([] === $hidden ? [] : $rows as $row) {
                 if (isset($hidden[$row])) {
                     $out[$row][$place] = null;
@@ -95,7 +95,7 @@ final readonly class OpenCells
     /** One record as a table of one row, with its kinds. */
     public function record(DataTable $table, int $row): Table
     {
-        return self::blanked($this->reader->record($table, $row), $table, [$row]);
+        return $this->blanked($this->reader->record($table, $row), $table, [$row]);
     }
 
     /**
@@ -127,14 +127,14 @@ final readonly class OpenCells
      */
     public function ordered(TableColumn $column, bool $descending, int $offset, int $limit): array
     {
-        return [] === self::hidden($column) ? $this->reader->ordered($column, $descending, $offset, $limit) : \array_slice($this->directed($column, $descending), $offset, $limit);
+        return [] === $this->hidden($column) ? $this->reader->ordered($column, $descending, $offset, $limit) : \array_slice($this->directed($column, $descending), $offset, $limit);
     }
 
     /** @return array{list<int>, int} the order, and how many cells are known */
     private function known(TableColumn $column): array
     {
         $order = $this->reader->order($column);
-        $hidden = self::hidden($column);
+        $hidden = $this->hidden($column);
         if ([] === $hidden) {
             $missing = $column->profile()['missing'] ?? 0;
 
@@ -155,7 +155,7 @@ final readonly class OpenCells
      */
     public function outcome(TableColumn $target, ?array $classes): array
     {
-        return self::without($this->reader->outcome($target, $classes), self::hidden($target));
+        return $this->without($this->reader->outcome($target, $classes), $this->hidden($target));
     }
 
     /**
@@ -165,14 +165,14 @@ final readonly class OpenCells
      */
     public function event(TableColumn $target, string $event): array
     {
-        return self::without($this->reader->event($target, $event), self::hidden($target));
+        return $this->without($this->reader->event($target, $event), $this->hidden($target));
     }
 
     /** @return list<int|float|string|null> per row what groups, dates or marks it: seconds of a date, a number, or the text; null = missing or hidden */
     public function labels(TableColumn $column): array
     {
         $labels = $this->reader->labels($column);
-        foreach (self::hidden($column) as $row) {
+        foreach ($this->hidden($column) as $row) {
             $labels[$row] = null;
         }
 
@@ -180,10 +180,10 @@ final readonly class OpenCells
     }
 
     /** @param list<int> $numbers rows of the stored table that the cells are of */
-    private static function blanked(Table $cells, DataTable $table, array $numbers): Table
+    private function blanked(Table $cells, DataTable $table, array $numbers): Table
     {
         foreach ($table->columns() as $column) {
-            $hidden = $cells->has($column->name()) ? array_fill_keys(self::hidden($column), true) : [];
+            $hidden = $cells->has($column->name()) ? array_fill_keys($this->hidden($column), true) : [];
             if ([] !== $hidden) {
                 $cells = $cells->with($column->name(), Blanked::of($cells->column($column->name()), array_keys(array_filter($numbers, static fn (int $row) => isset($hidden[$row])))));
             }
@@ -198,7 +198,7 @@ final readonly class OpenCells
      *
      * @return list<float>
      */
-    private static function without(array $values, array $rows): array
+    private function without(array $values, array $rows): array
     {
         foreach ($rows as $row) {
             $values[$row] = \NAN;
@@ -208,8 +208,8 @@ final readonly class OpenCells
     }
 
     /** @return list<int> */
-    private static function hidden(TableColumn $column): array
+    private function hidden(TableColumn $column): array
     {
-        return Seal::of($column->study())->hidden($column);
+        return $this->questions->seal($column->study())->hidden($column);
     }
 }

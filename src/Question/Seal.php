@@ -4,34 +4,33 @@ declare(strict_types=1);
 
 namespace App\Question;
 
-use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 
 /**
  * What of a study's records may be looked at before the seal is opened: of a sealed row neither the outcome nor a cell of a column that
- * is known only afterwards. Everything else asks here; nothing but this class asks the study which rows are sealed.
+ * is known only afterwards. Everything else asks here; nothing but this class asks the question which rows are sealed.
  */
 final readonly class Seal
 {
-    private function __construct(private Study $study)
+    private function __construct(private Question $question)
     {
     }
 
-    public static function of(Study $study): self
+    public static function of(Question $question): self
     {
-        return new self($study);
+        return new self($question);
     }
 
     /** @return list<int> the sealed rows of the study's table, ascending */
     public function rows(): array
     {
-        return $this->study->sealedRows();
+        return $this->question->sealedRows();
     }
 
     public function count(): int
     {
-        return $this->study->sealedCount();
+        return $this->question->sealedCount();
     }
 
     /** @return array<int, true> the sealed rows as keys */
@@ -48,7 +47,7 @@ final readonly class Seal
     /** Whether something is still hidden. */
     public function isClosed(): bool
     {
-        return $this->study->hasSealedRows() && !$this->study->isSealOpened();
+        return $this->question->hasSealedRows() && !$this->question->isSealOpened();
     }
 
     /** @return list<int> rows of the column's table whose cell may not be looked at */
@@ -64,7 +63,7 @@ final readonly class Seal
      */
     public function rowsIn(DataTable $table): array
     {
-        return $table === $this->study->table() ? $this->rows() : $table->sealedRecords();
+        return $table === $this->question->table() ? $this->rows() : $table->sealedRecords();
     }
 
     /** @return list<string> columns of a table that are hidden in some rows */
@@ -82,7 +81,7 @@ final readonly class Seal
 
     private function concerns(TableColumn $column): bool
     {
-        return $column->name() === $this->study->target() || !$column->isKnown();
+        return $column->name() === $this->question->target() || !$column->isKnown();
     }
 
     /**
@@ -108,8 +107,8 @@ final readonly class Seal
     /** @return list<mixed> what anything made from a table's visible cells depends on */
     public function stamp(DataTable $table): array
     {
-        $own = $this->study->table() === $table;
+        $own = $this->question->table() === $table;
 
-        return [$own ? [$this->study->target(), $this->study->event(), $this->study->task(), $this->study->classes()] : null, $this->isClosed(), hash('xxh3', implode(',', $this->rowsIn($table))), $this->hiddenColumns($table)];
+        return [$own ? [$this->question->target(), $this->question->event(), $this->question->task(), $this->question->classes()] : null, $this->isClosed(), hash('xxh3', implode(',', $this->rowsIn($table))), $this->hiddenColumns($table)];
     }
 }

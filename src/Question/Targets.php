@@ -23,13 +23,13 @@ final readonly class Targets
     private const LEAST = 10;
     private const MOST_CLASSES = 50;
 
-    public function __construct(private EntityManagerInterface $entities, private SealedCells $cells, private Veils $veils, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private SealedCells $cells, private Veils $veils, private Logbook $logbook, private Questions $questions)
     {
     }
 
     public function choose(Study $study, User $user, TargetRequest $request): void
     {
-        $table = null === $request->tableId ? $study->table() : $this->entities->find(DataTable::class, $request->tableId);
+        $table = null === $request->tableId ? $this->questions->of($study)->table() : $this->entities->find(DataTable::class, $request->tableId);
         if (null === $table || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('table');
         }
@@ -42,16 +42,16 @@ final readonly class Targets
         $plan = $this->plan($table, $column, $request);
         $sealed = $plan->sealed($outcome, $this->labels($table, $plan));
         $this->refuseEmptyParts($plan, $outcome, $sealed, $this->labels($table, $plan), null !== $event);
-        $study->useTable($table);
+        $this->questions->of($study)->useTable($table);
         foreach ($table->columns() as $other) {
             if (ColumnUse::Target === $other->use()) {
                 $other->changeUse(ColumnUse::Aside);
             }
         }
         $column->changeUse(ColumnUse::Target);
-        $study->chooseTarget($column->name(), $request->task, $event, $classes, $plan, $sealed);
+        $this->questions->of($study)->chooseTarget($column->name(), $request->task, $event, $classes, $plan, $sealed);
         $this->veils->draw($study);
-        $this->logbook->write($study, $user, 'trials', \sprintf('Target: %s, %s. %s rows sealed, %s%s; seed %d.', $column->name(), self::said(Seal::of($study)->openRows($outcome), $outcome, $classes, $event), number_format(\count($sealed)), 1 === $plan->folds ? 'one validation part' : \sprintf('%d folds × %d', $plan->folds, $plan->repeats), SplitPlan::CHANCE === $plan->way ? '' : \sprintf(', by %s (%s)', $plan->way, $plan->column), $plan->seed));
+        $this->logbook->write($study, $user, 'trials', \sprintf('Target: %s, %s. %s rows sealed, %s%s; seed %d.', $column->name(), self::said($this->questions->seal($study)->openRows($outcome), $outcome, $classes, $event), number_format(\count($sealed)), 1 === $plan->folds ? 'one validation part' : \sprintf('%d folds × %d', $plan->folds, $plan->repeats), SplitPlan::CHANCE === $plan->way ? '' : \sprintf(', by %s (%s)', $plan->way, $plan->column), $plan->seed));
         $this->entities->flush();
     }
 

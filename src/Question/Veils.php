@@ -16,7 +16,7 @@ use Dokimos\Core\Table\FrameCodec;
 /** Keeps what the Register says of columns in step with the seal: a column with hidden cells is described by the others. */
 final readonly class Veils
 {
-    public function __construct(private EntityManagerInterface $entities, private SealedCells $cells)
+    public function __construct(private EntityManagerInterface $entities, private SealedCells $cells, private Questions $questions)
     {
     }
 
@@ -32,9 +32,9 @@ final readonly class Veils
     public function drawMissing(): void
     {
         foreach ($this->entities->getRepository(Study::class)->findAll() as $study) {
-            $table = $study->table();
-            $target = null === $table || null === $study->target() ? null : $table->column($study->target());
-            if (null !== $target && [] !== Seal::of($study)->hidden($target) && !$target->isShownInPart()) {
+            $table = $this->questions->of($study)->table();
+            $target = null === $table || null === $this->questions->of($study)->target() ? null : $table->column($this->questions->of($study)->target());
+            if (null !== $target && [] !== $this->questions->seal($study)->hidden($target) && !$target->isShownInPart()) {
                 $this->draw($study);
             }
         }
@@ -43,8 +43,8 @@ final readonly class Veils
 
     public function over(DataTable $table): void
     {
-        $seal = Seal::of($table->study());
-        $source = $table->study()->table();
+        $seal = $this->questions->seal($table->study());
+        $source = $this->questions->of($table->study())->table();
         $isEdition = null !== $source && $table !== $source && Editions::isLater($table, $source);
         $table->sealRecords($isEdition && $seal->isClosed() ? $this->same($source, $seal->rows(), $table) : []);
         foreach ($table->columns() as $column) {
@@ -87,7 +87,7 @@ final readonly class Veils
     {
         $names = [];
         foreach ($source->columns() as $column) {
-            if ($column->isKnown() && $column->name() !== $source->study()->target() && null !== $edition->column($column->name())) {
+            if ($column->isKnown() && $column->name() !== $this->questions->of($source->study())->target() && null !== $edition->column($column->name())) {
                 $names[] = $column->name();
             }
         }

@@ -16,7 +16,7 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\RecordReasons;
 use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\GivesAccount;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Prepared;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -36,10 +36,10 @@ final readonly class ReasonsController
     public function record(int $id, int $number): JsonResponse
     {
         $trial = $this->access->find(Trial::class, $id, 'trial');
-        $table = $trial->study()->table() ?? throw Problem::notFound('table');
+        $table = $trial->question()->table() ?? throw Problem::notFound('table');
         $model = $this->judgments->model($trial);
 
-        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, Seal::of($trial->study())->holds($number - 1)));
+        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, Seal::of($trial->question())->holds($number - 1)));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]

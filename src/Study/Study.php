@@ -4,14 +4,10 @@ declare(strict_types=1);
 
 namespace App\Study;
 
-use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Dokimos\Core\Learn\AboutLearner;
-use Dokimos\Core\Task\Task;
-use Dokimos\Core\Validate\SplitPlan;
 
-/** One question about one business matter. */
+/** One matter of the business: its name, what is asked, and when it was begun; its people are its members. */
 #[ORM\Entity]
 class Study
 {
@@ -23,38 +19,6 @@ class Study
 
     #[ORM\Version, ORM\Column(type: 'integer')]
     private int $version = 1;
-
-    #[ORM\ManyToOne(targetEntity: DataTable::class, fetch: 'EAGER'), ORM\JoinColumn(onDelete: 'SET NULL')]
-    private ?DataTable $table = null;
-
-    #[ORM\Column(length: 255, nullable: true)]
-    private ?string $target = null;
-
-    #[ORM\Column(length: 255, nullable: true)]
-    private ?string $event = null;
-
-    /** What is predicted: an event, one of several classes, or a number (AboutLearner). */
-    #[ORM\Column(length: 20, options: ['default' => Task::TWO])]
-    private string $task = Task::TWO;
-
-    /** @var list<string>|null the classes in order, when there are several */
-    #[ORM\Column(type: Types::JSON, nullable: true)]
-    private ?array $classes = null;
-
-    /** @var array{sealedShare: float, folds: int, repeats: int, seed: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string}|null */
-    #[ORM\Column(type: Types::JSON, nullable: true)]
-    private ?array $plan = null;
-
-    /** Sealed rows of the table, packed as uint32. */
-    #[ORM\Column(type: Types::TEXT, nullable: true)]
-    private ?string $sealed = null;
-
-    #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
-    private ?\DateTimeImmutable $sealOpenedAt = null;
-
-    private ?string $hash = null;
-    /** @var list<mixed> */
-    private array $hashedOf = [];
 
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
@@ -95,105 +59,6 @@ class Study
     {
         $this->name = $name;
         $this->question = $question;
-    }
-
-    public function table(): ?DataTable
-    {
-        return $this->table;
-    }
-
-    /** The table that the study is about; choosing another one drops the target. */
-    public function useTable(DataTable $table): void
-    {
-        if ($this->table !== $table) {
-            $this->target = $this->event = $this->plan = $this->sealed = $this->classes = $this->sealOpenedAt = null;
-            $this->task = Task::TWO;
-        }
-        $this->table = $table;
-    }
-
-    /**
-     * @param ?string       $event   null unless an event is predicted
-     * @param ?list<string> $classes of several, in order
-     * @param list<int>     $sealed
-     */
-    public function chooseTarget(string $column, string $task, ?string $event, ?array $classes, SplitPlan $plan, array $sealed): void
-    {
-        $this->target = $column;
-        $this->task = $task;
-        $this->event = $event;
-        $this->classes = $classes;
-        $this->plan = $plan->toArray();
-        $this->sealed = base64_encode([] === $sealed ? '' : pack('V*', ...$sealed));
-        $this->sealOpenedAt = null;
-    }
-
-    public function target(): ?string
-    {
-        return $this->target;
-    }
-
-    public function event(): ?string
-    {
-        return $this->event;
-    }
-
-    public function task(): string
-    {
-        return $this->task;
-    }
-
-    /** @return ?list<string> the classes that learners tell apart; null for a number */
-    public function classes(): ?array
-    {
-        return Task::TWO === $this->task ? ['no', 'yes'] : $this->classes;
-    }
-
-    public function plan(): ?SplitPlan
-    {
-        return null === $this->plan ? null : SplitPlan::fromArray($this->plan);
-    }
-
-    /** @return list<int> rows of the table that stay sealed; asked by the Seal only, which says what that hides */
-    public function sealedRows(): array
-    {
-        /** @var array<int, int> $rows */
-        $rows = null === $this->sealed || '' === $this->sealed ? [] : (unpack('V*', (string) base64_decode($this->sealed, true)) ?: []);
-
-        return array_values($rows);
-    }
-
-    public function sealedCount(): int
-    {
-        return null === $this->sealed ? 0 : intdiv(\strlen((string) base64_decode($this->sealed, true)), 4);
-    }
-
-    public function hasSealedRows(): bool
-    {
-        return null !== $this->sealed && '' !== $this->sealed;
-    }
-
-    /** From the first opening on, outcomes of sealed rows may be seen; nothing is ever learned from them. */
-    public function openSeal(): void
-    {
-        $this->sealOpenedAt ??= new \DateTimeImmutable();
-    }
-
-    public function isSealOpened(): bool
-    {
-        return null !== $this->sealOpenedAt;
-    }
-
-    /** What figures depend on besides the trial's own settings; computed once, for sealed rows can be many. */
-    public function hash(): string
-    {
-        $of = [$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])];
-        if ($of !== $this->hashedOf || null === $this->hash) {
-            $this->hash = hash('xxh128', json_encode($of, \JSON_THROW_ON_ERROR));
-            $this->hashedOf = $of;
-        }
-
-        return $this->hash;
     }
 
     public function createdAt(): \DateTimeImmutable

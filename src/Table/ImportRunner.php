@@ -8,7 +8,6 @@ use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Logbook\Logbook;
-use App\Question\Veils;
 use App\Source\Portion;
 use App\Source\Upload;
 use App\Source\Uploads;
@@ -22,6 +21,7 @@ use Dokimos\Core\Format\TableImporter;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\Kind;
+use Psr\EventDispatcher\EventDispatcherInterface;
 
 /** Reads an uploaded file into a table. Until its last step the table is "importing" and nobody sees it. */
 final readonly class ImportRunner implements PieceRunner
@@ -32,7 +32,7 @@ final readonly class ImportRunner implements PieceRunner
     /** Seconds between finished columns being shown. */
     private const SHOWN_EVERY = 0.5;
 
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions, private Veils $veils)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions, private EventDispatcherInterface $events)
     {
     }
 
@@ -165,10 +165,7 @@ final readonly class ImportRunner implements PieceRunner
     {
         $this->editions->carryOver($table);
         $table->becomeReady();
-        $this->veils->over($table);
-        if (null === $table->study()->table()) {
-            $table->study()->useTable($table);
-        }
+        $this->events->dispatch(new TableReady($table));
         $repairs = \count($table->repairs());
         $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Imported %s as %s: %s records, %d columns%s.', $table->fileName(), $table->name(), number_format($table->rows()), \count($table->columns()), 0 === $repairs ? ', nothing repaired' : \sprintf(', %d repairs named', $repairs)));
         $this->entities->flush();

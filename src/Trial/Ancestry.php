@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Preparation\Variant;
-use App\Study\Study;
-use Dokimos\Core\Learn\Learners;
+use App\Question\Question;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Step;
 use Dokimos\Core\Table\ColumnUse;
 
@@ -19,11 +19,11 @@ final class Ancestry
      *
      * @return array<string, string>
      */
-    public static function of(Study $study, array $steps, array $inputs, string $learner): array
+    public static function of(Question $question, array $steps, array $inputs, string $learner): array
     {
         $columns = [];
         $weight = '';
-        foreach ($study->table()?->columns() ?? [] as $column) {
+        foreach ($question->table()?->columns() ?? [] as $column) {
             if (\in_array($column->name(), $inputs, true)) {
                 $columns[] = $column->stamp();
             }
@@ -33,7 +33,7 @@ final class Ancestry
         }
 
         return [
-            'study' => $study->hash(),
+            'study' => $question->hash(),
             'steps' => Variant::hashOf($steps),
             'columns' => hash('xxh128', json_encode($columns, \JSON_THROW_ON_ERROR)),
             'weight' => $weight,
@@ -44,14 +44,14 @@ final class Ancestry
     /** Whether what is judged now are still the rows and the outcome that its answers were kept for. */
     public static function onItsRows(Trial $trial): bool
     {
-        return ($trial->ancestry()['study'] ?? '') === $trial->study()->hash();
+        return ($trial->ancestry()['study'] ?? '') === $trial->question()->hash();
     }
 
     /** @return list<string> why the trial no longer stands on what is there now; [] = it does */
     public static function stale(Trial $trial): array
     {
         $then = $trial->ancestry();
-        $now = self::of($trial->study(), $trial->variant()?->steps() ?? $trial->steps(), $trial->inputs(), $trial->learner());
+        $now = self::of($trial->question(), $trial->variant()?->steps() ?? $trial->steps(), $trial->inputs(), $trial->learner());
         $why = [
             'study' => 'the table, the target or the split plan has changed',
             'steps' => \sprintf('the steps of variant %s have changed', $trial->variant()?->letter() ?? '?'),

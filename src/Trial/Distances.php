@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use App\Question\Questions;
 use App\Study\Study;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Task\Answers;
@@ -27,7 +28,7 @@ final readonly class Distances
     /** Raised when what is kept changes. */
     private const FORM = 3;
 
-    public function __construct(private Validation $validation, private CacheInterface $cache, private CacheItemPoolInterface $pool)
+    public function __construct(private Validation $validation, private CacheInterface $cache, private CacheItemPoolInterface $pool, private Questions $questions)
     {
     }
 
@@ -39,7 +40,7 @@ final readonly class Distances
      */
     public function of(Study $study, array $trials, float $seconds = \INF): array
     {
-        $ranked = self::comparable($study, $trials);
+        $ranked = $this->comparable($study, $trials);
         $leader = array_shift($ranked);
         if (null === $leader) {
             return [];
@@ -65,7 +66,7 @@ final readonly class Distances
         if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
             return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
         }
-        $key = 'apart.'.hash('xxh128', json_encode([self::FORM, $study->hash(), self::mark($one), self::mark($other)], \JSON_THROW_ON_ERROR));
+        $key = 'apart.'.hash('xxh128', json_encode([self::FORM, $this->questions->of($study)->hash(), self::mark($one), self::mark($other)], \JSON_THROW_ON_ERROR));
         // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
         $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
         $known = $waits ? $this->peek($key) : null;
@@ -90,7 +91,7 @@ final readonly class Distances
     /** @return array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} whatever the number of pairs */
     private function apart(Study $study, Trial $one, Trial $other): array
     {
-        $figure = Figures::ranking($study->task());
+        $figure = Figures::ranking($this->questions->of($study)->task());
         [$a, $b] = [$one->line(), $other->line()];
         $folds = $this->validation->of($study);
         [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
@@ -107,7 +108,7 @@ final readonly class Distances
     /** Validation rows for one training row, on average: the same for all trials of the same division. */
     private function meanRatio(Study $study): float
     {
-        return $this->cache->get('ratio.'.self::FORM.$study->hash(), function (ItemInterface $item) use ($study): float {
+        return $this->cache->get('ratio.'.self::FORM.$this->questions->of($study)->hash(), function (ItemInterface $item) use ($study): float {
             $item->expiresAfter(self::KEPT);
 
             return $this->validation->of($study)->answers([])->meanRatio();
@@ -132,12 +133,12 @@ final readonly class Distances
      */
     public function luck(Study $study, array $trials, bool $now = true): ?float
     {
-        $ranked = array_values(array_filter(self::comparable($study, $trials), static fn (Trial $t): bool => [] === Ancestry::stale($t)));
+        $ranked = array_values(array_filter($this->comparable($study, $trials), static fn (Trial $t): bool => [] === Ancestry::stale($t)));
         if (\count($ranked) < self::LUCK_FROM) {
             return null;
         }
         $ranked = \array_slice($ranked, 0, self::LUCK_OF);
-        $key = 'luck.'.hash('xxh128', json_encode([self::FORM, $study->hash(), array_map(self::mark(...), $ranked)], \JSON_THROW_ON_ERROR));
+        $key = 'luck.'.hash('xxh128', json_encode([self::FORM, $this->questions->of($study)->hash(), array_map(self::mark(...), $ranked)], \JSON_THROW_ON_ERROR));
         if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
             return null;
         }
@@ -148,7 +149,7 @@ final readonly class Distances
             $answers = array_map(static fn (Trial $trial): Answers => $folds->answers($trial->repeats())->firstFilled(), $ranked);
             $outcome = $folds->answers($ranked[0]->repeats())->outcomes();
 
-            return [] === $outcome ? null : Luck::of(Figures::ranking($study->task()), $outcome, $answers);
+            return [] === $outcome ? null : Luck::of(Figures::ranking($this->questions->of($study)->task()), $outcome, $answers);
         });
     }
 
@@ -163,10 +164,10 @@ final readonly class Distances
      *
      * @return list<Trial> those with a figure of what the study asks now
      */
-    private static function comparable(Study $study, array $trials): array
+    private function comparable(Study $study, array $trials): array
     {
-        return array_values(array_filter($trials, static function (Trial $trial) use ($study): bool {
-            return null !== $trial->line()->value && $trial->line()->task === $study->task();
+        return array_values(array_filter($trials, function (Trial $trial) use ($study): bool {
+            return null !== $trial->line()->value && $trial->line()->task === $this->questions->of($study)->task();
         }));
     }
 }

@@ -6,7 +6,7 @@ namespace App\Trial;
 
 use App\Job\Job;
 use App\Question\Ground;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 
@@ -18,18 +18,18 @@ final readonly class Forecasts
 {
     private const LATEST = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground)
+    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Questions $questions)
     {
     }
 
     /** @return list<ForecastView> of the learners that were measured */
     public function of(Study $study): array
     {
-        $plan = $study->plan();
+        $plan = $this->questions->of($study)->plan();
         if (null === $plan) {
             return [];
         }
-        $work = self::work($this->ground->table($study)->rows() - Seal::of($study)->count(), \count($this->ground->inputs($study)), \count(TrialRunner::pieces($plan)));
+        $work = self::work($this->ground->table($study)->rows() - $this->questions->seal($study)->count(), \count($this->ground->inputs($study)), \count(TrialRunner::pieces($plan)));
         $own = $other = [];
         foreach ($this->entities->getRepository(Job::class)->findBy(['kind' => TrialRunner::KIND, 'state' => Job::DONE], ['id' => 'DESC'], self::LATEST) as $job) {
             $trial = $this->entities->find(Trial::class, $job->subject());

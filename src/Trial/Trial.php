@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Preparation\Variant;
+use App\Question\Question;
 use App\Study\InStudy;
 use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
@@ -56,8 +57,9 @@ class Trial implements InStudy
      * @param ?int                       $part     learns from so many of the training rows; null = all
      */
     public function __construct(
-        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
-        private Study $study,
+        // A question has the id of its study.
+        #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'study_id', referencedColumnName: 'id', nullable: false, onDelete: 'CASCADE')]
+        private Question $question,
         #[ORM\Column]
         private int $number,
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
@@ -85,7 +87,12 @@ class Trial implements InStudy
 
     public function study(): Study
     {
-        return $this->study;
+        return $this->question->study();
+    }
+
+    public function question(): Question
+    {
+        return $this->question;
     }
 
     public function number(): int
@@ -156,14 +163,14 @@ class Trial implements InStudy
     public function finish(array $figures, array $model, array $answers): void
     {
         $this->state = self::DONE;
-        $this->line = TrialLine::ofFigures($figures, $this->study->task())->toArray();
+        $this->line = TrialLine::ofFigures($figures, $this->question->task())->toArray();
         $this->fitted = new FittedModel($model);
         $this->result = new TrialResult($figures, $answers);
     }
 
     public function line(): TrialLine
     {
-        return null === $this->line ? TrialLine::none($this->study->task()) : TrialLine::fromArray($this->line);
+        return null === $this->line ? TrialLine::none($this->question->task()) : TrialLine::fromArray($this->line);
     }
 
     public function fail(string $sentence): void

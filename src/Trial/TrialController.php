@@ -10,7 +10,7 @@ use App\Preparation\Variant;
 use App\Study\Access;
 use App\Study\Role;
 use Dokimos\Core\Learn\AboutLearner;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;

@@ -10,13 +10,13 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class TrialRequest
 {
     /**
+     * @param string               $learner  '' = the usual one for what is predicted
      * @param array<string, mixed> $settings
      * @param ?int                 $rows     learn from so many of the training rows; null = all
      */
     public function __construct(
         #[Assert\Positive(message: 'Choose the preparation variant that the trial uses.')]
         public int $variantId = 0,
-        #[Assert\NotBlank(message: 'Choose the learner that is tried.')]
         public string $learner = '',
         public array $settings = [],
         public ?int $rows = null,

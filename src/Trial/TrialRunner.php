@@ -11,11 +11,12 @@ use App\Job\PieceRunner;
 use App\Job\TellsFigure;
 use App\Logbook\Logbook;
 use App\Question\Ground;
+use App\Question\Questions;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Figure\Figures;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Answers;
@@ -30,7 +31,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
     public const KIND = 'trial';
     public const WHOLE = 'whole';
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook, private Trials $trials)
+    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook, private Trials $trials, private Questions $questions)
     {
     }
 
@@ -68,17 +69,17 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             return;
         }
         $study = $trial->study();
-        $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
+        $plan = $this->questions->of($study)->plan() ?? throw new \LogicException('A trial has a split plan.');
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $weights = $this->ground->weights($study, $rows);
         $labels = $this->ground->labels($study, $rows);
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $study->classes(), $weights, $plan->apart($labels), $trial->part());
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $this->questions->of($study)->classes(), $weights, $plan->apart($labels), $trial->part());
         if (self::WHOLE === $piece->key()) {
-            $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $study->target(), (string) $study->event(), $progress)->toArray(), '');
+            $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $this->questions->of($study)->target(), (string) $this->questions->of($study)->event(), $progress)->toArray(), '');
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
-            $measure = Figures::ranking($study->task());
+            $measure = Figures::ranking($this->questions->of($study)->task());
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [
@@ -110,9 +111,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
     private function join(Trial $trial, Job $job): void
     {
         $study = $trial->study();
-        $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
+        $plan = $this->questions->of($study)->plan() ?? throw new \LogicException('A trial has a split plan.');
         [, $outcome, $rows] = $this->ground->open($study, []);
-        $width = Answers::widthOf($study->classes());
+        $width = Answers::widthOf($this->questions->of($study)->classes());
         $folds = $this->validation->of($study);
         $answers = array_fill(0, $plan->repeats, array_fill(0, \count($outcome) * $width, \NAN));
         $training = $lost = [];
@@ -135,7 +136,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $answers = array_values(array_map(static fn (array $own): Answers => new Answers(array_values($own), $width), $answers));
         $weights = $this->ground->weights($study, $rows);
         // With a single validation part most rows are never validated: figures speak of those that were.
-        $figures = TrialFigures::judged($study->task(), $study->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
+        $figures = TrialFigures::judged($this->questions->of($study)->task(), $this->questions->of($study)->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
         $judged = $folds->answers($answers);
         $seen = $judged->rows();
         $figures['full'] = !\in_array(false, $judged->answered(), true);
@@ -148,7 +149,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
         }
-        $measure = Figures::ranking($study->task());
+        $measure = Figures::ranking($this->questions->of($study)->task());
         $view = TrialView::of($trial);
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
         $this->entities->flush();
@@ -179,7 +180,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
         $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['figure'] ?? null, $results), is_float(...)));
 
-        return [] === $values ? null : new FigureSoFar(Figures::ranking($this->entities->find(Trial::class, $job->subject())?->study()->task() ?? Task::TWO)->name, array_sum($values) / \count($values), \count($values));
+        return [] === $values ? null : new FigureSoFar(Figures::ranking($this->entities->find(Trial::class, $job->subject())?->question()->task() ?? Task::TWO)->name, array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use Dokimos\Core\Figure\Figures;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 
 /** A line of the Standings. */
 final readonly class TrialView

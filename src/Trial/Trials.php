@@ -10,14 +10,14 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Preparation\Variant;
 use App\Question\Ground;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Card;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Task;
@@ -34,7 +34,7 @@ final readonly class Trials
     /** Seconds that the Standings may take to compare trials row by row. */
     private const AT_ONCE = 0.1;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions)
     {
     }
 
@@ -45,10 +45,11 @@ final readonly class Trials
             throw Problem::notFound('variant');
         }
         $this->ground->target($study);
-        $plan = $study->plan() ?? throw new Problem(409, 'Choose the target first.');
+        $plan = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
+        $learner = '' === $learner ? Learners::usual($this->questions->of($study)->task()) : $learner;
         Learners::make($learner, $settings);
-        if (!\in_array($study->task(), Learners::tasks($learner), true)) {
-            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $study->task() ? 'a number' : $study->task()));
+        if (!\in_array($this->questions->of($study)->task(), Learners::tasks($learner), true)) {
+            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $this->questions->of($study)->task() ? 'a number' : $this->questions->of($study)->task()));
         }
         if (null !== $part && $part < self::FEWEST) {
             throw Problem::invalid(\sprintf('A part of the rows is %s or more.', number_format(self::FEWEST)), 'rows');
@@ -65,10 +66,10 @@ final readonly class Trials
 
         // Two that begin at once get two numbers.
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $variant, $learner, $settings, $inputs, $plan, $part): Job {
-            $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.study = :study')->setParameter('study', $study)->getSingleScalarResult();
+            $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
             $number = 1 + (int) (is_numeric($last) ? $last : 0);
             $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
-            $trial = new Trial($study, $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($study, $variant->steps(), $inputs, $learner), $part);
+            $trial = new Trial($this->questions->of($study), $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($this->questions->of($study), $variant->steps(), $inputs, $learner), $part);
             $this->entities->persist($trial);
             $this->entities->flush();
             $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
@@ -85,7 +86,7 @@ final readonly class Trials
      */
     private function refuseWhatCannotFit(Study $study, array $inputs, int $columns, string $learner, ?int $part): void
     {
-        $need = self::memory($this->ground->table($study), $inputs, $columns, Seal::of($study)->count(), Learners::card($learner), \count($study->classes() ?? []), $part);
+        $need = self::memory($this->ground->table($study), $inputs, $columns, $this->questions->seal($study)->count(), Learners::card($learner), \count($this->questions->of($study)->classes() ?? []), $part);
         if ($need > ($this->workerMegabytes << 20)) {
             throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or learn from a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
         }
@@ -126,9 +127,9 @@ final readonly class Trials
     /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
-        $measure = Figures::ranking($study->task());
-        $trials = $this->entities->getRepository(Trial::class)->findBy(['study' => $study], ['number' => 'ASC']);
-        $value = static fn (Trial $trial): ?float => $trial->line()->task === $study->task() ? $trial->line()->value : null;
+        $measure = Figures::ranking($this->questions->of($study)->task());
+        $trials = $this->entities->getRepository(Trial::class)->findBy(['question' => $study->id()], ['number' => 'ASC']);
+        $value = fn (Trial $trial): ?float => $trial->line()->task === $this->questions->of($study)->task() ? $trial->line()->value : null;
         usort($trials, static fn (Trial $a, Trial $b) => $measure->order($value($a), $value($b)) ?: $a->number() <=> $b->number());
 
         return $trials;
@@ -137,22 +138,22 @@ final readonly class Trials
     /** How many trials of the study have a figure of what it asks now. */
     public function comparable(Study $study): int
     {
-        return \count(array_filter($this->of($study), static fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $study->task()));
+        return \count(array_filter($this->of($study), fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $this->questions->of($study)->task()));
     }
 
     public function standings(Study $study): StandingsView
     {
         $ranked = $this->of($study);
         $trials = array_map(TrialView::of(...), $ranked);
-        $measure = Figures::ranking($study->task());
+        $measure = Figures::ranking($this->questions->of($study)->task());
         $rate = $baseline = null;
         foreach ($ranked as $i => $trial) {
-            if ($trials[$i]->task === $study->task()) {
+            if ($trials[$i]->task === $this->questions->of($study)->task()) {
                 $rate ??= $trial->line()->baseRate;
                 $baseline ??= $trials[$i]->baseline;
             }
         }
 
-        return new StandingsView($trials, $study->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $study->plan()->folds ?? 0, $study->plan()->repeats ?? 0, Seal::of($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false));
+        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false));
     }
 }

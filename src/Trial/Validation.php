@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Question\Ground;
+use App\Question\Questions;
 use App\Study\Study;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\SplitPlan;
@@ -15,14 +16,14 @@ final class Validation
     /** @var array{string, Folds}|null the division asked for last: many trials are compared on it */
     private ?array $last = null;
 
-    public function __construct(private readonly Ground $ground)
+    public function __construct(private readonly Ground $ground, private readonly Questions $questions)
     {
     }
 
     public function of(Study $study): Folds
     {
         // The weights belong to the table and may change by themselves.
-        $key = $study->hash().' '.$this->ground->weight($study)?->name();
+        $key = $this->questions->of($study)->hash().' '.$this->ground->weight($study)?->name();
         if (null === $this->last || $key !== $this->last[0]) {
             $this->last = [$key, $this->divided($study)];
         }
@@ -32,11 +33,11 @@ final class Validation
 
     private function divided(Study $study): Folds
     {
-        $plan = $study->plan() ?? throw new \LogicException('A trial has a split plan.');
+        $plan = $this->questions->of($study)->plan() ?? throw new \LogicException('A trial has a split plan.');
         [, $outcome, $rows] = $this->ground->open($study, []);
         $labels = $this->ground->labels($study, $rows);
         $weights = $this->ground->weights($study, $rows);
-        $classes = Answers::widthOf($study->classes());
+        $classes = Answers::widthOf($this->questions->of($study)->classes());
         $parts = $nothing = $ratios = [];
         for ($repeat = 0; $repeat < $plan->repeats; ++$repeat) {
             $parts[$repeat] = $plan->parts($outcome, array_keys($outcome), $repeat, $labels);
@@ -50,7 +51,7 @@ final class Validation
         }
         $units = null === $labels || !\in_array($plan->way, [SplitPlan::GROUP, SplitPlan::TIME], true) ? null : \count(array_unique(array_map(static fn (int|float|string|null $l): string => (string) $l, $labels)));
 
-        return new Folds($study->task(), $outcome, array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, $weights, $units);
+        return new Folds($this->questions->of($study)->task(), $outcome, array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, $weights, $units);
     }
 
     /**

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
-use App\Table\DistributionPart;
-use App\Table\Headline;
+use App\Register\DistributionPart;
+use App\Register\Headline;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 

@@ -107,7 +107,7 @@ final class RefusalTest extends ApiTestCase
         foreach (['study', 'study_member', 'data_table', 'table_column', 'variant', 'trial', 'scoring', 'job', 'log_entry', 'upload'] as $table) {
             $state[$table] = $sql->fetchAllNumeric('SELECT COUNT(*), MAX(id) FROM '.$table)[0];
         }
-        $state['versions'] = $sql->fetchFirstColumn('SELECT version FROM study UNION ALL SELECT version FROM variant UNION ALL SELECT version FROM table_column');
+        $state['versions'] = $sql->fetchFirstColumn('SELECT version FROM study UNION ALL SELECT version FROM question UNION ALL SELECT version FROM variant UNION ALL SELECT version FROM table_column');
 
         return $state;
     }

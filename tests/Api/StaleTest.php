@@ -6,7 +6,7 @@ namespace App\Tests\Api;
 
 use Doctrine\DBAL\Connection;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 
 /** A trial that would come out otherwise today says which algorithm has changed. */
 final class StaleTest extends ApiTestCase

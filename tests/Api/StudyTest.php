@@ -115,7 +115,7 @@ final class StudyTest extends ApiTestCase
 
             return $this->call('PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes'] + $more, 200, ['If-Match' => (string) $study['version']]);
         };
-        $rows = fn (): string => (string) $this->service(Connection::class)->fetchOne('SELECT sealed FROM study WHERE id = 1');
+        $rows = fn (): string => (string) $this->service(Connection::class)->fetchOne('SELECT sealed FROM question WHERE id = 1');
         $first = $choose(['seed' => 7]);
         $drawn = $rows();
         self::assertSame([300, 1200, 7, 5, 2], [$first['sealedRows'], $first['openRows'], $first['plan']['seed'], $first['plan']['folds'], $first['plan']['repeats']]);

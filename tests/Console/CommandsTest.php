@@ -227,7 +227,9 @@ final class CommandsTest extends TestCase
                 $columns[] = '"'.$row['name'].'"';
             }
             $result = static fn (string $what): string => "(SELECT $what FROM filled.trial_result r WHERE r.id = result_id)";
-            $from = strtr(implode(',', $columns), ['"model"' => '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)'] + ('trial' === $table ? ['"figures"' => $result("json_set(figures, '$.answeredRepeats', repeats)"), '"chances"' => $result('plainly(answers)'), '"sealed_figures"' => $result('sealed_figures')] : []));
+            $asked = static fn (array $names): array => array_combine(array_map(static fn (string $n): string => "\"$n\"", $names), array_map(static fn (string $n): string => "(SELECT \"$n\" FROM filled.question q WHERE q.id = filled.study.id)", $names));
+            $from = strtr(implode(',', $columns), 'study' !== $table ? [] : $asked(['target', 'event', 'task', 'classes', 'plan', 'sealed', 'table_id', 'seal_opened_at']));
+            $from = strtr($from, ['"model"' => '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)'] + ('trial' === $table ? ['"figures"' => $result("json_set(figures, '$.answeredRepeats', repeats)"), '"chances"' => $result('plainly(answers)'), '"sealed_figures"' => $result('sealed_figures')] : []));
             $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %3$s FROM filled.%1$s', $table, implode(',', $columns), $from));
         }
         $before = $count();
@@ -244,6 +246,8 @@ final class CommandsTest extends TestCase
         self::assertSame([['slot late', null, ''], [null, 'not scored: slot missing', null]], [$frames[1], $frames[2]]);
         $database->exec("DELETE FROM main.table_column WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.column_chunk WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.data_table WHERE state = 'scored'");
         self::assertSame($before, $count());
+        $asks = static fn (string $of): string => md5(var_export($database->querySingle("SELECT group_concat(coalesce(target, '') || coalesce(event, '') || coalesce(\"plan\", '') || coalesce(sealed, '') || coalesce(table_id, '')) FROM $of.question ORDER BY id"), true));
+        self::assertSame($asks('filled'), $asks('main'));
         foreach (['plainly(r.answers)', 'r.width', 'r.repeats', "coalesce(t.opening, '')", 't.line'] as $what) {
             $kept = static fn (string $of): string => md5(var_export($database->querySingle("SELECT group_concat($what) FROM $of.trial t JOIN $of.trial_result r ON r.id = t.result_id ORDER BY t.id"), true));
             self::assertSame($kept('filled'), $kept('main'), $what);

@@ -6,8 +6,8 @@ namespace Dokimos\Core\Tests\Decide;
 
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;

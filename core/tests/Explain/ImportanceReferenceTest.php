@@ -6,8 +6,8 @@ namespace Dokimos\Core\Tests\Explain;
 
 use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Linear\LinearRegression;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;

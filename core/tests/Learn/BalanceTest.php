@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\Balance;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\DecisionTree;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;

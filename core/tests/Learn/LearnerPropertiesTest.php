@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Room;
 use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;

@@ -6,7 +6,7 @@ namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Stopped;
 use Dokimos\Core\Table\CodedColumn;

@@ -6,9 +6,9 @@ namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Logistic\LogisticModel;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Learn;
 
 use Dokimos\Core\Design\Matrix;
-use Dokimos\Core\Learn\Learners;
 use Dokimos\Core\Learn\Linear\LinearModel;
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\Coefficient;
@@ -15,6 +14,7 @@ use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Logistic\NewtonFit;
 use Dokimos\Core\Learn\Logistic\SparseFit;
 use Dokimos\Core\Learn\ShowsTables;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Math\Lbfgs;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\NumberColumn;
@@ -188,7 +188,7 @@ final class PenaltyTest extends TestCase
         self::assertSame([0.0, 2.0], [$table->rows[0][1]->value, $table->rows[\count($table->rows) - 1][1]->value], 'from none of the terms to all');
         $errors = array_map(static fn (array $row): float => (float) $row[2]->value, $table->rows);
         $taken = array_keys(array_filter($table->rows, static fn (array $row): bool => 'taken' === $row[3]->text));
-        self::assertSame([(int) array_search(min($errors), $errors, true)], $taken, 'the least error');
+        self::assertSame([(int) array_search(min([\INF, ...$errors]), $errors, true)], $taken, 'the least error');
         self::assertTrue($table->rows[0][2]->low < $errors[0] && $errors[0] < $table->rows[0][2]->high);
         $given = Learners::make('linear', ['penalty' => 'lasso', 'price' => 2])->fit($task);
         self::assertInstanceOf(ShowsTables::class, $given);

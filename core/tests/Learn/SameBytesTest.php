@@ -21,7 +21,7 @@ final class SameBytesTest extends TestCase
         $table = Dokimos\Core\Table\Table::of(['x' => new Dokimos\Core\Table\NumberColumn($x), 'g' => Dokimos\Core\Table\CodedColumn::fromCells($g)]);
         foreach ([['forest', ['trees' => 12]], ['forest', ['trees' => 5, 'drawn' => true]], ['boosting', ['trees' => 40, 'rows' => 0.7]], ['tree', ['pruning' => 'by cost-complexity']], ['rules', []], ['logistic', []], ['logistic', ['penalty' => 'lasso']]] as [$learner, $settings]) {
             $task = new Dokimos\Core\Task\Task($table, ['x', 'g'], $y, range(0, 1199));
-            echo $learner, ' ', hash('xxh128', json_encode(Dokimos\Core\Learn\Learners::make($learner, $settings)->fit($task)->toArray(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)), "\n";
+            echo $learner, ' ', hash('xxh128', json_encode(Dokimos\Core\Learners\Learners::make($learner, $settings)->fit($task)->toArray(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)), "\n";
         }
         PHP;
 

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Measure;
 
 use Dokimos\Core\Figure\Figures;
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Measure\BinaryScores;
 use Dokimos\Core\Measure\DeLong;
 use Dokimos\Core\Measure\Interval;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Validate;
 
-use Dokimos\Core\Learn\Learners;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;

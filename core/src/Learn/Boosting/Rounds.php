@@ -6,7 +6,7 @@ namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Design\RowCodes;
-use Dokimos\Core\Learn\Forest\RandomForest;
+use Dokimos\Core\Learn\Tree\Gains;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Task;
@@ -331,6 +331,6 @@ final class Rounds
     /** @return list<array{column: string, share: float}> */
     public function importance(): array
     {
-        return RandomForest::importance($this->codes->columns, array_values($this->gains));
+        return Gains::shares($this->codes->columns, array_values($this->gains));
     }
 }

@@ -13,6 +13,7 @@ use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Tree\Cells;
 use Dokimos\Core\Learn\Tree\Criterion;
+use Dokimos\Core\Learn\Tree\Gains;
 use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Learn\Tree\Grower;
 use Dokimos\Core\Learn\Tree\Limits;
@@ -140,7 +141,7 @@ final readonly class RandomForest implements Learner
             $notes[] = \sprintf('%s was left out: %s.', $name, $why);
         }
 
-        return new ForestModel($codes, $grove, $task->classes, self::importance($codes->columns, array_values($gains)), $bag->curve(), $notes, $weighted ? null : $balance->factors);
+        return new ForestModel($codes, $grove, $task->classes, Gains::shares($codes->columns, array_values($gains)), $bag->curve(), $notes, $weighted ? null : $balance->factors);
     }
 
     private function tried(int $columns): int
@@ -150,23 +151,5 @@ final readonly class RandomForest implements Learner
             'a third' => max(1, (int) round($columns / 3)),
             default => 0,
         };
-    }
-
-    /**
-     * @param list<string> $columns
-     * @param list<float>  $gains
-     *
-     * @return list<array{column: string, share: float}>
-     */
-    public static function importance(array $columns, array $gains): array
-    {
-        $sum = array_sum($gains);
-        $out = [];
-        foreach ($columns as $f => $name) {
-            $out[] = ['column' => $name, 'share' => $sum > 0.0 ? $gains[$f] / $sum : 0.0];
-        }
-        usort($out, static fn (array $a, array $b) => $b['share'] <=> $a['share'] ?: strcmp($a['column'], $b['column']));
-
-        return $out;
     }
 }

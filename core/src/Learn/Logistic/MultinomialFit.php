@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\Curvature;
 use Dokimos\Core\Math\Lbfgs;
 use Dokimos\Core\Math\NotPositiveDefinite;
 use Dokimos\Core\Progress;

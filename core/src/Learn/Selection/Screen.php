@@ -8,8 +8,8 @@ use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\CannotFit;
-use Dokimos\Core\Learn\Logistic\Curvature;
 use Dokimos\Core\Math\Cholesky;
+use Dokimos\Core\Math\Curvature;
 use Dokimos\Core\Task\Task;
 
 /**

@@ -2,9 +2,14 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Question\OpenCells;
+use App\Question\Questions;
+use App\Table\BinView;
+use App\Table\ColumnView;
+use App\Table\FrequentValueView;
+use App\Table\TableColumn;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Profile\ScaledBins;
 use Dokimos\Core\Table\Column;
@@ -15,7 +20,7 @@ use Dokimos\Core\Table\TextColumn;
 /** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
 final readonly class ColumnDetail
 {
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private Questions $questions)
     {
     }
 
@@ -36,7 +41,7 @@ final readonly class ColumnDetail
         $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
             ? $this->byBin($cells, $view->bins, $event)
             : $this->byValue($cells, $view->top, $event);
-        $headline = null === $event ? null : Headline::of($column->name(), (string) $study->event(), $parts, $cells instanceof NumberColumn || $cells instanceof DateColumn);
+        $headline = null === $event ? null : Headline::of($column->name(), (string) $this->questions->of($study)->event(), $parts, $cells instanceof NumberColumn || $cells instanceof DateColumn);
         if ($cells instanceof TextColumn && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $table->rows())) {
             // Texts that hardly repeat have no frequent values to show, but lengths.
             $parts = array_map(static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null), $view->bins);
@@ -56,7 +61,7 @@ final readonly class ColumnDetail
         $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
         $summary = $column->profile()['summary'] ?? [];
 
-        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, $headline, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $study->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, $headline, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $this->questions->of($study)->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
     }
 
     /**

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Http\Problem;
 use Dokimos\Core\Select\Conditions;

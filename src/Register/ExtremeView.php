@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** A record at an end of a column; z is its robust distance from the median. */
 final readonly class ExtremeView

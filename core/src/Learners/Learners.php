@@ -2,16 +2,22 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn;
+namespace Dokimos\Core\Learners;
 
+use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
+use Dokimos\Core\Learn\CannotFit;
+use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learn\Forest\RandomForest;
+use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
+use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Rules\RuleLearner;
 use Dokimos\Core\Learn\Tree\DecisionTree;
+use Dokimos\Core\Learn\UnknownLearner;
 
 /** The learners by name, and their models read back. */
 final class Learners

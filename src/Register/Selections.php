@@ -2,11 +2,13 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Http\Problem;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
+use App\Table\DataTable;
+use App\Table\TableColumn;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Select\Condition;
@@ -23,7 +25,7 @@ use Symfony\Contracts\Cache\ItemInterface;
 /** Finds the records that answer a query. What was found is kept for an hour: paging on does not ask again. */
 final readonly class Selections
 {
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache)
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache, private Questions $questions)
     {
     }
 
@@ -31,7 +33,7 @@ final readonly class Selections
     {
         $conditions = $query->conditions();
         $only = $query->only();
-        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), Seal::of($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
+        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $this->questions->seal($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
 
         return $this->cache->get($key, function (ItemInterface $item) use ($table, $query, $conditions, $only): Selection {
             $item->expiresAfter(3600);
@@ -43,7 +45,7 @@ final readonly class Selections
     /** @param list<int> $only */
     private function look(DataTable $table, RowQuery $query, Conditions $conditions, array $only): Selection
     {
-        $seal = Seal::of($table->study());
+        $seal = $this->questions->seal($table->study());
         // Who asks for what is hidden in sealed rows is answered from the others alone, and not told how many of them would fit.
         $sealed = [] === array_intersect($conditions->columns(), $seal->hiddenColumns($table)) ? [] : $seal->rowsIn($table);
         try {
@@ -58,7 +60,7 @@ final readonly class Selections
             $found = array_values(array_intersect($found, $only));
         }
         $events = $this->outcomes->ofTable($table);
-        $share = null === $events ? null : self::share((string) $table->study()->event(), $events, $found);
+        $share = null === $events ? null : self::share((string) $this->questions->of($table->study())->event(), $events, $found);
         if (null !== $query->sort) {
             $column = $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
             $wanted = array_fill_keys($found, true);

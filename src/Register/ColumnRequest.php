@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;

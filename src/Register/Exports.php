@@ -2,14 +2,16 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Storage\CellStore;
+use App\Table\DataTable;
+use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvWriter;
@@ -22,7 +24,7 @@ final readonly class Exports
 {
     public const FORMATS = ['csv', 'jsonl', 'xlsx'];
 
-    public function __construct(private OpenCells $reader, private CellStore $store, private Logbook $logbook, private EntityManagerInterface $entities)
+    public function __construct(private OpenCells $reader, private CellStore $store, private Logbook $logbook, private EntityManagerInterface $entities, private Questions $questions)
     {
     }
 
@@ -33,7 +35,7 @@ final readonly class Exports
      */
     public function source(DataTable $table, User $user): iterable
     {
-        $sealed = \count(Seal::of($table->study())->rowsIn($table));
+        $sealed = \count($this->questions->seal($table->study())->rowsIn($table));
         $this->logbook->write($table->study(), $user, 'table', \sprintf('Took the source of %s as it was imported%s.', $table->name(), 0 === $sealed ? '' : \sprintf(', with the outcomes of its %s sealed rows', number_format($sealed))));
         $this->entities->flush();
 

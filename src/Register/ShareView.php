@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** The event's share among some records whose outcome is known and not sealed, with its 95 % interval, against that of all. */
 final readonly class ShareView

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Source\FitsView;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** What a change of many columns would do, or did. */
 final readonly class ColumnsView

@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
+
+use App\Table\ColumnView;
 
 /** One column in full: its figures, its large distribution, and the event's share in each part of it. */
 final readonly class ColumnDetailView

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** A word of a text column: in how many texts it is, and the event's share among those. */
 final readonly class TermView

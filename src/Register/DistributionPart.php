@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** A bin or a value of a distribution; share is the event's among its unsealed records, with Wilson's interval. */
 final readonly class DistributionPart

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** One record; rows are numbered from 1 in the order of the file. */
 final readonly class RowView

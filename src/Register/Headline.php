@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /**
  * The finding that heads a column's picture: the cut, or the value, that tells the event's share apart most clearly. Said only when the two

@@ -2,15 +2,17 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
-use App\Question\Seal;
+use App\Question\Questions;
 use App\Question\Veils;
 use App\Storage\CellStore;
 use App\Storage\ChunkSink;
+use App\Table\DataTable;
+use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\EncodedColumn;
 use Dokimos\Core\Format\NoFrames;
@@ -22,7 +24,7 @@ use Dokimos\Core\Table\Kind;
 /** Settles kinds and uses. A kind belongs to the table: changing it reads the column again from the kept source. */
 final readonly class Columns
 {
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Logbook $logbook, private Veils $veils)
+    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Logbook $logbook, private Veils $veils, private Questions $questions)
     {
     }
 
@@ -62,7 +64,7 @@ final readonly class Columns
         }
         $looked = [] === $again || null === $request->kind ? [] : $this->readAgain($table, $again, $request->kind, $request->preview);
         foreach ($columns as $column) {
-            [$misfits, $texts] = self::visible($column, $looked[$column->position()] ?? null);
+            [$misfits, $texts] = $this->visible($column, $looked[$column->position()] ?? null);
             $out[] = new ColumnEffect($column->id(), $column->name(), $table->rows(), $misfits, $texts, $refused[$column->id()]);
             if (!$request->preview && null === $refused[$column->id()]) {
                 $this->put($column, $request->use, $request->known);
@@ -90,9 +92,9 @@ final readonly class Columns
      *
      * @return array{int, list<string>} how many, and some of them
      */
-    private static function visible(TableColumn $column, ?EncodedColumn $found): array
+    private function visible(TableColumn $column, ?EncodedColumn $found): array
     {
-        $hidden = array_fill_keys(Seal::of($column->study())->hidden($column), true);
+        $hidden = array_fill_keys($this->questions->seal($column->study())->hidden($column), true);
         $misfits = array_values(array_filter($found->misfits ?? [], static fn (array $m) => !isset($hidden[$m[0]])));
 
         return [[] === $hidden ? $found->misfitCount ?? 0 : \count($misfits), array_values(array_unique(array_column(\array_slice($misfits, 0, 200), 1)))];
@@ -101,7 +103,7 @@ final readonly class Columns
     private function refusal(TableColumn $column, ?Kind $kind, ?ColumnUse $use): ?Problem
     {
         $study = $column->study();
-        $isTarget = $study->table() === $column->table() && $study->target() === $column->name();
+        $isTarget = $this->questions->of($study)->table() === $column->table() && $this->questions->of($study)->target() === $column->name();
         if ($isTarget && (null !== $use && ColumnUse::Target !== $use || null !== $kind && $kind !== $column->kind())) {
             return new Problem(409, \sprintf('%s is the target. Choose another target first.', $column->name()), 'use');
         }

@@ -2,12 +2,13 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Account\User;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
+use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 

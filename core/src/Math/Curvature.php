@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn\Logistic;
+namespace Dokimos\Core\Math;
 
 /** X'WX of one block of rows: what the curvature of a log-likelihood is made of. */
 final class Curvature

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 /** What a change does to one column. */
 final readonly class ColumnEffect

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Http\Problem;
 use App\Http\Version;
@@ -16,6 +16,13 @@ use App\Source\Uploads;
 use App\Source\UploadView;
 use App\Study\Access;
 use App\Study\Role;
+use App\Table\ColumnView;
+use App\Table\DataTable;
+use App\Table\Editions;
+use App\Table\ImportRequest;
+use App\Table\TableColumn;
+use App\Table\Tables;
+use App\Table\TableView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\Dialect;
 use Nelmio\ApiDocBundle\Attribute\Model;
@@ -34,7 +41,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Table')]
 final readonly class TableController
 {
-    public function __construct(private Access $access, private Uploads $uploads, private Tables $tables, private Jobs $jobs, private EntityManagerInterface $entities)
+    public function __construct(private Access $access, private Uploads $uploads, private Tables $tables, private Records $records, private Jobs $jobs, private EntityManagerInterface $entities)
     {
     }
 
@@ -110,7 +117,7 @@ final readonly class TableController
     #[OA\Response(response: 200, description: 'A page of records', content: new Model(type: RowsView::class))]
     public function rows(int $id, #[MapQueryString] RowQuery $query = new RowQuery()): JsonResponse
     {
-        return new JsonResponse($this->tables->rows(Tables::ready($this->access->find(DataTable::class, $id, 'table')), $query));
+        return new JsonResponse($this->records->rows(Tables::ready($this->access->find(DataTable::class, $id, 'table')), $query));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]

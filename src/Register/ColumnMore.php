@@ -2,10 +2,11 @@
 
 declare(strict_types=1);
 
-namespace App\Table;
+namespace App\Register;
 
 use App\Question\OpenCells;
 use App\Source\FitsView;
+use App\Table\TableColumn;
 use Dokimos\Core\Format\KindFits;
 use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Measure\Interval;
