@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: large recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
+.PHONY: mutate large recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
 	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
@@ -37,6 +37,9 @@ jit: build ## what is compiled while it runs gives the bytes of what is not
 
 recorded: build ## what the application answers is as recorded, to the last bit
 	@php benchmarks/recorded.php
+
+mutate: install ## turns rules round, one at a time: each must be caught
+	@bin/mutate
 
 large: build ## a million visits: fitted, listed, scored
 	@php -d memory_limit=1G benchmarks/large.php
