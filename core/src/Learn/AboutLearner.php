@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
+use Dokimos\Core\Setting;
+
 /** A learner as a form shows it. */
 final readonly class AboutLearner
 {
     /**
-     * @param list<string>         $tasks    what it can predict
-     * @param list<LearnerSetting> $settings
+     * @param list<string>  $tasks    what it can predict
+     * @param list<Setting> $settings
      */
     public function __construct(public string $name, public string $title, public string $explanation, public array $tasks, public array $settings)
     {

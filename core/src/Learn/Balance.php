@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Random;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Task\Task;
 
 /**
@@ -36,9 +37,9 @@ final readonly class Balance
         return self::AS_THEY_ARE !== ($settings['balance'] ?? self::AS_THEY_ARE);
     }
 
-    public static function setting(): LearnerSetting
+    public static function setting(): Setting
     {
-        return new LearnerSetting('balance', 'Rare classes', LearnerSetting::CHOICE, self::AS_THEY_ARE, 'While fitting, rare classes count as much as frequent ones, or frequent ones are thinned to four for one; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [Task::TWO, Task::MORE]);
+        return new Setting('balance', 'Rare classes', Setting::CHOICE, self::AS_THEY_ARE, 'While fitting, rare classes count as much as frequent ones, or frequent ones are thinned to four for one; then chances are brought back to how often they occur. Seldom ranks better.', choices: [self::AS_THEY_ARE, self::WEIGHTED, self::THINNED], tasks: [Task::TWO, Task::MORE]);
     }
 
     public static function of(Task $task, string $how): self

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
+use Dokimos\Core\Setting;
+
 /** A price on the size of coefficients, usually of standardized columns: λ (α Σ|b| + ½ (1 − α) Σ b²), added to the sum of losses. */
 final readonly class Penalty
 {
@@ -22,14 +24,14 @@ final readonly class Penalty
     {
     }
 
-    /** @return list<LearnerSetting> */
+    /** @return list<Setting> */
     public static function settings(): array
     {
         return [
-            new LearnerSetting('penalty', 'Hold coefficients back by', LearnerSetting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
-            new LearnerSetting('price', 'by so much (lambda)', LearnerSetting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9, if: 'penalty', ifIn: [self::RIDGE, self::LASSO, self::BOTH]),
-            new LearnerSetting('mix', 'Share of the lasso in an elastic net', LearnerSetting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0, if: 'penalty', ifIn: [self::BOTH]),
-            new LearnerSetting('scale', 'Columns for it', LearnerSetting::CHOICE, self::STANDARDIZED, 'Standardized, all pay alike whatever their units; as they are, for columns that a step has scaled.', choices: [self::STANDARDIZED, self::AS_THEY_ARE], if: 'penalty', ifIn: [self::RIDGE, self::LASSO, self::BOTH]),
+            new Setting('penalty', 'Hold coefficients back by', Setting::CHOICE, 'nothing', 'A ridge draws all toward nothing, a lasso puts some out, an elastic net does both.', choices: ['nothing', self::RIDGE, self::LASSO, self::BOTH]),
+            new Setting('price', 'by so much (lambda)', Setting::NUMBER, 1.0, 'Added to the sum of losses; more holds back more.', 0.0, 1e9, when: ['penalty' => [self::RIDGE, self::LASSO, self::BOTH]]),
+            new Setting('mix', 'Share of the lasso in an elastic net', Setting::NUMBER, 0.5, '0 is a ridge, 1 a lasso.', 0.0, 1.0, when: ['penalty' => [self::BOTH]]),
+            new Setting('scale', 'Columns for it', Setting::CHOICE, self::STANDARDIZED, 'Standardized, all pay alike whatever their units; as they are, for columns that a step has scaled.', choices: [self::STANDARDIZED, self::AS_THEY_ARE], when: ['penalty' => [self::RIDGE, self::LASSO, self::BOTH]]),
         ];
     }
 

@@ -6,20 +6,21 @@ namespace Dokimos\Core\Learn;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Reading;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Task\Task;
 
 /** The settings by which a regression reads a table. */
 final class Readings
 {
-    /** @return list<LearnerSetting> */
+    /** @return list<Setting> */
     public static function settings(): array
     {
         return [
-            new LearnerSetting('missing', 'Missing values', LearnerSetting::CHOICE, Coding::LEAVE_OUT, 'A row with a missing value teaches nothing and gets no answer; or the mean stands in for it, with a mark as a term of its own.', choices: [Coding::LEAVE_OUT, Coding::MARK]),
-            new LearnerSetting('coding', 'Categories', LearnerSetting::CHOICE, Reading::REFERENCE, 'Each value against the first; a term for each, for held-back coefficients; steps from value to value in their order; or the outcome among records of the value.', choices: Reading::WAYS),
-            new LearnerSetting('otherwise', 'Categories read otherwise', LearnerSetting::TEXT, '', 'Columns with their own way, separated by commas: size: ordered, district: target mean.'),
-            new LearnerSetting('rare', 'Values of fewer rows than this share a term', LearnerSetting::WHOLE, 0, '0 gives each value its own. Values never seen then count as rare ones.', 0, 1_000_000),
+            new Setting('missing', 'Missing values', Setting::CHOICE, Coding::LEAVE_OUT, 'A row with a missing value teaches nothing and gets no answer; or the mean stands in for it, with a mark as a term of its own.', choices: [Coding::LEAVE_OUT, Coding::MARK]),
+            new Setting('coding', 'Categories', Setting::CHOICE, Reading::REFERENCE, 'Each value against the first; a term for each, for held-back coefficients; steps from value to value in their order; or the outcome among records of the value.', choices: Reading::WAYS),
+            new Setting('otherwise', 'Categories read otherwise', Setting::TEXT, '', 'Columns with their own way, separated by commas: size: ordered, district: target mean.'),
+            new Setting('rare', 'Values of fewer rows than this share a term', Setting::WHOLE, 0, '0 gives each value its own. Values never seen then count as rare ones.', 0, 1_000_000),
         ];
     }
 

@@ -92,7 +92,7 @@ final class Learners
         foreach (self::all() as $about) {
             foreach ($about->name === $name ? $about->settings : [] as $setting) {
                 $value = $settings[$setting->name] ?? $setting->default;
-                if (\is_scalar($value) && $value !== $setting->default && (string) $value !== (string) $setting->default) {
+                if (\is_scalar($value) && $value !== $setting->default && \is_scalar($setting->default) && (string) $value !== (string) $setting->default) {
                     $said[] = $setting->label.': '.(\is_bool($value) ? ($value ? 'yes' : 'no') : $value);
                 }
             }

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Prepare;
 use Dokimos\Core\Profile\EntropyBins;
 use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Profile\ScaledBins;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Puts numbers into bins with cut points learned on training rows, or said. */
@@ -32,10 +33,10 @@ final readonly class Bins implements Step
     {
         return new Described('bins', 'Bins', 'values', 'Puts numbers into bins, as one category or as yes/no marks that keep their order.', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Number->value]),
-            new Setting('method', 'of', Setting::CHOICE, self::METHODS, self::FREQUENCY, help: 'By the target: cuts where the share of the event changes more than chance would (entropy, minimum description length).'),
+            new Setting('method', 'of', Setting::CHOICE, choices: self::METHODS, default: self::FREQUENCY, explanation: 'By the target: cuts where the share of the event changes more than chance would (entropy, minimum description length).'),
             new Setting('bins', 'how many', Setting::NUMBER, default: 5, least: 2, most: self::MOST, when: ['method' => [self::WIDTH, self::FREQUENCY]]),
-            new Setting('cuts', 'cut points', Setting::NUMBERS, when: ['method' => [self::OWN]], help: 'A bin holds what is above one cut point, up to and with the next.'),
-            new Setting('as', 'as', Setting::CHOICE, [self::CATEGORY, self::MARKS], self::CATEGORY),
+            new Setting('cuts', 'cut points', Setting::NUMBERS, when: ['method' => [self::OWN]], explanation: 'A bin holds what is above one cut point, up to and with the next.'),
+            new Setting('as', 'as', Setting::CHOICE, choices: [self::CATEGORY, self::MARKS], default: self::CATEGORY),
         ]);
     }
 

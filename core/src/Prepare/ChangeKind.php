@@ -6,6 +6,7 @@ namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;
@@ -21,7 +22,7 @@ final readonly class ChangeKind implements Step
     {
         return new Described('change_kind', 'Change kind', 'columns', 'Reads columns as another kind, in this variant only. Cells that do not fit become missing.', [
             new Setting('columns', 'Columns', Setting::COLUMNS),
-            new Setting('kind', 'becomes', Setting::CHOICE, array_map(static fn (Kind $k) => $k->value, Kind::cases()), Kind::Category->value),
+            new Setting('kind', 'becomes', Setting::CHOICE, choices: array_map(static fn (Kind $k) => $k->value, Kind::cases()), default: Kind::Category->value),
         ]);
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Math\Lloyd;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Groups rows that are alike in some numbers: k-means on standardized columns, learned on training rows. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Math\SymmetricEigen;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Principal components of standardized columns, or the truncated singular value decomposition of raw ones, learned on training rows. */
@@ -21,7 +22,7 @@ final readonly class Components implements Step
     {
         return new Described('components', 'Combine correlated columns', 'combine', 'Makes few columns of many that go together, and says how much of them they hold.', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Number->value]),
-            new Setting('method', 'as', Setting::CHOICE, [self::PRINCIPAL, self::SINGULAR], self::PRINCIPAL),
+            new Setting('method', 'as', Setting::CHOICE, choices: [self::PRINCIPAL, self::SINGULAR], default: self::PRINCIPAL),
             new Setting('count', 'how many (0: as many as the share needs)', Setting::NUMBER, default: 0, least: 0, most: 50),
             new Setting('share', 'share of the variation to hold', Setting::NUMBER, default: 0.9, least: 0.01, most: 1.0),
             new Setting('keep', 'keep the columns themselves', Setting::YES, default: false),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -35,7 +36,7 @@ final readonly class DateParts implements Step, FittedStep
     {
         return new Described('date_parts', 'Split a date', 'columns', 'Makes columns of the parts of a date, such as its weekday.', [
             new Setting('column', 'Date', Setting::COLUMN, kinds: [Kind::Date->value]),
-            new Setting('parts', 'Parts', Setting::WORDS, self::PARTS, ['month', 'weekday']),
+            new Setting('parts', 'Parts', Setting::WORDS, choices: self::PARTS, default: ['month', 'weekday']),
             new Setting('keep', 'keep the date itself', Setting::YES, default: false),
         ]);
     }

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Formula\Formula;
 use Dokimos\Core\Formula\WrongFormula;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Table;
 
 /** Makes a column by a formula. RowWise. */

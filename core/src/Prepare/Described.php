@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** What a kind of step is called, what it is for, and what can be set. */
 final readonly class Described
 {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** Leaves out columns that are missing in more than a share of the training rows. */
 final readonly class DropColumns implements Step
 {

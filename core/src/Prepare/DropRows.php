@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** Takes out rows that miss a value in any of the chosen columns. RowWise. */
 final readonly class DropRows implements Step
 {

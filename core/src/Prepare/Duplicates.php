@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** Of training rows that are equal in the chosen columns the first is learned from. TableShaping: it looks at other rows. */
 final readonly class Duplicates implements Step
 {

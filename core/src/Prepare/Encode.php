@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Profile\Evidence;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Kind;
 
@@ -30,7 +31,7 @@ final readonly class Encode implements Step
     {
         return new Described('encode', 'Encode categories', 'values', 'Turns categories into numbers or marks: one yes/no column a value, how frequent the value is, or what it says about the event, learned on other rows than it is used on.', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Category->value, Kind::YesNo->value]),
-            new Setting('method', 'as', Setting::CHOICE, self::METHODS, self::MARKS),
+            new Setting('method', 'as', Setting::CHOICE, choices: self::METHODS, default: self::MARKS),
         ]);
     }
 

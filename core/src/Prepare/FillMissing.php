@@ -6,6 +6,7 @@ namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -38,7 +39,7 @@ final readonly class FillMissing implements Step
 
         return new Described('fill_missing', 'Fill missing', 'missing', 'Puts a value where cells are missing, learned on training rows.', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: $kinds),
-            new Setting('method', 'with', Setting::CHOICE, self::METHODS, self::MEDIAN, help: 'Categories take their most frequent value where there is no mean or median.'),
+            new Setting('method', 'with', Setting::CHOICE, choices: self::METHODS, default: self::MEDIAN, explanation: 'Categories take their most frequent value where there is no mean or median.'),
             new Setting('constant', 'the value', Setting::TEXT, when: ['method' => [self::CONSTANT]]),
             new Setting('group', 'of each', Setting::COLUMN, kinds: [Kind::Category->value, Kind::YesNo->value], when: ['method' => [self::BY_GROUP]]),
             new Setting('mark', 'add a yes/no column that says it was missing', Setting::YES, default: false),

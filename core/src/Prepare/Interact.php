@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\NumberColumn;
@@ -23,7 +24,7 @@ final readonly class Interact implements Step, FittedStep
     {
         return new Described('interact', 'Combine two columns', 'combine', 'Makes one column of two: product, ratio, sum or difference of numbers, or the pairs of values of categories.', [
             new Setting('column', 'Column', Setting::COLUMN),
-            new Setting('how', 'as', Setting::CHOICE, self::HOW, self::HOW[0]),
+            new Setting('how', 'as', Setting::CHOICE, choices: self::HOW, default: self::HOW[0]),
             new Setting('other', 'with', Setting::COLUMN),
         ]);
     }

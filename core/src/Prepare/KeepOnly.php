@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** Keeps some columns and leaves all others out of what follows. */
 final readonly class KeepOnly implements Step
 {

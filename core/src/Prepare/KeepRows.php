@@ -6,6 +6,7 @@ namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Select\Conditions;
 use Dokimos\Core\Select\UnclearCondition;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Table;
 
 /** Keeps, or takes out, the rows for which conditions hold. RowWise. */
@@ -21,7 +22,7 @@ final readonly class KeepRows implements Step, TakesOut
     public static function described(): Described
     {
         return new Described('keep_rows', 'Keep rows by condition', 'rows', 'Keeps, or takes out, rows for which conditions hold.', [
-            new Setting('mode', 'Rows where it holds are', Setting::CHOICE, ['kept', 'taken out'], 'kept'),
+            new Setting('mode', 'Rows where it holds are', Setting::CHOICE, choices: ['kept', 'taken out'], default: 'kept'),
             new Setting('where', 'Conditions', Setting::CONDITIONS),
             new Setting('any', 'one of them is enough', Setting::YES, default: false),
         ]);

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Prepare;
 use Dokimos\Core\Profile\Chance;
 use Dokimos\Core\Profile\Evidence;
 use Dokimos\Core\Profile\QuantileBins;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
@@ -30,7 +31,7 @@ final readonly class KeepStrong implements Step
     public static function described(): Described
     {
         return new Described('keep_strong', 'Keep telling columns', 'columns', 'Sets columns aside whose own relation to the target, by information value, is weaker than a threshold.', [
-            new Setting('least', 'information value at least', Setting::NUMBER, default: 0.02, least: 0.0, most: 10.0, help: 'Under 0.02 says next to nothing; 0.1 is weak, 0.3 is strong, far above that is suspicious.'),
+            new Setting('least', 'information value at least', Setting::NUMBER, default: 0.02, least: 0.0, most: 10.0, explanation: 'Under 0.02 says next to nothing; 0.1 is weak, 0.3 is strong, far above that is suspicious.'),
         ]);
     }
 

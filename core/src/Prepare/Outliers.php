@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Caps, empties or takes out values beyond limits that are learned on training rows, or said. */
@@ -21,11 +22,11 @@ final readonly class Outliers implements Step
     {
         return new Described('outliers', 'Treat outliers', 'values', 'Caps values beyond limits, makes them missing, or takes their rows out. Limits are learned on training rows.', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Number->value]),
-            new Setting('rule', 'Beyond', Setting::CHOICE, self::RULES, self::RULES[0]),
-            new Setting('reach', 'times the quartile range, robust z, or percent at each end', Setting::NUMBER, default: 3.0, least: 0.0, most: 1000.0, when: ['rule' => ['quartile fences', 'robust z', 'percentiles']], help: 'Fences: 1.5 is strict, 3 is wide. Robust z: 3.5 is usual. Percent: 1 leaves out the lowest and the highest 1%.'),
+            new Setting('rule', 'Beyond', Setting::CHOICE, choices: self::RULES, default: self::RULES[0]),
+            new Setting('reach', 'times the quartile range, robust z, or percent at each end', Setting::NUMBER, default: 3.0, least: 0.0, most: 1000.0, when: ['rule' => ['quartile fences', 'robust z', 'percentiles']], explanation: 'Fences: 1.5 is strict, 3 is wide. Robust z: 3.5 is usual. Percent: 1 leaves out the lowest and the highest 1%.'),
             new Setting('low', 'lowest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']]),
             new Setting('high', 'highest value allowed', Setting::NUMBER, when: ['rule' => ['own limits']]),
-            new Setting('action', 'they are', Setting::CHOICE, self::ACTIONS, self::ACTIONS[0]),
+            new Setting('action', 'they are', Setting::CHOICE, choices: self::ACTIONS, default: self::ACTIONS[0]),
         ]);
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Format\CellParser;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -28,7 +29,7 @@ final readonly class Recode implements Step, FittedStep
     {
         return new Described('recode', 'Recode values', 'values', 'Writes some values as others. A value that becomes nothing is missing from then on.', [
             new Setting('column', 'Column', Setting::COLUMN),
-            new Setting('pairs', 'Values', Setting::RECODES, help: 'Leave "becomes" empty to make a value missing.'),
+            new Setting('pairs', 'Values', Setting::RECODES, explanation: 'Leave "becomes" empty to make a value missing.'),
         ]);
     }
 

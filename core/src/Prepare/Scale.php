@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Profile\NumberSummary;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Puts numbers on another scale, learned on training rows. Formulas: docs/methods/preparation.md. */
@@ -26,7 +27,7 @@ final readonly class Scale implements Step
     {
         return new Described('scale', 'Scale numbers', 'values', 'Puts numbers on another scale: standard (mean 0, spread 1), range (0 to 1), logarithm, or rank (share of training rows below).', [
             new Setting('columns', 'Columns', Setting::COLUMNS, kinds: [Kind::Number->value]),
-            new Setting('method', 'to', Setting::CHOICE, self::METHODS, self::STANDARD),
+            new Setting('method', 'to', Setting::CHOICE, choices: self::METHODS, default: self::STANDARD),
         ]);
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Setting;
+
 /** Leaves columns out of everything that follows. */
 final readonly class SetAside implements Step
 {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Prepare;
 
 use Dokimos\Core\Profile\Terms;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Kind;
 
 /** Makes a column of each of the words that stand in enough texts of the training rows. */
@@ -22,7 +23,7 @@ final readonly class TextTerms implements Step
     {
         return new Described('text_terms', 'Words of a text', 'columns', 'Makes a column of each word that stands in enough texts of the training rows.', [
             new Setting('column', 'Text', Setting::COLUMN, kinds: [Kind::Text->value, Kind::Category->value]),
-            new Setting('as', 'as', Setting::CHOICE, [self::PRESENCE, self::COUNT, self::WEIGHT], self::PRESENCE),
+            new Setting('as', 'as', Setting::CHOICE, choices: [self::PRESENCE, self::COUNT, self::WEIGHT], default: self::PRESENCE),
             new Setting('most', 'at most so many words', Setting::NUMBER, default: 30, least: 1, most: 500),
             new Setting('least', 'in at least this share of the texts', Setting::NUMBER, default: 0.01, least: 0.0, most: 1.0),
             new Setting('up_to', 'in at most this share', Setting::NUMBER, default: 0.8, least: 0.0, most: 1.0),

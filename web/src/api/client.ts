@@ -37,7 +37,7 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
 }
 
 /** The server has begun to work on the answer: ask again. */
-export class NotYet extends Error {}
+class NotYet extends Error {}
 
 /** For answers that large tables have only after a while: asked again every second until they are there. */
 export const whenReady = {

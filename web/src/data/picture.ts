@@ -57,8 +57,8 @@ export type Repeats = Omit<View<'Repeats'>, 'sizes' | 'examples'> & {
   sizes: { times: number; groups: number }[]
   examples: { records: number; rows: number[]; cells: (string | null)[] }[]
 }
-export type Point = { row: number; x: number; y: number; event: boolean | null }
-export type Dense = {
+type Point = { row: number; x: number; y: number; event: boolean | null }
+type Dense = {
   x: number
   x2: number
   y: number
@@ -69,7 +69,7 @@ export type Dense = {
   toY: number
   records: number
 } & Share
-export type Box = {
+type Box = {
   value: string
   records: number
   low: number
@@ -81,7 +81,7 @@ export type Box = {
   apart: { row: number; value: number }[]
 } & Omit<Share, 'low' | 'high'>
 export type Tile = { x: string; y: string; records: number; expected: number } & Share
-export type Period = {
+type Period = {
   from: string
   to: string
   period: string

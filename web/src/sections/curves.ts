@@ -59,7 +59,7 @@ function interval(drawn: Drawn, key: string): Interval {
   return figureOf(drawn.figures, key)?.interval ?? NONE
 }
 
-export type CurveName = 'roc' | 'precision' | 'gains' | 'lift' | 'ks'
+type CurveName = 'roc' | 'precision' | 'gains' | 'lift' | 'ks'
 
 export type Curve = {
   name: CurveName

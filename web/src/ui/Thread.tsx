@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 
-export type ThreadStep = {
+type ThreadStep = {
   key: string
   label: string
   figure?: string
@@ -187,7 +187,7 @@ export function Thread({
   )
 }
 
-export function octagon(x: number, y: number, r: number): string {
+function octagon(x: number, y: number, r: number): string {
   const k = r * 0.414
   return `M${x - k} ${y - r}H${x + k}L${x + r} ${y - k}V${y + k}L${x + k} ${y + r}H${x - k}L${x - r} ${y + k}V${y - k}Z`
 }

@@ -30,7 +30,7 @@ export function figured(measure: Told | undefined, m: Valued): string {
 }
 
 /** The better of two values; nothing is worse than anything. */
-export function better(measure: { more: boolean }, a: number | null | undefined, b: number | null | undefined): boolean {
+function better(measure: { more: boolean }, a: number | null | undefined, b: number | null | undefined): boolean {
   if (a == null) return false
   return b == null || (measure.more ? a > b : a < b)
 }

@@ -7,13 +7,14 @@ namespace Dokimos\Core\Learn\Baseline;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Task\Task;
 
@@ -34,7 +35,7 @@ final readonly class Baseline implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
     }
 
     public static function card(): Card
@@ -45,7 +46,7 @@ final readonly class Baseline implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('baseline', 'Baseline', 'Gives every record the average chance, or the mean; or goes by one column alone. What doing nothing clever would score.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new LearnerSetting('answer', 'Answers with', LearnerSetting::CHOICE, self::AVERAGE, 'The median is for numbers. One column: the one whose up to three questions in a row do best on rows kept back.', choices: [self::AVERAGE, self::MEDIAN, self::COLUMN]),
+            new Setting('answer', 'Answers with', Setting::CHOICE, self::AVERAGE, 'The median is for numbers. One column: the one whose up to three questions in a row do best on rows kept back.', choices: [self::AVERAGE, self::MEDIAN, self::COLUMN]),
         ]);
     }
 

@@ -9,11 +9,12 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\Rows;
@@ -29,7 +30,7 @@ final readonly class GradientBoosting implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
     }
 
     public static function card(): Card
@@ -40,23 +41,23 @@ final readonly class GradientBoosting implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('boosting', 'Gradient boosting', 'Adds small trees, each mending what those before it left. Often the most accurate; read by its importance.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new LearnerSetting('trees', 'Trees, at most', LearnerSetting::WHOLE, 600, 'Stops earlier when rows kept back see no gain.', 1, 20000),
-            new LearnerSetting('rate', 'Learning rate', LearnerSetting::NUMBER, 0.05, 'How much each tree may mend. Less needs more trees and often does better.', 0.001, 1.0),
-            new LearnerSetting('leaves', 'Leaves of a tree, at most', LearnerSetting::WHOLE, 12, 'More let more columns act together.', 2, 4096),
-            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit beside the leaves.', 0, 60),
-            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 20, 'More keep noise out.', 1, 1_000_000),
-            new LearnerSetting('ridge', 'Held back by (L2)', LearnerSetting::NUMBER, 1.0, 'More draw what leaves say toward nothing.', 0.0, 1e9),
-            new LearnerSetting('rows', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Less is quicker and varies the trees.', 0.05, 1.0),
-            new LearnerSetting('columns', 'Share of the columns for each tree', LearnerSetting::NUMBER, 0.6, 'Less is quicker and varies the trees.', 0.05, 1.0),
-            new LearnerSetting('patience', 'Stop after so many trees without gain', LearnerSetting::WHOLE, 25, '0 never stops early and keeps no rows back.', 0, 10000),
-            new LearnerSetting('held', 'Share of rows kept back to stop by', LearnerSetting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
-            new LearnerSetting('again', 'Then fit on all rows', LearnerSetting::YES, true, 'Once more, the rows kept back among them, with as many trees as were found best. Takes up to twice as long, and is more accurate the fewer rows there are.'),
-            new LearnerSetting('loss', 'For a number, make small', LearnerSetting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [Task::NUMBER]),
-            new LearnerSetting('quantile', 'Quantile', LearnerSetting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, if: 'loss', ifIn: ['quantile'], tasks: [Task::NUMBER]),
-            new LearnerSetting('rising', 'May only rise with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [Task::TWO, Task::NUMBER]),
-            new LearnerSetting('falling', 'May only fall with', LearnerSetting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [Task::TWO, Task::NUMBER]),
+            new Setting('trees', 'Trees, at most', Setting::WHOLE, 600, 'Stops earlier when rows kept back see no gain.', 1, 20000),
+            new Setting('rate', 'Learning rate', Setting::NUMBER, 0.05, 'How much each tree may mend. Less needs more trees and often does better.', 0.001, 1.0),
+            new Setting('leaves', 'Leaves of a tree, at most', Setting::WHOLE, 12, 'More let more columns act together.', 2, 4096),
+            new Setting('depth', 'Questions in a row, at most', Setting::WHOLE, 0, '0 sets no limit beside the leaves.', 0, 60),
+            new Setting('leaf', 'Rows in a leaf, at least', Setting::WHOLE, 20, 'More keep noise out.', 1, 1_000_000),
+            new Setting('ridge', 'Held back by (L2)', Setting::NUMBER, 1.0, 'More draw what leaves say toward nothing.', 0.0, 1e9),
+            new Setting('rows', 'Share of the rows for each tree', Setting::NUMBER, 1.0, 'Less is quicker and varies the trees.', 0.05, 1.0),
+            new Setting('columns', 'Share of the columns for each tree', Setting::NUMBER, 0.6, 'Less is quicker and varies the trees.', 0.05, 1.0),
+            new Setting('patience', 'Stop after so many trees without gain', Setting::WHOLE, 25, '0 never stops early and keeps no rows back.', 0, 10000),
+            new Setting('held', 'Share of rows kept back to stop by', Setting::NUMBER, 0.15, 'These rows say when more trees no longer help.', 0.05, 0.5),
+            new Setting('again', 'Then fit on all rows', Setting::YES, true, 'Once more, the rows kept back among them, with as many trees as were found best. Takes up to twice as long, and is more accurate the fewer rows there are.'),
+            new Setting('loss', 'For a number, make small', Setting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [Task::NUMBER]),
+            new Setting('quantile', 'Quantile', Setting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, tasks: [Task::NUMBER], when: ['loss' => ['quantile']]),
+            new Setting('rising', 'May only rise with', Setting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [Task::TWO, Task::NUMBER]),
+            new Setting('falling', 'May only fall with', Setting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [Task::TWO, Task::NUMBER]),
             Balance::setting(),
-            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
+            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
     }
 

@@ -9,8 +9,8 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Tree\Cells;
 use Dokimos\Core\Learn\Tree\Criterion;
 use Dokimos\Core\Learn\Tree\Gains;
@@ -19,6 +19,7 @@ use Dokimos\Core\Learn\Tree\Grower;
 use Dokimos\Core\Learn\Tree\Limits;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Task\Task;
 
@@ -34,7 +35,7 @@ final readonly class RandomForest implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
     }
 
     public static function card(): Card
@@ -45,14 +46,14 @@ final readonly class RandomForest implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('forest', 'Random forest', 'Asks hundreds of trees, each grown on other rows and other columns, and takes their mean. Strong without tuning; read by its importance.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new LearnerSetting('trees', 'Trees', LearnerSetting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
-            new LearnerSetting('tried', 'Columns tried at each division', LearnerSetting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
-            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 10, 'More smooth what each tree says.', 1, 1_000_000),
-            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 60),
-            new LearnerSetting('drawn', 'Draw the cuts too', LearnerSetting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
-            new LearnerSetting('sample', 'Share of the rows for each tree', LearnerSetting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
+            new Setting('trees', 'Trees', Setting::WHOLE, 200, 'More never do harm but take longer.', 1, 5000),
+            new Setting('tried', 'Columns tried at each division', Setting::CHOICE, 'a third', 'Fewer make trees that differ more, and are quicker.', choices: ['a third', 'the square root', 'all']),
+            new Setting('leaf', 'Rows in a leaf, at least', Setting::WHOLE, 10, 'More smooth what each tree says.', 1, 1_000_000),
+            new Setting('depth', 'Questions in a row, at most', Setting::WHOLE, 0, '0 sets no limit.', 0, 60),
+            new Setting('drawn', 'Draw the cuts too', Setting::YES, false, 'One cut per column is drawn instead of comparing all: quicker, and smoother on noise.'),
+            new Setting('sample', 'Share of the rows for each tree', Setting::NUMBER, 1.0, 'Drawn with replacement; less is quicker on many rows.', 0.01, 1.0),
             Balance::setting(),
-            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
+            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);
     }
 

@@ -11,8 +11,8 @@ use Dokimos\Core\Design\Standardized;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Room;
@@ -20,6 +20,7 @@ use Dokimos\Core\Learn\Selection\Candidate;
 use Dokimos\Core\Learn\Selection\Choice;
 use Dokimos\Core\Math\Qr;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Task\Task;
 
@@ -35,7 +36,7 @@ final readonly class LinearRegression implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
         $this->reading();
     }
 
@@ -48,7 +49,7 @@ final readonly class LinearRegression implements Learner
     {
         return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Task::NUMBER], [
             ...Penalty::settings(),
-            new LearnerSetting('find', 'Find lambda on held rows', LearnerSetting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', if: 'penalty', ifIn: [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]),
+            new Setting('find', 'Find lambda on held rows', Setting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', when: ['penalty' => [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]]),
             ...Readings::settings(),
             ...Choice::settings(),
         ]);

@@ -9,8 +9,8 @@ use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Readings;
 use Dokimos\Core\Learn\Selection\Candidate;
@@ -46,7 +46,7 @@ final readonly class LogisticRegression implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
         $this->reading();
     }
 

@@ -7,13 +7,14 @@ namespace Dokimos\Core\Learn\Rules;
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\Tree\Pruning;
 use Dokimos\Core\Learn\Tree\TreeModel;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Task\Task;
 
 /**
@@ -28,7 +29,7 @@ final readonly class RuleLearner implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
     }
 
     public static function card(): Card
@@ -39,12 +40,12 @@ final readonly class RuleLearner implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('rules', 'Rules', 'Sentences drawn from a tree, shortened, and put in order: the first that a record meets answers.', [Task::TWO, Task::MORE], [
-            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Of the tree that the rules are drawn from: no rule is longer.', 1, 60),
-            new LearnerSetting('leaf', 'Rows of a rule, at least', LearnerSetting::WHOLE, 40, 'Among training rows. More make rules that can be relied on, and fewer of them.', 1, 1_000_000),
-            new LearnerSetting('most', 'Rules, at most', LearnerSetting::WHOLE, 20, 'The rest fall to the last rule, for every other record.', 1, 1000),
-            new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less shortens rules more.', 0.0001, 0.5),
-            new LearnerSetting('judged', 'Share of rows kept back to judge the rules', LearnerSetting::NUMBER, 0.2, 'These rows grow neither tree nor rules: what a rule says of them can be believed.', 0.0, 0.5),
-            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
+            new Setting('depth', 'Questions in a row, at most', Setting::WHOLE, 7, 'Of the tree that the rules are drawn from: no rule is longer.', 1, 60),
+            new Setting('leaf', 'Rows of a rule, at least', Setting::WHOLE, 40, 'Among training rows. More make rules that can be relied on, and fewer of them.', 1, 1_000_000),
+            new Setting('most', 'Rules, at most', Setting::WHOLE, 20, 'The rest fall to the last rule, for every other record.', 1, 1000),
+            new Setting('confidence', 'Confidence of the pessimistic error', Setting::NUMBER, 0.25, 'Less shortens rules more.', 0.0001, 0.5),
+            new Setting('judged', 'Share of rows kept back to judge the rules', Setting::NUMBER, 0.2, 'These rows grow neither tree nor rules: what a rule says of them can be believed.', 0.0, 0.5),
+            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
         ]);
     }
 

@@ -7,9 +7,9 @@ namespace Dokimos\Core\Learn\Selection;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\HeldOut;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Task\Task;
 
 /** The settings by which a regression chooses its columns, and the choosing. */
@@ -22,19 +22,19 @@ final class Choice
     /** Subsets of each size that are fitted. */
     private const FITTED = 3;
 
-    /** @return list<LearnerSetting> */
+    /** @return list<Setting> */
     public static function settings(): array
     {
         $chosen = [Selection::FORWARD, Selection::BACKWARD, Selection::STEPWISE];
 
         return [
-            new LearnerSetting('selection', 'Choose columns', LearnerSetting::CHOICE, 'all of them', 'Step by step, or the best subset of each size (up to 20 columns), with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: [self::ALL, ...$chosen, self::BEST]),
-            new LearnerSetting('by', 'Chosen by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; p-values go by the two limits; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', 'p-value', self::HELD_ERROR], if: 'selection', ifIn: $chosen),
-            new LearnerSetting('enter', 'p to enter, under', LearnerSetting::NUMBER, 0.05, 'Used when chosen by p-value.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
-            new LearnerSetting('stay', 'p to stay, up to', LearnerSetting::NUMBER, 0.1, 'Used when chosen by p-value; more than to enter, or columns come and go.', 0.0, 1.0, if: 'by', ifIn: ['p-value']),
-            new LearnerSetting('steps', 'Steps, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, 10000, if: 'selection', ifIn: $chosen),
-            new LearnerSetting('compare', 'Sizes compared by', LearnerSetting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', self::HELD_ERROR], if: 'selection', ifIn: [self::BEST]),
-            new LearnerSetting('columns', 'Columns, at most', LearnerSetting::WHOLE, 0, '0 sets no limit.', 0, Screen::MOST, if: 'selection', ifIn: [self::BEST]),
+            new Setting('selection', 'Choose columns', Setting::CHOICE, 'all of them', 'Step by step, or the best subset of each size (up to 20 columns), with what was weighed. Chosen on the training rows of each fold, so that the figures stay honest.', choices: [self::ALL, ...$chosen, self::BEST]),
+            new Setting('by', 'Chosen by', Setting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; p-values go by the two limits; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', 'p-value', self::HELD_ERROR], when: ['selection' => $chosen]),
+            new Setting('enter', 'p to enter, under', Setting::NUMBER, 0.05, 'Used when chosen by p-value.', 0.0, 1.0, when: ['by' => ['p-value']]),
+            new Setting('stay', 'p to stay, up to', Setting::NUMBER, 0.1, 'Used when chosen by p-value; more than to enter, or columns come and go.', 0.0, 1.0, when: ['by' => ['p-value']]),
+            new Setting('steps', 'Steps, at most', Setting::WHOLE, 0, '0 sets no limit.', 0, 10000, when: ['selection' => $chosen]),
+            new Setting('compare', 'Sizes compared by', Setting::CHOICE, 'AIC', 'AIC keeps what helps prediction, BIC fewer; held rows are a fifth of the training rows.', choices: ['AIC', 'BIC', self::HELD_ERROR], when: ['selection' => [self::BEST]]),
+            new Setting('columns', 'Columns, at most', Setting::WHOLE, 0, '0 sets no limit.', 0, Screen::MOST, when: ['selection' => [self::BEST]]),
         ];
     }
 

@@ -9,11 +9,12 @@ use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Balance;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
+use Dokimos\Core\Learn\GivenSettings;
 use Dokimos\Core\Learn\HeldOut;
 use Dokimos\Core\Learn\Learner;
-use Dokimos\Core\Learn\LearnerSetting;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
+use Dokimos\Core\Setting;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Rows;
 use Dokimos\Core\Task\Task;
@@ -33,7 +34,7 @@ final readonly class DecisionTree implements Learner
     /** @param array<string, mixed> $given */
     public function __construct(array $given = [])
     {
-        $this->settings = LearnerSetting::values(self::described()->title, self::described()->settings, $given);
+        $this->settings = GivenSettings::of(self::described()->title, self::described()->settings, $given);
     }
 
     public static function card(): Card
@@ -44,16 +45,16 @@ final readonly class DecisionTree implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('tree', 'Decision tree', 'Asks one question after the other and ends in leaves that can be read as rules. Finds interactions; missing values need no filling.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new LearnerSetting('criterion', 'Divide by', LearnerSetting::CHOICE, 'Gini', 'What is compared between divisions.', choices: ['Gini', 'entropy', 'gain ratio'], tasks: [Task::TWO, Task::MORE]),
-            new LearnerSetting('depth', 'Questions in a row, at most', LearnerSetting::WHOLE, 7, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
-            new LearnerSetting('leaf', 'Rows in a leaf, at least', LearnerSetting::WHOLE, 40, 'More make leaves that can be relied on, and fewer of them.', 1, 1_000_000),
-            new LearnerSetting('divide', 'Rows to divide, at least', LearnerSetting::WHOLE, 80, 'Smaller nodes stay leaves.', 2, 1_000_000),
-            new LearnerSetting('improvement', 'Improvement to divide, at least', LearnerSetting::NUMBER, 0.0, 'What a division has to take off the impurity of its node.', 0, 1e12),
-            new LearnerSetting('pruning', 'Prune', LearnerSetting::CHOICE, 'not at all', 'Takes back divisions that rows not used for growing do not confirm.', choices: ['not at all', 'by cost-complexity', 'by pessimistic error']),
-            new LearnerSetting('confidence', 'Confidence of the pessimistic error', LearnerSetting::NUMBER, 0.25, 'Less prunes more.', 0.0001, 0.5, if: 'pruning', ifIn: ['by pessimistic error']),
-            new LearnerSetting('judged', 'Share of rows kept back to judge the leaves', LearnerSetting::NUMBER, 0.2, 'These rows do not grow the tree: what a leaf says of them can be believed.', 0.0, 0.5),
+            new Setting('criterion', 'Divide by', Setting::CHOICE, 'Gini', 'What is compared between divisions.', choices: ['Gini', 'entropy', 'gain ratio'], tasks: [Task::TWO, Task::MORE]),
+            new Setting('depth', 'Questions in a row, at most', Setting::WHOLE, 7, 'Fewer make a tree that is read at a glance; 0 sets no limit.', 0, 60),
+            new Setting('leaf', 'Rows in a leaf, at least', Setting::WHOLE, 40, 'More make leaves that can be relied on, and fewer of them.', 1, 1_000_000),
+            new Setting('divide', 'Rows to divide, at least', Setting::WHOLE, 80, 'Smaller nodes stay leaves.', 2, 1_000_000),
+            new Setting('improvement', 'Improvement to divide, at least', Setting::NUMBER, 0.0, 'What a division has to take off the impurity of its node.', 0, 1e12),
+            new Setting('pruning', 'Prune', Setting::CHOICE, 'not at all', 'Takes back divisions that rows not used for growing do not confirm.', choices: ['not at all', 'by cost-complexity', 'by pessimistic error']),
+            new Setting('confidence', 'Confidence of the pessimistic error', Setting::NUMBER, 0.25, 'Less prunes more.', 0.0001, 0.5, when: ['pruning' => ['by pessimistic error']]),
+            new Setting('judged', 'Share of rows kept back to judge the leaves', Setting::NUMBER, 0.2, 'These rows do not grow the tree: what a leaf says of them can be believed.', 0.0, 0.5),
             Balance::setting(),
-            new LearnerSetting('seed', 'Seed', LearnerSetting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
+            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
         ]);
     }
 

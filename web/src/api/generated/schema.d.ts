@@ -2513,10 +2513,10 @@ export interface components {
             name: string;
             label: string;
             type: string;
-            /** @default [] */
-            choices?: string[];
             /** @default null */
             default?: boolean | number | string[] | string | (never | null);
+            /** @default  */
+            explanation?: string;
             /**
              * Format: float
              * @default null
@@ -2528,13 +2528,15 @@ export interface components {
              */
             most?: number | null;
             /** @default [] */
-            kinds?: string[];
+            choices?: string[];
             /** @default [] */
             when?: {
                 [key: string]: string[];
             };
-            /** @default  */
-            help?: string;
+            /** @default [] */
+            tasks?: string[];
+            /** @default [] */
+            kinds?: string[];
         };
         Described: {
             step: string;
@@ -2823,37 +2825,12 @@ export interface components {
             hosts: string[];
             connections: components["schemas"]["ConnectionView"][];
         };
-        LearnerSetting: {
-            name: string;
-            label: string;
-            type: string;
-            default: boolean | number | string;
-            explanation: string;
-            /**
-             * Format: float
-             * @default null
-             */
-            least?: number | null;
-            /**
-             * Format: float
-             * @default null
-             */
-            most?: number | null;
-            /** @default [] */
-            choices?: string[];
-            /** @default null */
-            if?: string | null;
-            /** @default [] */
-            ifIn?: string[];
-            /** @default [] */
-            tasks?: string[];
-        };
         AboutLearner: {
             name: string;
             title: string;
             explanation: string;
             tasks: string[];
-            settings: components["schemas"]["LearnerSetting"][];
+            settings: components["schemas"]["Setting"][];
         };
         DistanceView: {
             trialId: number;

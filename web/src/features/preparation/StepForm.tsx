@@ -46,7 +46,7 @@ export function StepForm({ step, kind, kinds, columns, problem, onChange }: Prop
             missingFirst={kind.group === 'missing'}
             put={put}
           />
-          {s.help && s.type !== 'number' && <p className="soft small">{s.help}</p>}
+          {s.explanation && s.type !== 'number' && <p className="soft small">{s.explanation}</p>}
         </div>
       ))}
     </div>
@@ -109,7 +109,12 @@ function Field({
       )
     case 'number':
       return (
-        <WrittenNumber label={s.label} value={text} {...(s.help ? { help: s.help } : {})} onDone={(v) => put({ [s.name]: numberOf(v) })} />
+        <WrittenNumber
+          label={s.label}
+          value={text}
+          {...(s.explanation ? { help: s.explanation } : {})}
+          onDone={(v) => put({ [s.name]: numberOf(v) })}
+        />
       )
     case 'numbers':
       return (

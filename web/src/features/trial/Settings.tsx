@@ -4,7 +4,7 @@ import { useWritten } from '../../ui/useWritten'
 import { Slot } from '../../ui/Slot'
 
 export type Learner = View<'AboutLearner'>
-type LearnerSetting = View<'LearnerSetting'>
+type Setting = View<'Setting'>
 export type Values = Record<string, unknown>
 
 /** The settings of the chosen learner, each with what more or less of it does. */
@@ -53,16 +53,15 @@ export function Settings({
 }
 
 /** Whether a setting does anything as the others stand. */
-function matters(s: LearnerSetting, learner: Learner, task: string, values: Values): boolean {
+function matters(s: Setting, learner: Learner, task: string, values: Values): boolean {
   if ((s.tasks ?? []).length > 0 && !s.tasks!.includes(task)) return false
-  if (s.if == null) return true
-  const other = learner.settings.find((o) => o.name === s.if)
-  return (
-    other !== undefined && matters(other, learner, task, values) && (s.ifIn ?? []).includes(String(values[other.name] ?? other.default))
-  )
+  return Object.entries(s.when ?? {}).every(([name, wanted]) => {
+    const other = learner.settings.find((o) => o.name === name)
+    return other !== undefined && matters(other, learner, task, values) && wanted.includes(String(values[name] ?? other.default))
+  })
 }
 
-function Field({ setting: s, value, onChange }: { setting: LearnerSetting; value: unknown; onChange: (value: unknown) => void }) {
+function Field({ setting: s, value, onChange }: { setting: Setting; value: unknown; onChange: (value: unknown) => void }) {
   const id = `setting-${s.name}`
   const { text, write, done } = useWritten(String(value), (t) => onChange(s.type === 'text' ? t : numberOf(t, s.default)))
   if (s.type === 'choice')
