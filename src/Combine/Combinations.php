@@ -13,11 +13,11 @@ use App\Question\Questions;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
-use Dokimos\Core\Combine\Recipe;
+use Dokimos\Core\Combine\Combination;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Table\Column;
 
-/** Makes tables from others by recipes that are kept. */
+/** Makes tables from others by combinations that are kept. */
 final readonly class Combinations
 {
     private const SHOWN = 10;
@@ -26,22 +26,22 @@ final readonly class Combinations
     {
     }
 
-    public function preview(DataTable $table, ?DataTable $other, Recipe $recipe): CombineView
+    public function preview(DataTable $table, ?DataTable $other, Combination $combination): CombineView
     {
         try {
             $cells = $this->reader->table($table);
             $beside = null === $other ? null : $this->reader->table($other);
-            $toll = $recipe->toll($cells, $beside);
-            $made = $recipe->apply($cells, $beside);
+            $toll = $combination->toll($cells, $beside);
+            $made = $combination->apply($cells, $beside);
         } catch (CannotCombine $e) {
-            throw Problem::invalid($e->getMessage(), 'recipe');
+            throw Problem::invalid($e->getMessage(), 'combination');
         }
         $records = [];
         for ($row = 0; $row < min(self::SHOWN, $made->rows); ++$row) {
             $records[] = array_values(array_map(static fn (Column $c) => $c->text($row), $made->columns()));
         }
 
-        return new CombineView($recipe->sentence(), $toll, $made->names(), $records, $this->sealed($table, $other));
+        return new CombineView($combination->sentence(), $toll, $made->names(), $records, $this->sealed($table, $other));
     }
 
     private function sealed(DataTable $table, ?DataTable $other): ?string
@@ -58,33 +58,33 @@ final readonly class Combinations
     }
 
     /**
-     * How new records get the columns of a table that was made by a recipe.
+     * How new records get the columns of a table that was made by a combination.
      *
-     * @return ?FollowView null when the table was imported, or the recipe asks for what the new records do not have
+     * @return ?FollowView null when the table was imported, or the combination asks for what the new records do not have
      */
     public function leadingTo(DataTable $made, DataTable $new): ?FollowView
     {
-        $kept = $this->entities->find(Combination::class, $made->id());
+        $kept = $this->entities->find(KeptCombination::class, $made->id());
         if (null === $kept || $made === $new) {
             return null;
         }
-        $recipe = $kept->recipe();
+        $combination = $kept->combination();
         try {
-            $toll = $recipe->toll($this->reader->table($new), null === $kept->other() ? null : $this->reader->table($kept->other()));
+            $toll = $combination->toll($this->reader->table($new), null === $kept->other() ? null : $this->reader->table($kept->other()));
         } catch (CannotCombine) {
             return null;
         }
         $ready = null;
-        foreach ($this->entities->getRepository(Combination::class)->findBy(['source' => $new, 'other' => $kept->other()], ['table' => 'DESC']) as $earlier) {
-            if ($earlier->table()->isReady() && $earlier->recipe()->toArray() === $recipe->toArray()) {
+        foreach ($this->entities->getRepository(KeptCombination::class)->findBy(['source' => $new, 'other' => $kept->other()], ['table' => 'DESC']) as $earlier) {
+            if ($earlier->table()->isReady() && $earlier->combination()->toArray() === $combination->toArray()) {
                 $ready ??= $earlier->table()->id();
             }
         }
 
-        return new FollowView($made->id(), $made->name(), $recipe->sentence(), $toll, $ready);
+        return new FollowView($made->id(), $made->name(), $combination->sentence(), $toll, $ready);
     }
 
-    public function start(DataTable $table, ?DataTable $other, Recipe $recipe, string $name, User $user): Job
+    public function start(DataTable $table, ?DataTable $other, Combination $combination, string $name, User $user): Job
     {
         $name = trim($name);
         if ('' === $name) {
@@ -96,7 +96,7 @@ final readonly class Combinations
         $made = new DataTable($table->study(), $name, $name, 0, []);
         $this->entities->persist($made);
         $this->entities->flush();
-        $this->entities->persist(new Combination($made, $table, $other, $recipe->toArray()));
+        $this->entities->persist(new KeptCombination($made, $table, $other, $combination->toArray()));
         $large = $table->rows() * \count($table->columns()) > 1_000_000;
         $job = $this->jobs->start($table->study(), $user, CombineRunner::KIND, $made->id(), \sprintf('Making %s', $name), $large ? Jobs::LONG : Jobs::QUICK, ['make' => []]);
         $this->entities->flush();

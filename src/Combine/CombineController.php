@@ -13,7 +13,7 @@ use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
-use Dokimos\Core\Combine\Recipes;
+use Dokimos\Core\Combine\KnownCombinations;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -33,10 +33,10 @@ final readonly class CombineController
     public function list(int $id): JsonResponse
     {
         $study = $this->access->study($id);
-        /** @var list<Combination> $found */
-        $found = $this->entities->createQuery('SELECT c FROM App\Combine\Combination c JOIN c.table t WHERE t.study = :study')->setParameter('study', $study)->getResult();
+        /** @var list<KeptCombination> $found */
+        $found = $this->entities->createQuery('SELECT c FROM App\Combine\KeptCombination c JOIN c.table t WHERE t.study = :study')->setParameter('study', $study)->getResult();
 
-        return new JsonResponse(array_map(static fn (Combination $c) => new CombinationView($c->table()->id(), $c->source()->id(), $c->source()->name(), $c->other()?->id(), $c->other()?->name(), $c->recipe()->sentence()), $found));
+        return new JsonResponse(array_map(static fn (KeptCombination $c) => new CombinationView($c->table()->id(), $c->source()->id(), $c->source()->name(), $c->other()?->id(), $c->other()?->name(), $c->combination()->sentence()), $found));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/combinations', methods: ['POST'])]
@@ -48,14 +48,14 @@ final readonly class CombineController
         $table = $this->table($study, $request->tableId, 'tableId');
         $other = null === $request->otherId ? null : $this->table($study, $request->otherId, 'otherId');
         try {
-            $recipe = Recipes::fromArray($request->recipe);
+            $combination = KnownCombinations::fromArray($request->combination);
         } catch (CannotCombine $e) {
-            throw Problem::invalid($e->getMessage(), 'recipe');
+            throw Problem::invalid($e->getMessage(), 'combination');
         }
 
-        $view = $this->combinations->preview($table, $other, $recipe);
+        $view = $this->combinations->preview($table, $other, $combination);
 
-        return $request->preview ? new JsonResponse($view) : new JsonResponse($this->jobs->view($this->combinations->start($table, $other, $recipe, $request->name, $this->access->user())), 202);
+        return $request->preview ? new JsonResponse($view) : new JsonResponse($this->jobs->view($this->combinations->start($table, $other, $combination, $request->name, $this->access->user())), 202);
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/follow', methods: ['POST'])]
@@ -64,11 +64,11 @@ final readonly class CombineController
     public function follow(int $id, #[MapRequestPayload] FollowRequest $request): JsonResponse
     {
         $made = $this->access->find(DataTable::class, $id, 'table', Role::Editor);
-        $combination = $this->entities->find(Combination::class, $id) ?? throw new Problem(409, \sprintf('%s was imported, not made from other tables: there is no combination to follow.', $made->name()));
+        $combination = $this->entities->find(KeptCombination::class, $id) ?? throw new Problem(409, \sprintf('%s was imported, not made from other tables: there is no combination to follow.', $made->name()));
         $table = $this->table($made->study(), $request->tableId, 'tableId');
-        $view = $this->combinations->preview($table, $combination->other(), $combination->recipe());
+        $view = $this->combinations->preview($table, $combination->other(), $combination->combination());
 
-        return $request->preview ? new JsonResponse($view) : new JsonResponse($this->jobs->view($this->combinations->start($table, $combination->other(), $combination->recipe(), $request->name, $this->access->user())), 202);
+        return $request->preview ? new JsonResponse($view) : new JsonResponse($this->jobs->view($this->combinations->start($table, $combination->other(), $combination->combination(), $request->name, $this->access->user())), 202);
     }
 
     private function table(Study $study, int $id, string $field): DataTable

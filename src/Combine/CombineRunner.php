@@ -24,7 +24,7 @@ use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
-/** Follows a recipe: what it gives is kept as text, like any source, and read with the kinds it has. */
+/** Follows a combination: what it gives is kept as text, like any source, and read with the kinds it has. */
 final readonly class CombineRunner implements PieceRunner
 {
     public const KIND = 'combine';
@@ -41,13 +41,13 @@ final readonly class CombineRunner implements PieceRunner
 
     public function run(Job $job, Piece $piece, Progress $progress): void
     {
-        $combination = $this->entities->find(Combination::class, $job->subject());
+        $combination = $this->entities->find(KeptCombination::class, $job->subject());
         if (null === $combination || $combination->table()->isReady()) {
             return;
         }
         $table = $combination->table();
         try {
-            $made = $combination->recipe()->apply($this->reader->table($combination->source()), null === $combination->other() ? null : $this->reader->table($combination->other()));
+            $made = $combination->combination()->apply($this->reader->table($combination->source()), null === $combination->other() ? null : $this->reader->table($combination->other()));
         } catch (CannotCombine $e) {
             throw new UnreadableTable($e->getMessage(), 0, $e);
         }
@@ -58,7 +58,7 @@ final readonly class CombineRunner implements PieceRunner
         $sink = new ChunkSink($this->store, $table->id());
         $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), $kinds);
         $sink->flush();
-        $origins = $combination->recipe()->origins(array_map(static fn (TableColumn $c) => $c->name(), $combination->source()->columns()));
+        $origins = $combination->combination()->origins(array_map(static fn (TableColumn $c) => $c->name(), $combination->source()->columns()));
         foreach ($imported->columns as $position => $encoded) {
             $column = new TableColumn($table, $position, $imported->names[$position]);
             $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
@@ -67,7 +67,7 @@ final readonly class CombineRunner implements PieceRunner
         }
         $table->describe($imported->rows, $hash, $imported->repairs);
         $table->becomeReady();
-        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Made %s from %s%s, which %s: %s records, %d columns.', $table->name(), $combination->source()->name(), null === $combination->other() ? '' : ' and '.$combination->other()->name(), $combination->recipe()->sentence(), number_format($table->rows()), \count($table->columns())));
+        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Made %s from %s%s, which %s: %s records, %d columns.', $table->name(), $combination->source()->name(), null === $combination->other() ? '' : ' and '.$combination->other()->name(), $combination->combination()->sentence(), number_format($table->rows()), \count($table->columns())));
         $this->entities->flush();
     }
 
@@ -76,7 +76,7 @@ final readonly class CombineRunner implements PieceRunner
      *
      * @param array{own: list<string>, other: list<string>} $origins
      */
-    private function settle(TableColumn $column, Combination $combination, array $origins): void
+    private function settle(TableColumn $column, KeptCombination $combination, array $origins): void
     {
         $from = array_values(array_filter([
             ...array_map(static fn (string $name) => $combination->source()->column($name), $origins['own']),

@@ -6,7 +6,7 @@ namespace App\Combine;
 
 use Dokimos\Core\Combine\CombineToll;
 
-/** What following a recipe would cost, and its first records. */
+/** What following a combination would cost, and its first records. */
 final readonly class CombineView
 {
     /**

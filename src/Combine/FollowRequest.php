@@ -6,7 +6,7 @@ namespace App\Combine;
 
 use Symfony\Component\Validator\Constraints as Assert;
 
-/** Asks for the recipe of a table to be followed with another one's records. */
+/** Asks for the combination of a table to be followed with another one's records. */
 final readonly class FollowRequest
 {
     public function __construct(

@@ -49,7 +49,7 @@ final readonly class Scorings
         $selected = $model->select($raw, $matching);
         $fitted = $trial->question()->table();
         $lacking = [] !== array_filter($lines, static fn (array $l) => null === $l['found']);
-        $recipe = null !== $fitted && $lacking ? $this->combinations->leadingTo($fitted, $table) : null;
+        $combination = null !== $fitted && $lacking ? $this->combinations->leadingTo($fitted, $table) : null;
         $problems = $views = [];
         foreach ($lines as $line) {
             if (null !== $line['problem']) {
@@ -69,7 +69,7 @@ final readonly class Scorings
             $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
         }
 
-        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable, $recipe);
+        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable, $combination);
     }
 
     /**

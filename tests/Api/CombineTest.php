@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
-/** Tables made from others, and recipes followed again. */
+/** Tables made from others, and combinations followed again. */
 final class CombineTest extends ApiTestCase
 {
     private function import(string $csv, string $name, int $study = 1): int
@@ -16,18 +16,18 @@ final class CombineTest extends ApiTestCase
         return $job['subject'];
     }
 
-    public function testColumnsAreLookedUpByAKeptRecipeThatIsFollowedAgain(): void
+    public function testColumnsAreLookedUpByAKeptCombinationThatIsFollowedAgain(): void
     {
         $this->signIn();
         $calls = $this->import("caller,minutes\nA7,3\nB2,5\nC1,\n,9\nA7,4\n", 'calls');
         $people = $this->import("id,area,since\nA7,north,2020-01-02\nB2,south,2021-03-04\nB2,east,2022-01-01\n", 'people');
-        $recipe = ['recipe' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'since']];
-        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'preview' => true]);
+        $combination = ['kind' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'since']];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'preview' => true]);
         self::assertSame(['rowsBefore' => 5, 'rowsAfter' => 5, 'columnsBefore' => 2, 'columnsAfter' => 4, 'unmatched' => 1, 'keyless' => 1, 'multiplied' => 1], $looked['toll']);
         self::assertSame([['caller', 'minutes', 'area', 'since'], ['A7', '3', 'north', '2020-01-02']], [$looked['names'], $looked['records'][0]]);
-        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe], 422);
-        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'name' => 'people'], 422);
-        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'recipe' => $recipe, 'name' => 'calls with areas'], 202)['subject'];
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination], 422);
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'people'], 422);
+        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'calls with areas'], 202)['subject'];
         $this->work();
         $table = $this->call('GET', "/api/tables/$made");
         self::assertSame(['ready', 5, ['caller' => 'category', 'minutes' => 'number', 'area' => 'category', 'since' => 'date']], [$table['state'], $table['rows'], array_column($table['columns'], 'kind', 'name')]);
@@ -44,7 +44,7 @@ final class CombineTest extends ApiTestCase
         self::assertStringContainsString('was imported, not made', $this->call('POST', "/api/tables/$calls/follow", ['tableId' => $newer], 409)['title']);
     }
 
-    public function testNewRecordsGetTheColumnsOfTheRecipeBeforeTheyAreScored(): void
+    public function testNewRecordsGetTheColumnsOfTheCombinationBeforeTheyAreScored(): void
     {
         $this->signIn();
         $calls = "caller,minutes,again\n";
@@ -58,8 +58,8 @@ final class CombineTest extends ApiTestCase
         $this->work();
         $source = $this->call('GET', "/api/studies/$id")['tableId'];
         $other = $this->import($people, 'people', $id);
-        $recipe = ['recipe' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'age']];
-        $made = $this->call('POST', "/api/studies/$id/combinations", ['tableId' => $source, 'otherId' => $other, 'recipe' => $recipe, 'name' => 'calls with people'], 202)['subject'];
+        $combination = ['kind' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'age']];
+        $made = $this->call('POST', "/api/studies/$id/combinations", ['tableId' => $source, 'otherId' => $other, 'combination' => $combination, 'name' => 'calls with people'], 202)['subject'];
         $this->work();
         $version = (string) $this->call('GET', "/api/studies/$id")['version'];
         $this->call('PUT', "/api/studies/$id/target", ['tableId' => $made, 'column' => 'again', 'event' => 'yes'], 200, ['If-Match' => $version]);
@@ -70,14 +70,14 @@ final class CombineTest extends ApiTestCase
 
         $newer = $this->import("caller,minutes\nP001,4\nP002,9\nX,1\n,2\n", 'calls of May', $id);
         $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer]);
-        self::assertSame([$made, 'calls with people', 'looks up area and age where caller is its id', 1, 1, null], [$match['recipe']['made'], $match['recipe']['name'], $match['recipe']['sentence'], $match['recipe']['toll']['unmatched'], $match['recipe']['toll']['keyless'], $match['recipe']['ready']]);
-        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $made])['recipe'], 'nothing is lacking');
-        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $other])['recipe'], 'the recipe cannot be followed');
+        self::assertSame([$made, 'calls with people', 'looks up area and age where caller is its id', 1, 1, null], [$match['combination']['made'], $match['combination']['name'], $match['combination']['sentence'], $match['combination']['toll']['unmatched'], $match['combination']['toll']['keyless'], $match['combination']['ready']]);
+        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $made])['combination'], 'nothing is lacking');
+        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $other])['combination'], 'the combination cannot be followed');
         $followed = $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'name' => 'May, with people'], 202)['subject'];
         $this->work();
-        self::assertSame($followed, $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer])['recipe']['ready']);
+        self::assertSame($followed, $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer])['combination']['ready']);
         $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $followed]);
-        self::assertSame([null, 2], [$match['recipe'], $match['unscorable']]);
+        self::assertSame([null, 2], [$match['combination'], $match['unscorable']]);
         $job = $this->call('POST', "/api/studies/$id/scorings", ['trialId' => $trial, 'tableId' => $followed, 'cutoff' => 0.3], 202);
         $this->work();
         self::assertSame(['done', 4, 2], array_values(array_intersect_key($this->call('GET', '/api/scorings/'.$job['subject']), ['state' => 0, 'rows' => 0, 'scored' => 0])));
@@ -86,17 +86,17 @@ final class CombineTest extends ApiTestCase
     public function testRecordsAreGathered(): void
     {
         $this->signIn();
-        $recipe = ['recipe' => 'gather', 'key' => 'household_id', 'figures' => [['how' => 'count'], ['how' => 'mean', 'column' => 'days_ahead'], ['how' => 'share', 'column' => 'tenure', 'value' => 'tenant'], ['how' => 'latest', 'column' => 'slot', 'by' => 'visit_date']]];
-        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $recipe, 'preview' => true]);
+        $combination = ['kind' => 'gather', 'key' => 'household_id', 'figures' => [['how' => 'count'], ['how' => 'mean', 'column' => 'days_ahead'], ['how' => 'share', 'column' => 'tenure', 'value' => 'tenant'], ['how' => 'latest', 'column' => 'slot', 'by' => 'visit_date']]];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $combination, 'preview' => true]);
         self::assertSame([1500, ['household_id', 'records', 'mean_days_ahead', 'share_tenure_tenant', 'latest_slot']], [$looked['toll']['rowsBefore'], $looked['names']]);
-        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $recipe, 'name' => 'by household'], 202)['subject'];
+        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $combination, 'name' => 'by household'], 202)['subject'];
         $this->work();
         $table = $this->call('GET', "/api/tables/$made");
         self::assertSame($looked['toll']['rowsAfter'], $table['rows']);
         self::assertSame('identifier', $table['columns'][0]['kind']);
-        foreach ([['recipe' => 'stir'], ['recipe' => 'gather', 'key' => 'nowhere', 'figures' => [['how' => 'count']]], ['recipe' => 'look up', 'key' => 'slot', 'otherKey' => 'id', 'columns' => ['x']]] as $wrong) {
-            $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'recipe' => $wrong, 'preview' => true], 422);
+        foreach ([['kind' => 'stir'], ['kind' => 'gather', 'key' => 'nowhere', 'figures' => [['how' => 'count']]], ['kind' => 'look up', 'key' => 'slot', 'otherKey' => 'id', 'columns' => ['x']]] as $wrong) {
+            $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $wrong, 'preview' => true], 422);
         }
-        $this->call('POST', '/api/studies/1/combinations', ['tableId' => 999, 'recipe' => $recipe, 'preview' => true], 422);
+        $this->call('POST', '/api/studies/1/combinations', ['tableId' => 999, 'combination' => $combination, 'preview' => true], 422);
     }
 }

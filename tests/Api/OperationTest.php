@@ -88,6 +88,25 @@ final class OperationTest extends ApiTestCase
         }
     }
 
+    /** Whatever is sent, page, answer, error or file, a browser is told to load nothing from elsewhere and to guess no kind. */
+    public function testEveryAnswerTellsBrowsersToLoadNothingFromElsewhere(): void
+    {
+        foreach (['/', '/study/1/register', '/api/setup', '/api/studies', '/api/nothing', '/app/assets/nothing.js'] as $path) {
+            $this->client->request('GET', $path);
+            $headers = $this->client->getResponse()->headers;
+            self::assertSame(['nosniff', 'same-origin'], [$headers->get('X-Content-Type-Options'), $headers->get('Referrer-Policy')], $path);
+            $policy = [];
+            foreach (explode('; ', (string) $headers->get('Content-Security-Policy')) as $line) {
+                [$what, $from] = explode(' ', $line, 2);
+                $policy[$what] = $from;
+            }
+            self::assertSame("'self'", $policy['default-src'], $path);
+            self::assertSame(["'none'", "'self'", "'self'"], [$policy['frame-ancestors'], $policy['base-uri'], $policy['form-action']], $path);
+            self::assertArrayNotHasKey('script-src', $policy, 'scripts follow default-src');
+            self::assertStringNotContainsString('unsafe-eval', implode(' ', $policy));
+        }
+    }
+
     public function testWhatIsNowhereSaysSoPlainly(): void
     {
         $this->client->request('GET', '/app/assets/nothing.js');

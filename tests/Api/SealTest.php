@@ -59,12 +59,12 @@ final class SealTest extends ApiTestCase
     public function testWhatIsMadeFromAnOutcomeIsNoInputAndALaterEditionKeepsItSealed(): void
     {
         [$study, $table] = $this->studyOf($this->records(false), ['column' => 'again', 'event' => 'yes', 'way' => 'marker', 'by' => 'part', 'validation' => 'b', 'sealedValue' => 'c']);
-        $gather = ['recipe' => 'gather', 'key' => 'house', 'figures' => [['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'mean', 'column' => 'size']]];
-        self::assertStringContainsString('again, kind, minutes and parts_after stay sealed in 100 records of calls', (string) $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'recipe' => $gather, 'preview' => true])['sealed']);
-        $by = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'recipe' => $gather, 'name' => 'by house'], 202)['subject'];
+        $gather = ['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'mean', 'column' => 'size']]];
+        self::assertStringContainsString('again, kind, minutes and parts_after stay sealed in 100 records of calls', (string) $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $gather, 'preview' => true])['sealed']);
+        $by = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $gather, 'name' => 'by house'], 202)['subject'];
         $this->work();
         self::assertSame(['house' => ['key', true], 'share_again_yes' => ['set aside', false], 'mean_size' => ['input', true]], $this->uses($by));
-        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $by, 'recipe' => ['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['share_again_yes', 'mean_size']], 'name' => 'joined'], 202)['subject'];
+        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $by, 'combination' => ['kind' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['share_again_yes', 'mean_size']], 'name' => 'joined'], 202)['subject'];
         $this->work();
         $uses = $this->uses($joined);
         self::assertSame([['set aside', false], ['set aside', false], ['input', true], ['input', true]], [$uses['again'], $uses['share_again_yes'], $uses['mean_size'], $uses['size']]);
@@ -160,9 +160,9 @@ final class SealTest extends ApiTestCase
     private function everything(int $study, int $table, string $learner, string $where): array
     {
         // Tables made from the study's table, a later edition, a trial, and its own table scored.
-        $gather = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'recipe' => ['recipe' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes'], ['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'count']]], 'name' => 'by house'], 202)['subject'];
+        $gather = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => ['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes'], ['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'count']]], 'name' => 'by house'], 202)['subject'];
         $this->work();
-        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $gather, 'recipe' => ['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['mean_minutes', 'share_again_yes', 'records']], 'name' => 'joined'], 202)['subject'];
+        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $gather, 'combination' => ['kind' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['mean_minutes', 'share_again_yes', 'records']], 'name' => 'joined'], 202)['subject'];
         $this->work();
         $source = $this->entities()->getConnection()->fetchFirstColumn('SELECT bytes FROM source_block WHERE table_id = ? ORDER BY block', [$table]);
         $variant = $this->call('GET', "/api/studies/$study/preparation")['variants'][0];
@@ -200,8 +200,8 @@ final class SealTest extends ApiTestCase
                 $out[$path.' '.$i] = self::blanked($response->getStatusCode().' '.('' === (string) $response->getContent() ? $this->client->getInternalResponse()->getContent() : (string) $response->getContent()));
             }
         }
-        foreach ([['recipe' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes']]]] as $recipe) {
-            $out['preview of a combination'] = self::blanked((string) json_encode($this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'recipe' => $recipe, 'preview' => true])));
+        foreach ([['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes']]]] as $combination) {
+            $out['preview of a combination'] = self::blanked((string) json_encode($this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $combination, 'preview' => true])));
         }
         foreach (['set_aside' => ['columns' => ['note']], 'encode' => ['columns' => ['area'], 'way' => 'target mean']] as $step => $settings) {
             $this->client->request('POST', '/api/variants/'.$variant['id'].'/preview', server: ['CONTENT_TYPE' => 'application/json'], content: (string) json_encode(['steps' => [['step' => $step] + $settings], 'look' => 0]));

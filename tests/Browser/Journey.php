@@ -85,6 +85,14 @@ abstract class Journey extends TestCase
         self::fail(\sprintf('"%s" could not be clicked: %s', $text, $error?->getMessage() ?? 'it is not there'));
     }
 
+    /** Waits for what a script of the page says is so. */
+    protected function until(string $what, string $script): void
+    {
+        for ($end = microtime(true) + 12; true !== self::$chrome->driver->executeScript($script); usleep(20000)) {
+            self::assertLessThan($end, microtime(true), 'Waited in vain until '.$what.'.');
+        }
+    }
+
     protected function tabTo(string $text, string $tag, bool $exactly = false): void
     {
         for ($i = 0; $i < 120; ++$i) {
@@ -107,7 +115,7 @@ abstract class Journey extends TestCase
 
     protected function axe(string $view): void
     {
-        usleep(300000);
+        $this->until('nothing moves', 'return document.getAnimations().every(a => a.playState !== "running" || a.effect.getComputedTiming().endTime === Infinity)');
         self::$chrome->driver->executeScript((string) file_get_contents(\dirname(__DIR__, 2).'/web/node_modules/axe-core/axe.min.js'));
         self::$chrome->driver->manage()->timeouts()->setScriptTimeout(30);
         /** @var list<array{id: string, impact: string, nodes: list<array{html: string, failureSummary: string}>}> $violations */

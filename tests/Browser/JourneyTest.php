@@ -114,9 +114,9 @@ final class JourneyTest extends Journey
         $this->press('?');
         $this->see('h2', 'Keys');
         $this->press(WebDriverKeys::ESCAPE);
-        usleep(400000);
+        $this->until('the keys are closed', 'return document.querySelector("[role=dialog]") === null');
         $this->press('/');
-        usleep(400000);
+        $this->until('the search takes words', 'return document.activeElement.matches("[role=dialog] input")');
         $this->press('days');
         $this->press(WebDriverKeys::ENTER);
         $this->see('h1', 'Register');
@@ -128,7 +128,7 @@ final class JourneyTest extends Journey
         $this->see('td', 'V1000');
         $this->tabTo('Download list…', 'button');
         $this->press(WebDriverKeys::ENTER);
-        usleep(400000);
+        $this->until('the download is offered', 'return document.activeElement.closest("[role=dialog]") !== null');
         $this->tabTo('Download', 'a', true);
         $this->press(WebDriverKeys::ENTER);
         self::assertStringStartsWith('visit_id,', $this->downloaded());

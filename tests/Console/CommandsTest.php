@@ -6,6 +6,7 @@ namespace App\Tests\Console;
 
 use App\Tests\Fixture;
 use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
+use Dokimos\Core\Combine\KnownCombinations;
 use Dokimos\Core\Table\FrameCodec;
 use PHPUnit\Framework\TestCase;
 
@@ -268,6 +269,17 @@ final class CommandsTest extends TestCase
         };
 
         return [FrameCodec::numbers($bytes(0), 3), FrameCodec::texts($bytes(1), 3), FrameCodec::texts($bytes(2), 3)];
+    }
+
+    public function testHowATableWasMadeIsReadAfterItsWordsChanged(): void
+    {
+        $data = $this->dir.'/data';
+        Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000015', '-n'], data: $data);
+        $database = new \SQLite3($data.'/dokimos.sqlite');
+        $database->exec('INSERT INTO combination (table_id, source_id, recipe) VALUES (2, 1, \'{"recipe":"gather","key":"house","figures":[{"how":"count"}]}\')');
+        Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000016', '-n'], data: $data);
+        $kept = $database->querySingle('SELECT combination FROM combination');
+        self::assertSame('gathers the records of each house: records', KnownCombinations::fromArray((array) json_decode((string) $kept, true, 8, \JSON_THROW_ON_ERROR))->sentence());
     }
 
     public function testANewerDatabaseIsRefused(): void

@@ -10,7 +10,7 @@ standIn()
 
 describe('records that lack what a combination gave', () => {
   const match = answers['POST /api/studies/2/match'] as { tableId: number; lines: { found: string | null }[] }
-  const recipe = {
+  const combination = {
     made: 41,
     name: 'visits with households',
     sentence: 'looks up tenure where household_id is its id',
@@ -20,7 +20,7 @@ describe('records that lack what a combination gave', () => {
   const lacking = { ...match, lines: [{ ...match.lines[0]!, found: null, how: 'not there' }, ...match.lines.slice(1)] }
 
   it('follow it first, and are matched anew once that is made', async () => {
-    instead['POST /api/studies/2/match'] = { status: 200, body: { ...lacking, recipe } }
+    instead['POST /api/studies/2/match'] = { status: 200, body: { ...lacking, combination } }
     instead['POST /api/tables/41/follow'] = { status: 422, body: { title: 'There is a table of that name already.', status: 422 } }
     open('/study/2/decisions')
     await says('as visits with households: it looks up tenure where household_id is its id.')
@@ -29,7 +29,7 @@ describe('records that lack what a combination gave', () => {
     await says('There is a table of that name already.')
     instead['POST /api/tables/41/follow'] = { status: 202, body: job }
     instead['GET /api/jobs/31'] = { status: 200, body: { ...job, kind: 'combine', state: 'done', subject: 52 } }
-    instead['POST /api/studies/2/match'] = { status: 200, body: { ...match, tableId: 52, recipe: null } }
+    instead['POST /api/studies/2/match'] = { status: 200, body: { ...match, tableId: 52, combination: null } }
     await userEvent.click(await button('Follow it first'))
     await vi.waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ tableId: 52 }), 8000)
     expect((await request('POST', '/api/tables/41/follow')).body).toMatchObject({ tableId: match.tableId, preview: false })
@@ -38,7 +38,7 @@ describe('records that lack what a combination gave', () => {
   })
 
   it('take what was made before', async () => {
-    instead['POST /api/studies/2/match'] = { status: 200, body: { ...lacking, recipe: { ...recipe, ready: 60 } } }
+    instead['POST /api/studies/2/match'] = { status: 200, body: { ...lacking, combination: { ...combination, ready: 60 } } }
     open('/study/2/decisions')
     await userEvent.click(await button('Take what was made before'))
     await vi.waitFor(() => expect(sent.at(-1)?.body).toMatchObject({ tableId: 60 }), 8000)

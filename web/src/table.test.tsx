@@ -238,14 +238,14 @@ describe('a table made from others', () => {
       {
         tableId: 5,
         otherId: 9,
-        recipe: { recipe: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
+        combination: { kind: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
         name: '',
         preview: true,
       },
       {
         tableId: 5,
         otherId: 9,
-        recipe: { recipe: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
+        combination: { kind: 'look up', key: 'visit_id', otherKey: 'visit_id', columns: ['boiler_age'] },
         name: 'visits with ages',
         preview: false,
       },
@@ -263,13 +263,16 @@ describe('a table made from others', () => {
       await userEvent.click(await button('Gather more: and…'))
       await userEvent.click(screen.getByRole('menuitem', { name: figure }))
     }
-    instead['POST /api/studies/2/combinations'] = { status: 422, body: { title: 'There is no column gone.', status: 422, field: 'recipe' } }
+    instead['POST /api/studies/2/combinations'] = {
+      status: 422,
+      body: { title: 'There is no column gone.', status: 422, field: 'combination' },
+    }
     await userEvent.click(await button('See what it gives'))
     await says('There is no column gone.')
-    const { recipe } = (await request('POST', '/api/studies/2/combinations')).body as {
-      recipe: { figures: { how: string; column?: string }[] }
+    const { combination } = (await request('POST', '/api/studies/2/combinations')).body as {
+      combination: { figures: { how: string; column?: string }[] }
     }
-    expect(recipe.figures.map((f) => f.how)).toEqual(['count', 'mean', 'share', 'latest'])
-    expect(recipe.figures[2]).toMatchObject({ how: 'share', value: expect.any(String) as string })
+    expect(combination.figures.map((f) => f.how)).toEqual(['count', 'mean', 'share', 'latest'])
+    expect(combination.figures[2]).toMatchObject({ how: 'share', value: expect.any(String) as string })
   })
 })

@@ -6,7 +6,7 @@ namespace Dokimos\Core\Combine;
 
 use Dokimos\Core\Refusal;
 
-/** A recipe that cannot be followed with these tables; the message says why. */
+/** A combination that cannot be followed with these tables; the message says why. */
 final class CannotCombine extends \DomainException implements Refusal
 {
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Combine;
 
-/** What following a recipe costs or brings. */
+/** What following a combination costs or brings. */
 final readonly class CombineToll
 {
     /**

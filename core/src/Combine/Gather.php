@@ -12,7 +12,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /** Records of one key gathered into a coarser one: counts, sums, means, smallest and largest, shares, the latest. */
-final readonly class Gather implements Recipe
+final readonly class Gather implements Combination
 {
     public const WAYS = ['count', 'sum', 'mean', 'min', 'max', 'share', 'latest'];
 
@@ -78,7 +78,7 @@ final readonly class Gather implements Recipe
 
     public function toArray(): array
     {
-        return ['recipe' => 'gather', 'key' => $this->key, 'figures' => $this->figures];
+        return ['kind' => 'gather', 'key' => $this->key, 'figures' => $this->figures];
     }
 
     /** @param array{how: string, column?: string, value?: string, by?: string} $figure */

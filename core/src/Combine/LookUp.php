@@ -14,7 +14,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /** Columns of another table beside each record, by key: every record stays, none is multiplied. */
-final readonly class LookUp implements Recipe
+final readonly class LookUp implements Combination
 {
     /** @param list<string> $columns of the other table */
     public function __construct(public string $key, public string $otherKey, public array $columns)
@@ -84,7 +84,7 @@ final readonly class LookUp implements Recipe
 
     public function toArray(): array
     {
-        return ['recipe' => 'look up', 'key' => $this->key, 'otherKey' => $this->otherKey, 'columns' => $this->columns];
+        return ['kind' => 'look up', 'key' => $this->key, 'otherKey' => $this->otherKey, 'columns' => $this->columns];
     }
 
     /** @return array{array<array-key, int>, int} first row by key, and how many keys stand more than once */

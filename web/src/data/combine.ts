@@ -1,22 +1,22 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, idempotencyKey, take, type View } from '../api/client'
 
-export type Combination = View<'CombinationView'>
+export type MadeBy = View<'CombinationView'>
 export type Preview = View<'CombineView'>
 export type Figure = { how: string; column?: string; value?: string; by?: string }
-export type Recipe =
-  { recipe: 'look up'; key: string; otherKey: string; columns: string[] } | { recipe: 'gather'; key: string; figures: Figure[] }
+export type Combination =
+  { kind: 'look up'; key: string; otherKey: string; columns: string[] } | { kind: 'gather'; key: string; figures: Figure[] }
 
-type Wanted = { tableId: number; otherId: number | null; recipe: Recipe; name?: string }
+type Wanted = { tableId: number; otherId: number | null; combination: Combination; name?: string }
 
 export function useCombinations(studyId: number) {
   return useQuery({
     queryKey: ['combinations', studyId],
-    queryFn: () => take<Combination[]>(api.GET('/api/studies/{id}/combinations', { params: { path: { id: String(studyId) } } })),
+    queryFn: () => take<MadeBy[]>(api.GET('/api/studies/{id}/combinations', { params: { path: { id: String(studyId) } } })),
   })
 }
 
-/** What following a recipe would cost. */
+/** What following a combination would cost. */
 export function useLook(studyId: number) {
   return useMutation({
     mutationFn: (wanted: Wanted) =>
@@ -45,7 +45,7 @@ export function useCombine(studyId: number) {
   })
 }
 
-/** The recipe of a table, followed with another one's records. */
+/** The combination a table was made by, followed with another one's records. */
 export function useFollow() {
   const queries = useQueryClient()
   return useMutation({

@@ -4,7 +4,7 @@ import { count, whole } from '../ui/format'
 import { Slot } from '../ui/Slot'
 import { Trouble } from '../ui/Trouble'
 import { type TableInfo, titled, useRegister, useTables } from '../data/table'
-import { type Figure, type Preview, type Recipe, useCombine, useLook } from '../data/combine'
+import { type Figure, type Preview, type Combination, useCombine, useLook } from '../data/combine'
 import { Figures } from './Figures'
 
 type Props = { studyId: number; table: TableInfo; start: 'look up' | 'gather'; onClose: (tableId: number | null) => void }
@@ -27,8 +27,8 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
   // A key that both tables know, or one that stands in several records: that is what is looked up, or gathered.
   const key = chosenKey ?? (what === 'look up' ? commonKey(table, beside) : repeatedKey(table)) ?? guessKey(table)
   const matching = otherKey ?? beside?.columns.find((c) => c.name === key)?.name ?? (beside ? guessKey(beside) : '')
-  const recipe: Recipe = what === 'look up' ? { recipe: what, key, otherKey: matching, columns } : { recipe: what, key, figures }
-  const wanted = { tableId: table.id, otherId: what === 'look up' ? (beside?.id ?? null) : null, recipe, name: name.trim() }
+  const combination: Combination = what === 'look up' ? { kind: what, key, otherKey: matching, columns } : { kind: what, key, figures }
+  const wanted = { tableId: table.id, otherId: what === 'look up' ? (beside?.id ?? null) : null, combination, name: name.trim() }
   const ready = what === 'gather' ? figures.length > 0 : columns.length > 0 && beside !== undefined
   /** What was looked at no longer holds after a change. */
   const put =

@@ -5,10 +5,10 @@ import { Note } from '../ui/Note'
 import { Slot } from '../ui/Slot'
 import { Trouble } from '../ui/Trouble'
 import { titled, useTables } from '../data/table'
-import { type Combination, useFollow } from '../data/combine'
+import { type MadeBy, useFollow } from '../data/combine'
 
-/** How a table was made, and the way to follow its recipe with newer records. */
-export function MadeNote({ made, studyId, name }: { made: Combination; studyId: number; name: string }) {
+/** How a table was made, and the way to follow its combination with newer records. */
+export function MadeNote({ made, studyId, name }: { made: MadeBy; studyId: number; name: string }) {
   const tables = useTables(studyId)
   const follow = useFollow()
   const go = useNavigate()

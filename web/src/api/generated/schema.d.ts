@@ -1176,7 +1176,7 @@ export interface components {
             /** @default null */
             otherId?: number | null;
             /** @default [] */
-            recipe?: {
+            combination?: {
                 [key: string]: unknown;
             };
             /** @default  */
@@ -1483,7 +1483,7 @@ export interface components {
             problems: string[];
             columns: string[];
             unscorable: number;
-            recipe?: components["schemas"]["FollowView"] | (never | null);
+            combination?: components["schemas"]["FollowView"] | (never | null);
         };
         ScoredClassView: {
             name: string;

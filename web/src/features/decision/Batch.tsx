@@ -164,8 +164,8 @@ export function Batch() {
           {table?.id === s?.tableId && (
             <p className="brass small">These are the records the model was fitted on: their answers look better than they are.</p>
           )}
-          {match.data?.recipe && (
-            <FollowFirst key={tableId} recipe={match.data.recipe} records={table} onMade={(id) => set({ table: String(id) })} />
+          {match.data?.combination && (
+            <FollowFirst key={tableId} combination={match.data.combination} records={table} onMade={(id) => set({ table: String(id) })} />
           )}
           <Trouble
             error={

@@ -7,13 +7,13 @@ import { isOver, useJob } from '../../data/job'
 import type { Match } from '../../data/decision'
 
 type Props = {
-  recipe: NonNullable<Match['recipe']>
+  combination: NonNullable<Match['combination']>
   records: { id: number; name: string } | undefined
   onMade: (tableId: number) => void
 }
 
-/** New records lack columns that a recipe gave the model's own: it is followed for them too, before they are scored. */
-export function FollowFirst({ recipe, records, onMade }: Props) {
+/** New records lack columns that a combination gave the model's own: it is followed for them too, before they are scored. */
+export function FollowFirst({ combination, records, onMade }: Props) {
   const follow = useFollow()
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
@@ -22,7 +22,7 @@ export function FollowFirst({ recipe, records, onMade }: Props) {
     if (made !== null) onMade(made)
   }, [made, onMade])
   if (!records) return null
-  const { unmatched, keyless, rowsAfter } = recipe.toll
+  const { unmatched, keyless, rowsAfter } = combination.toll
   const lost = [
     unmatched > 0 && count(unmatched, 'record finds no match', 'records find no match'),
     keyless > 0 && count(keyless, 'record has no key', 'records have no key'),
@@ -31,12 +31,12 @@ export function FollowFirst({ recipe, records, onMade }: Props) {
   return (
     <div className="note" style={{ margin: '8px 0' }}>
       <p>
-        The model&rsquo;s own records were made by a combination, as <b>{recipe.name}</b>: it {recipe.sentence}. Followed with{' '}
+        The model&rsquo;s own records were made by a combination, as <b>{combination.name}</b>: it {combination.sentence}. Followed with{' '}
         {records.name} it gives {count(rowsAfter, 'record')}
         {lost.length > 0 ? `; ${lost.join(', ')}` : ''}.
       </p>
-      {recipe.ready !== null ? (
-        <Button size="small" onClick={() => onMade(recipe.ready!)}>
+      {combination.ready !== null ? (
+        <Button size="small" onClick={() => onMade(combination.ready!)}>
           Take what was made before
         </Button>
       ) : (
@@ -45,7 +45,7 @@ export function FollowFirst({ recipe, records, onMade }: Props) {
           disabled={follow.isPending || (jobId !== null && !failed)}
           onClick={() =>
             follow.mutate(
-              { made: recipe.made, tableId: records.id, name: `${recipe.name}, from ${records.name}`.slice(0, 120) },
+              { made: combination.made, tableId: records.id, name: `${combination.name}, from ${records.name}`.slice(0, 120) },
               { onSuccess: (j) => setJobId(j.id) },
             )
           }

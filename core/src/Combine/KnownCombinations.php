@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Combine;
 
-/** Recipes as they are kept and sent. */
-final class Recipes
+/** The kinds of combinations, as they are kept and sent. */
+final class KnownCombinations
 {
     /** @param array<string, mixed> $data */
-    public static function fromArray(array $data): Recipe
+    public static function fromArray(array $data): Combination
     {
         $text = static fn (string $name): string => \is_string($data[$name] ?? null) && '' !== $data[$name] ? $data[$name] : throw new CannotCombine(\sprintf('Say the %s.', strtolower((string) preg_replace('/([A-Z])/', ' $1', $name))));
-        if ('look up' === ($data['recipe'] ?? null)) {
+        if ('look up' === ($data['kind'] ?? null)) {
             $columns = $data['columns'] ?? null;
 
             return new LookUp($text('key'), $text('otherKey'), array_map(static fn (mixed $c) => \is_string($c) ? $c : throw new CannotCombine('Columns are named by text.'), \is_array($columns) ? array_values($columns) : []));
         }
-        if ('gather' !== ($data['recipe'] ?? null)) {
+        if ('gather' !== ($data['kind'] ?? null)) {
             throw new CannotCombine('A combination looks up or gathers.');
         }
         $figures = [];

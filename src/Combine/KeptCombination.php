@@ -7,14 +7,14 @@ namespace App\Combine;
 use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Dokimos\Core\Combine\Recipe;
-use Dokimos\Core\Combine\Recipes;
+use Dokimos\Core\Combine\Combination;
+use Dokimos\Core\Combine\KnownCombinations;
 
-/** The recipe by which a table was made from others; it can be followed again with new records. */
-#[ORM\Entity]
-class Combination
+/** The combination by which a table was made from others; it can be followed again with new records. */
+#[ORM\Entity, ORM\Table(name: 'combination')]
+class KeptCombination
 {
-    /** @param array<string, mixed> $recipe */
+    /** @param array<string, mixed> $combination */
     public function __construct(
         #[ORM\Id, ORM\OneToOne(fetch: 'EAGER'), ORM\JoinColumn(name: 'table_id', nullable: false, onDelete: 'CASCADE')]
         private DataTable $table,
@@ -23,7 +23,7 @@ class Combination
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: true, onDelete: 'CASCADE')]
         private ?DataTable $other,
         #[ORM\Column(type: Types::JSON)]
-        private array $recipe,
+        private array $combination,
     ) {
     }
 
@@ -42,8 +42,8 @@ class Combination
         return $this->other;
     }
 
-    public function recipe(): Recipe
+    public function combination(): Combination
     {
-        return Recipes::fromArray($this->recipe);
+        return KnownCombinations::fromArray($this->combination);
     }
 }

@@ -7,7 +7,7 @@ namespace Dokimos\Core\Combine;
 use Dokimos\Core\Table\Table;
 
 /** How a table is made from others; kept, so that it can be followed again with new records. */
-interface Recipe
+interface Combination
 {
     /** What it does, in a sentence. */
     public function sentence(): string;

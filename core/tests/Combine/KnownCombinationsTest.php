@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Tests\Combine;
 
 use Dokimos\Core\Combine\CannotCombine;
-use Dokimos\Core\Combine\Recipes;
+use Dokimos\Core\Combine\KnownCombinations;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
@@ -15,7 +15,7 @@ use Dokimos\Core\Table\TextColumn;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
-final class RecipesTest extends TestCase
+final class KnownCombinationsTest extends TestCase
 {
     private static function visits(): Table
     {
@@ -43,49 +43,49 @@ final class RecipesTest extends TestCase
 
     public function testLookingUpKeepsEveryRecordAndMultipliesNone(): void
     {
-        $recipe = Recipes::fromArray(['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => ['km', 'tenure', 'since', 'note']]);
-        $toll = $recipe->toll(self::visits(), self::houses());
+        $combination = KnownCombinations::fromArray(['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => ['km', 'tenure', 'since', 'note']]);
+        $toll = $combination->toll(self::visits(), self::houses());
         self::assertSame([6, 6, 5, 9, 1, 1, 1], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsBefore, $toll->columnsAfter, $toll->unmatched, $toll->keyless, $toll->multiplied]);
-        $cells = self::cells($recipe->apply(self::visits(), self::houses()));
+        $cells = self::cells($combination->apply(self::visits(), self::houses()));
         self::assertSame(['house', 'km', 'when', 'outcome', '7', 'km_2', 'tenure', 'since', 'note'], array_map(strval(...), array_keys($cells)));
         self::assertSame(['10', '20', '10', null, null, '10'], $cells['km_2']);
         self::assertSame(['tenant', 'owner', 'tenant', null, null, 'tenant'], $cells['tenure']);
         self::assertSame(['a', 'b', 'a', null, null, 'a'], $cells['note']);
-        self::assertSame('looks up km, tenure, since and note where house is its id', $recipe->sentence());
-        self::assertEquals($recipe, Recipes::fromArray($recipe->toArray()));
+        self::assertSame('looks up km, tenure, since and note where house is its id', $combination->sentence());
+        self::assertEquals($combination, KnownCombinations::fromArray($combination->toArray()));
     }
 
     public function testGathering(): void
     {
-        $recipe = Recipes::fromArray(['recipe' => 'gather', 'key' => 'house', 'figures' => [['how' => 'count'], ['how' => 'sum', 'column' => 'km'], ['how' => 'mean', 'column' => 'km'], ['how' => 'min', 'column' => 'km'], ['how' => 'max', 'column' => 'when'], ['how' => 'share', 'column' => 'outcome', 'value' => 'no access'], ['how' => 'latest', 'column' => 'outcome', 'by' => 'when'], ['how' => 'max', 'column' => '7']]]);
-        $toll = $recipe->toll(self::visits(), null);
+        $combination = KnownCombinations::fromArray(['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'count'], ['how' => 'sum', 'column' => 'km'], ['how' => 'mean', 'column' => 'km'], ['how' => 'min', 'column' => 'km'], ['how' => 'max', 'column' => 'when'], ['how' => 'share', 'column' => 'outcome', 'value' => 'no access'], ['how' => 'latest', 'column' => 'outcome', 'by' => 'when'], ['how' => 'max', 'column' => '7']]]);
+        $toll = $combination->toll(self::visits(), null);
         self::assertSame([6, 3, 9, 1], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsAfter, $toll->keyless]);
         self::assertSame([
             'house' => ['H1', 'H2', 'H3'], 'records' => ['3', '1', '1'], 'sum_km' => ['14', '7', null], 'mean_km' => ['7', '7', null], 'min_km' => ['5', '7', null],
             'max_when' => ['1970-01-06', '1970-01-02', null], 'share_outcome_no_access' => ['0.333333', '1', null], 'latest_outcome' => ['fixed', 'no access', null], 'max_7' => ['6', '2', '5'],
-        ], array_map(static fn (array $c) => array_map(static fn (?string $v) => null === $v || !is_numeric($v) ? $v : (string) round((float) $v, 6), $c), self::cells($recipe->apply(self::visits(), null))));
-        self::assertEquals($recipe, Recipes::fromArray($recipe->toArray()));
+        ], array_map(static fn (array $c) => array_map(static fn (?string $v) => null === $v || !is_numeric($v) ? $v : (string) round((float) $v, 6), $c), self::cells($combination->apply(self::visits(), null))));
+        self::assertEquals($combination, KnownCombinations::fromArray($combination->toArray()));
     }
 
     /** @return iterable<array{array<string, mixed>, string}> */
     public static function impossible(): iterable
     {
-        $gather = static fn (array $figure): array => ['recipe' => 'gather', 'key' => 'house', 'figures' => [$figure]];
-        yield [['recipe' => 'stir'], 'A combination looks up or gathers.'];
-        yield [['recipe' => 'look up', 'otherKey' => 'id', 'columns' => ['km']], 'Say the key.'];
-        yield [['recipe' => 'look up', 'key' => 'house', 'columns' => ['km']], 'Say the other key.'];
-        yield [['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => []], 'Choose the columns to look up.'];
-        yield [['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => [3]], 'Columns are named by text.'];
-        yield [['recipe' => 'look up', 'key' => 'nowhere', 'otherKey' => 'id', 'columns' => ['km']], 'There is no column nowhere.'];
-        yield [['recipe' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => ['age']], 'There is no column age.'];
-        yield [['recipe' => 'gather', 'key' => 'house'], 'Choose what is gathered.'];
+        $gather = static fn (array $figure): array => ['kind' => 'gather', 'key' => 'house', 'figures' => [$figure]];
+        yield [['kind' => 'stir'], 'A combination looks up or gathers.'];
+        yield [['kind' => 'look up', 'otherKey' => 'id', 'columns' => ['km']], 'Say the key.'];
+        yield [['kind' => 'look up', 'key' => 'house', 'columns' => ['km']], 'Say the other key.'];
+        yield [['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => []], 'Choose the columns to look up.'];
+        yield [['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => [3]], 'Columns are named by text.'];
+        yield [['kind' => 'look up', 'key' => 'nowhere', 'otherKey' => 'id', 'columns' => ['km']], 'There is no column nowhere.'];
+        yield [['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => ['age']], 'There is no column age.'];
+        yield [['kind' => 'gather', 'key' => 'house'], 'Choose what is gathered.'];
         yield [$gather(['how' => 'mode', 'column' => 'km']), '"mode" is no way to gather'];
         yield [$gather(['how' => 'sum']), '"sum" needs a column.'];
         yield [$gather(['how' => 'share', 'column' => 'outcome']), '"share" needs a column and a value.'];
         yield [$gather(['how' => 'latest', 'column' => 'outcome']), '"latest" needs a column and a date.'];
         yield [$gather(['how' => 'latest', 'column' => 'outcome', 'by' => 'km']), 'km is no date'];
         yield [$gather(['how' => 'sum', 'column' => 'outcome']), 'outcome holds category: there is no sum of it.'];
-        yield [['recipe' => 'gather', 'key' => 'house', 'figures' => ['km']], 'A figure is said by how'];
+        yield [['kind' => 'gather', 'key' => 'house', 'figures' => ['km']], 'A figure is said by how'];
     }
 
     /** @param array<string, mixed> $data */
@@ -94,7 +94,7 @@ final class RecipesTest extends TestCase
     {
         $this->expectException(CannotCombine::class);
         $this->expectExceptionMessage($sentence);
-        $recipe = Recipes::fromArray($data);
-        $recipe->apply(self::visits(), self::houses());
+        $combination = KnownCombinations::fromArray($data);
+        $combination->apply(self::visits(), self::houses());
     }
 }
