@@ -1,4 +1,4 @@
-import { type Interval, type Judgment, type Section, sectionOf } from './data/judgment'
+import { type Judgment, type Section } from './data/judgment'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
@@ -143,16 +143,7 @@ describe('a trial', () => {
   })
 
   it('is ranked by five curves of the same cut-offs, told in tenths, and its chances are held against what came', async () => {
-    const known = answers['event figures'] as { averagePrecision: Interval; ksInterval: Interval; calibration: []; tenths: [] }
-    const event = sectionOf(judgment, 'event')!
-    const figures = event.figures.map((f) => {
-      const interval = { averagePrecision: known.averagePrecision, ks: known.ksInterval }[f.figure.key]
-      return interval ? { ...f, interval } : f
-    })
-    instead['GET /api/trials/1/judgment'] = {
-      status: 200,
-      body: withSection(judgment, { ...event, figures, calibration: known.calibration, tenths: known.tenths }),
-    }
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, answers['event figures'] as Section) }
     open('/study/2/judgment/1')
     const curves = within(await screen.findByRole('group', { name: 'Curves' }, { timeout: 8000 }))
     const titles: [RegExp, RegExp][] = [
