@@ -80,7 +80,7 @@ try {
     $fits = ['baseline' => [], 'logistic' => ['missing' => 'fill and mark'], 'tree' => [], 'boosting' => ['trees' => 100, 'patience' => 0]];
     $first = null;
     foreach ($fits as $learner => $settings) {
-        if (!in_array($what, ['all', 'fit'], true) && 'baseline' !== $learner || [] !== $asked && !in_array($learner, [...$asked, 'baseline'], true)) {
+        if ('baseline' !== $learner && !([] === $asked ? in_array($what, ['all', 'fit'], true) : in_array($learner, $asked, true))) {
             continue;
         }
         [$status, $job] = $i->ask('POST', "/api/studies/$study/trials", ['variantId' => $variant['id'], 'learner' => $learner, 'settings' => $settings]);

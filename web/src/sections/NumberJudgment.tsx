@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { Chart } from '../ui/Chart'
 import { count, number, share, whole } from '../ui/format'
-import { figure, figured } from '../ui/measure'
+import { beside, figured } from '../ui/measure'
 import { IntervalMark } from '../ui/IntervalMark'
 import { tokens } from '../ui/theme'
 import { figureOf, type Judgment, type SectionOf } from '../data/judgment'
@@ -219,8 +219,8 @@ function Ledger({ judgment, section }: { judgment: Judgment; section: Section })
               reference={f.baseline ?? undefined}
             />
           ),
-          baseline: figure(f.figure, f.baseline),
-          sealed: figure(f.figure, f.sealed),
+          baseline: beside(f.figure, f.baseline, f.interval),
+          sealed: beside(f.figure, f.sealed, f.interval),
         }))}
       />
     </>

@@ -29,6 +29,12 @@ export function figured(measure: Told | undefined, m: Valued): string {
   return withInterval(m.value, m.low, m.high, digits(Math.max(m.high - m.value, m.value - m.low)))
 }
 
+/** A value that stands beside one with an interval, told with no more digits than that one. */
+export function beside(measure: Told | undefined, value: number | null | undefined, m: Valued): string {
+  if (!measure?.inUnits || m.value == null || m.low == null || m.high == null) return figure(measure, value)
+  return fixed(value, digits(Math.max(m.high - m.value, m.value - m.low)))
+}
+
 /** The better of two values; nothing is worse than anything. */
 function better(measure: { more: boolean }, a: number | null | undefined, b: number | null | undefined): boolean {
   if (a == null) return false

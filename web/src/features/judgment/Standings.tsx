@@ -17,7 +17,7 @@ export function Standings() {
   const studyId = useStudyId()
   const go = useNavigate()
   const standings = useStandings(studyId)
-  const width = useRoomy() ? 520 : 236
+  const width = useRoomy() ? 520 : 200
   const trials = standings.data?.trials ?? []
   const ranked = trials.filter((t) => t.value != null && t.task === standings.data?.task)
   const leader = ranked[0]
@@ -112,7 +112,7 @@ export function Standings() {
                 key: 'columns',
                 title: 'Columns',
                 number: true,
-                width: 74,
+                width: 66,
                 gives: 2,
                 said: (t) => t.state === 'done' && count(t.columns, 'column'),
                 cell: (t) => (t.state === 'done' ? whole(t.columns) : '–'),
@@ -154,7 +154,7 @@ export function Standings() {
                 key: 'against',
                 title: 'Against the leader',
                 number: true,
-                width: 124,
+                width: 116,
                 cell: (t) => {
                   const d = distances.find((x) => x.trialId === t.id)
                   if (t === leader) return 'leader'
