@@ -157,9 +157,9 @@ try {
     }
     if (in_array($what, ['all', 'score'], true)) {
         $done = array_values(array_filter($i->ask('GET', "/api/studies/$study/trials")[1]['trials'], static fn (array $t): bool => 'done' === $t['state'] && $t['number'] < 1000));
-        $batch = $i->ask('POST', "/api/studies/$study/scorings", ['trialId' => end($done)['id'], 'tableId' => $about['tableId'], 'cutoff' => 0.2])[1];
+        $batch = $i->ask('POST', "/api/studies/$study/scorings", ['trialId' => $done[0]['id'], 'tableId' => $about['tableId'], 'cutoff' => 0.2])[1];
         [$seconds, $most, $state] = $wait($batch['id']);
-        $line('1,000,000 records scored by '.mb_strtolower(end($done)['title']), $seconds, $most, $state);
+        $line('1,000,000 records scored by '.mb_strtolower($done[0]['title']), $seconds, $most, $state);
         [$seconds] = $asks('/api/scorings/'.$batch['subject']);
         $line('the page of the batch', $seconds);
         [$seconds] = $asks('/api/scorings/'.$batch['subject'].'/rows?which=called&descending=1&limit=100&carry[]=visit_id');

@@ -56,7 +56,7 @@ final readonly class Trials
         }
         Preparation::fromArray($variant->steps());
         $inputs = $this->ground->inputs($study);
-        if ([] === $inputs && Learners::card($learner)->needsColumns) {
+        if ([] === $inputs && Learners::needsColumns($learner)) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
         $this->refuseWhatCannotFit($study, $inputs, \count($this->ground->needed($study, $variant->steps(), $inputs)), $learner, $part);

@@ -32,7 +32,7 @@ final class StaleTest extends ApiTestCase
             $card = Learners::card($about->name);
             self::assertGreaterThanOrEqual(6, $card->version);
             self::assertTrue(method_exists($card->model, 'fromArray'));
-            self::assertSame('baseline' !== $about->name, $card->needsColumns);
+            self::assertSame('baseline' !== $about->name, Learners::needsColumns($about->name));
         }
         $this->expectException(CannotFit::class);
         Learners::card('moon');

@@ -279,7 +279,8 @@ final class CommandsTest extends TestCase
         $database->exec('INSERT INTO combination (table_id, source_id, recipe) VALUES (2, 1, \'{"recipe":"gather","key":"house","figures":[{"how":"count"}]}\')');
         Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000016', '-n'], data: $data);
         $kept = $database->querySingle('SELECT combination FROM combination');
-        self::assertSame('gathers the records of each house: records', KnownCombinations::fromArray((array) json_decode((string) $kept, true, 8, \JSON_THROW_ON_ERROR))->sentence());
+        self::assertIsString($kept);
+        self::assertSame('gathers the records of each house: records', KnownCombinations::fromArray((array) json_decode($kept, true, 8, \JSON_THROW_ON_ERROR))->sentence());
     }
 
     public function testANewerDatabaseIsRefused(): void

@@ -59,12 +59,24 @@ final class Learners
     public static function withoutColumns(): string
     {
         foreach (self::ALL as $class) {
-            if (!$class::card()->needsColumns) {
+            if (!$class::described()->needsColumns) {
                 return $class::described()->name;
             }
         }
 
         throw new \LogicException('The catalogue has a learner without columns.');
+    }
+
+    /** Whether there is anything for it to learn without a column. */
+    public static function needsColumns(string $name): bool
+    {
+        foreach (self::all() as $about) {
+            if ($about->name === $name) {
+                return $about->needsColumns;
+            }
+        }
+
+        return true;
     }
 
     /** @return list<string> what a learner can predict; none for one that is not there */

@@ -21,10 +21,12 @@ export function useForecasts(studyId: number) {
   })
 }
 
+export type Learner = View<'AboutLearner'>
+
 export function useLearners() {
   return useQuery({
     queryKey: ['learners'],
-    queryFn: () => take<View<'AboutLearner'>[]>(api.GET('/api/learners')),
+    queryFn: () => take<Learner[]>(api.GET('/api/learners')),
     staleTime: Infinity,
   })
 }

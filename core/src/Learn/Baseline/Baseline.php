@@ -40,14 +40,14 @@ final readonly class Baseline implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, BaselineModel::class, 40, 0, needsColumns: false);
+        return new Card(6, BaselineModel::class, 40, 0);
     }
 
     public static function described(): AboutLearner
     {
         return new AboutLearner('baseline', 'Baseline', 'Gives every record the average chance, or the mean; or goes by one column alone. What doing nothing clever would score.', [Task::TWO, Task::MORE, Task::NUMBER], [
             new Setting('answer', 'Answers with', Setting::CHOICE, self::AVERAGE, 'The median is for numbers. One column: the one whose up to three questions in a row do best on rows kept back.', choices: [self::AVERAGE, self::MEDIAN, self::COLUMN]),
-        ]);
+        ], needsColumns: false);
     }
 
     public function settings(): array

@@ -52,7 +52,7 @@ final readonly class LinearRegression implements Learner
             new Setting('find', 'Find lambda on held rows', Setting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', when: ['penalty' => [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]]),
             ...Readings::settings(),
             ...Choice::settings(),
-        ]);
+        ], quick: true);
     }
 
     public function settings(): array

@@ -62,7 +62,7 @@ final readonly class LogisticRegression implements Learner
             ...Readings::settings(),
             Balance::setting(),
             ...Choice::settings(),
-        ]);
+        ], quick: true);
     }
 
     public function settings(): array

@@ -49,7 +49,7 @@ final readonly class MultinomialRegression implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [Task::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()]);
+        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [Task::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()], quick: true);
     }
 
     public function settings(): array

@@ -55,7 +55,7 @@ final readonly class DecisionTree implements Learner
             new Setting('judged', 'Share of rows kept back to judge the leaves', Setting::NUMBER, 0.2, 'These rows do not grow the tree: what a leaf says of them can be believed.', 0.0, 0.5),
             Balance::setting(),
             new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed keeps the same rows back.', 0, 2_147_483_647),
-        ]);
+        ], quick: true);
     }
 
     public function settings(): array

@@ -2831,6 +2831,10 @@ export interface components {
             explanation: string;
             tasks: string[];
             settings: components["schemas"]["Setting"][];
+            /** @default false */
+            quick?: boolean;
+            /** @default true */
+            needsColumns?: boolean;
         };
         DistanceView: {
             trialId: number;

@@ -8,7 +8,7 @@ import { Head } from '../../ui/Head'
 import { Shape } from '../../ui/Shape'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../../data/study'
-import { useStartTrial } from '../../data/trial'
+import { type Learner, useLearners, useStartTrial } from '../../data/trial'
 import { useComparison, type Variant } from '../../data/preparation'
 
 type Compared = View<'ComparedView'>
@@ -29,6 +29,7 @@ export function Compare({
   const studyId = useStudyId()
   const comparison = useComparison(studyId, letters)
   const task = useStudy(studyId).data?.task
+  const quick = (useLearners().data ?? []).filter((l) => l.quick && l.tasks.includes(task ?? ''))
   const start = useStartTrial(studyId)
   const [all, setAll] = useState(false)
   const data = comparison.data
@@ -52,10 +53,12 @@ export function Compare({
           )
         }
       >
-        {data && untried(data.variants, task).length > 0 && (
+        {data && untried(data.variants, quick).length > 0 && (
           <Button
             disabled={start.isPending}
-            onClick={() => untried(data.variants, task).forEach(([v, learner]) => start.mutate({ variantId: v.id, learner, settings: {} }))}
+            onClick={() =>
+              untried(data.variants, quick).forEach(([v, learner]) => start.mutate({ variantId: v.id, learner, settings: {} }))
+            }
           >
             Try quick models on each
           </Button>
@@ -113,8 +116,8 @@ export function Compare({
                 <Line label="Columns" of={data.variants} cell={(v) => whole(v.columns)} />
                 <Line label="Missing cells" of={data.variants} cell={(v) => (v.missing === 0 ? 'none' : whole(v.missing))} />
                 <Line label="Best so far" of={data.variants} cell={(v) => <Reached variant={v} studyId={studyId} />} />
-                {quickOf(task).map(([learner, title]) => (
-                  <Line key={learner} label={title} of={data.variants} cell={(v) => <Quick variant={v} learner={learner} />} />
+                {quick.map((l) => (
+                  <Line key={l.name} label={l.title} of={data.variants} cell={(v) => <Quick variant={v} learner={l.name} />} />
                 ))}
                 {data.variants.some((v) => v.problem != null) && (
                   <Line label="Cannot be done" of={data.variants} cell={(v) => <span className="cinn">{v.problem}</span>} />
@@ -194,22 +197,9 @@ function Reached({ variant, studyId }: { variant: Compared; studyId: number }) {
   )
 }
 
-/** Quick enough to be tried on every variant: one that adds up, one that divides. */
-function quickOf(task: string | undefined): [string, string][] {
-  const adds: [string, string] =
-    task === 'number'
-      ? ['linear', 'Linear regression']
-      : task === 'several classes'
-        ? ['multinomial', 'Multinomial regression']
-        : ['logistic', 'Logistic regression']
-  return [adds, ['tree', 'Decision tree']]
-}
-
-function untried(variants: Compared[], task: string | undefined): [Compared, string][] {
+function untried(variants: Compared[], quick: Learner[]): [Compared, string][] {
   return variants.flatMap((v) =>
-    quickOf(task)
-      .filter(([learner]) => !v.trials.some((t) => t.learner === learner && !t.stale))
-      .map(([learner]): [Compared, string] => [v, learner]),
+    quick.filter((l) => !v.trials.some((t) => t.learner === l.name && !t.stale)).map((l): [Compared, string] => [v, l.name]),
   )
 }
 

@@ -45,7 +45,7 @@ export function Plan() {
   const [settings, setSettings] = useState<Record<string, Values>>({})
   const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(study.data?.task ?? 'two classes'))
   // The first that can predict what is asked for, until another is chosen.
-  const learner = fitting.find((l) => l.name === chosen)?.name ?? fitting[0]?.name ?? 'logistic'
+  const learner = fitting.find((l) => l.name === chosen)?.name ?? fitting[0]?.name ?? ''
   const forecast = forecasts.data?.find((f) => f.learner === learner)
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
@@ -259,7 +259,7 @@ export function Plan() {
                             low={best?.low}
                             high={best?.high}
                             scale={scaleOf(standings.data?.measure, standings.data?.baseline)}
-                            tone={l.name === 'baseline' ? 'brass' : 'verdigris'}
+                            tone={l.needsColumns ? 'verdigris' : 'brass'}
                           />
                         </td>
                       </tr>
