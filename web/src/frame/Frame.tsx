@@ -61,11 +61,7 @@ export function Frame({ session }: { session: Session }) {
             Dokimos
           </Link>
           {studyId > 0 ? <StudyMenu name={data?.name ?? '…'} /> : <span className="study">Studies</span>}
-          {data && (
-            <p className="question nowrap" style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-              {data.question}
-            </p>
-          )}
+          {data && <p className="question nowrap clipped">{data.question}</p>}
           <span className="gap" />
           <button className="find" type="button" onClick={() => setFinding(true)}>
             <svg width="13" height="13" viewBox="0 0 13 13" aria-hidden="true">

@@ -165,7 +165,7 @@ export function ClassJudgment({ section, judgment, studyId }: { section: Section
           onClose={() => set({ came: null, named: null })}
         />
       )}
-      <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+      <div className="parts-row">
         <section className="pad" style={{ flex: '1 1 420px', minWidth: 0 }}>
           <Ledger judgment={judgment} section={section} />
         </section>

@@ -123,7 +123,7 @@ export function Coefficients({ section, judgment }: { section: SectionOf<'coeffi
           ))}
         </tbody>
       </table>
-      <p className="soft small" style={{ marginTop: 6 }}>
+      <p className="soft small above-6">
         {isNumber
           ? `So much more of a number, one where nothing is said, or this value in place of the one named, adds the coefficient. ${inflated > 5 ? `Terms overlap: the largest VIF is ${fixed(inflated, 1)}, so their errors are wide.` : `Terms hardly overlap: the largest VIF is ${fixed(inflated, 1)}.`}`
           : 'An odds ratio of 2 doubles the odds for so much more of a number, one where nothing is said, or against the value named; intervals are Wald’s.'}{' '}

@@ -24,7 +24,7 @@ export function Connections({ onTaken }: { onTaken: (uploadId: number) => void }
     <div style={{ marginTop: 18, textAlign: 'left', maxWidth: 620 }}>
       <h3 className="fig-title">Or read from a PostgreSQL database</h3>
       {connections.length > 0 && (
-        <table className="ledger" aria-label="Databases" style={{ marginTop: 6 }}>
+        <table className="ledger above-6" aria-label="Databases">
           <tbody>
             {connections.map((c) => (
               <tr key={c.id}>

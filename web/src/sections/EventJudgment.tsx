@@ -21,7 +21,7 @@ export function EventJudgment({ section, judgment: data, studyId }: { section: S
   const cell = params.get('cell') as Cell | null
   return (
     <>
-      <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+      <div className="parts-row">
         <section className="pad" style={{ flex: '1 1 300px' }}>
           <h2 className="fig-title">
             At {cutoffSaid(cutoff)} it catches {whole(100 * (at.recall.value ?? 0))} of 100

@@ -128,7 +128,7 @@ export function FigureLedger({ section, judgment, at }: { section: SectionOf<'ev
           {group('The chances themselves, lower is better', told(false))}
         </tbody>
       </table>
-      <p className="soft small" style={{ marginTop: 6 }}>
+      <p className="soft small above-6">
         AUC, precision over recall and the chances are{' '}
         {trial.pooled ? 'of all folds together, since some hold fewer than five events' : `means of ${trial.each.length} folds`}; counts at
         a cut-off are of the first repeat. On its own training rows {trial.measure.name} is {figure(trial.measure, trial.training)}.

@@ -18,7 +18,7 @@ export function Importance({ section, judgment }: { section: SectionOf<'leaning'
   const reach = Math.max(...lines.map((l) => Math.max(Math.abs(l.high ?? l.value!), Math.abs(l.low ?? l.value!))), 1e-9)
   const shown = all ? lines : lines.slice(0, FEW)
   return (
-    <section className="pad" style={{ borderTop: '1px solid var(--rule)' }}>
+    <section className="pad ruled-above">
       <h2 className="fig-title">
         {clear.length === 0
           ? 'No single column can be told from noise'
@@ -67,7 +67,7 @@ export function Importance({ section, judgment }: { section: SectionOf<'leaning'
         </tbody>
       </table>
       {lines.length > FEW && (
-        <p className="small" style={{ marginTop: 4 }}>
+        <p className="small above-4">
           <Link component="button" type="button" onClick={() => setAll(!all)}>
             {all ? `Show ${FEW}` : `Show all ${lines.length}`}
           </Link>

@@ -30,7 +30,7 @@ export function NumberSentence({ section, judgment }: { section: Section; judgme
 export function NumberJudgment({ section, judgment }: { section: Section; judgment: Judgment }) {
   if (section.tenths.length === 0) return null
   return (
-    <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+    <div className="parts-row">
       <section className="pad" style={{ flex: '1 1 320px' }}>
         <Said judgment={judgment} section={section} />
       </section>

@@ -69,7 +69,7 @@ function Line({ job }: { job: Job }) {
     job.state
   return (
     <div style={{ borderTop: '1px solid var(--rule)', marginTop: 10, paddingTop: 8 }}>
-      <b style={{ fontSize: 13 }}>{job.title}</b>
+      <b className="size-13">{job.title}</b>
       <p className="small soft">
         {job.studyName} · {state}
         {!over && job.secondsLeft != null && `, ${duration(job.secondsLeft)} left`}

@@ -70,7 +70,7 @@ export function Rules({ section }: { section: SectionOf<'rules'> }) {
           ))}
         </tbody>
       </table>
-      <p className="soft small" style={{ marginTop: 6 }}>
+      <p className="soft small above-6">
         Sound: the interval is clear of the share that the class has among all rows. Split: it holds that share. Thin: too few rows, or an
         interval wider than 20 points.
       </p>

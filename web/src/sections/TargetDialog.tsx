@@ -83,7 +83,7 @@ export function TargetDialog({
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>What should be predicted?</DialogTitle>
       <DialogContent>
-        <p className="sentence" style={{ marginBottom: 8 }}>
+        <p className="sentence below-8">
           Predict{' '}
           <Slot
             label="Target"
@@ -112,7 +112,7 @@ export function TargetDialog({
         </p>
         <Nothing task={task} values={values} event={effective} total={total} summary={detail.data?.summary} />
         <Division table={table} target={column} value={divided} onChange={setDivided} />
-        <p className="soft small" style={{ marginTop: 8 }}>
+        <p className="soft small above-8">
           {divided.way === 'marker' ? 'The rows marked as sealed are' : 'A fifth of the rows is'} sealed for the final examination: no
           figure, picture or rule about the target looks at them until you open the seal.{' '}
           {study.target && 'The target of before is set aside, not made an input. '}

@@ -71,7 +71,7 @@ function Curve({ section }: { section: SectionOf<'trees'> }) {
   const judged = points.filter((p) => p.validation != null)
   const best = judged.reduce((b, p) => (p.validation! < b.validation! ? p : b), judged[0] ?? points[0]!)
   return (
-    <figure style={{ margin: 0 }}>
+    <figure className="flush">
       <h2 className="fig-title">{judged.length > 0 ? `Least error near ${count(best.trees, 'tree')}` : 'The error on training rows'}</h2>
       <p className="fig-sub">
         {section.courseOf} by number of trees

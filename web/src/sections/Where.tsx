@@ -36,7 +36,7 @@ export function Where({ table, lead = 'Records where', conditions, any, onChange
     return valuesOf(relation) === 0 || first === '' ? [name, first === '' ? 'is present' : relation] : [name, relation, first]
   }
   return (
-    <p className="sentence" style={{ margin: 0 }}>
+    <p className="sentence flush">
       {lead}{' '}
       {conditions.map((c, i) => (
         <span key={i}>

@@ -66,7 +66,7 @@ export function Worst({ judgment }: { judgment: Judgment }) {
         </div>
       )}
       {data && data.records.length > 5 && (
-        <p className="small" style={{ marginTop: 4 }}>
+        <p className="small above-4">
           {all ? `${whole(of)} of ${whole(data.total)} shown ` : `5 of ${whole(of)} shown `}
           <Link component="button" type="button" onClick={() => setAll(!all)}>
             {all ? 'Show five' : `Open all ${whole(of)}`}

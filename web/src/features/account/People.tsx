@@ -111,7 +111,7 @@ function Members({ studyId, name }: { studyId: number; name: string }) {
     set.mutate({ login: login.trim(), role: 'editor' }, { onSuccess: () => setLogin('') })
   }
   return (
-    <section className="pad" style={{ borderTop: '1px solid var(--rule)' }}>
+    <section className="pad ruled-above">
       <h2 className="fig-title">
         {name}: {count(members.data?.length ?? 0, 'member')}
       </h2>

@@ -58,7 +58,7 @@ export function SignIn() {
           <p className="soft" style={{ font: 'italic 400 17px/26px var(--serif)', marginBottom: 26 }}>
             {texts.small}
           </p>
-          <ol style={{ borderTop: '1px solid var(--rule)' }}>
+          <ol className="ruled-above">
             {texts.points.map(([strong, rest], i) => (
               <li key={strong} style={{ borderBottom: '1px solid var(--rule)', padding: '9px 0', display: 'flex', gap: 16 }}>
                 <span className="serif soft">{i + 1}</span>
@@ -68,9 +68,7 @@ export function SignIn() {
               </li>
             ))}
           </ol>
-          <p className="soft small" style={{ marginTop: 'auto' }}>
-            Runs on a machine of your company; no table leaves it.
-          </p>
+          <p className="soft small to-bottom">Runs on a machine of your company; no table leaves it.</p>
         </section>
         <section className="col" style={{ flex: 1, padding: '40px 36px' }}>
           <h2 style={{ font: '600 19px/26px var(--serif)', marginBottom: 14 }}>
@@ -114,7 +112,7 @@ export function SignIn() {
             </form>
           )}
           {demo && !fresh && (
-            <div className="note" style={{ marginTop: 'auto' }}>
+            <div className="note to-bottom">
               <h3>This is the demo</h3>
               <p>
                 Sign in as <code>mara</code> with <code>ember-walk</code>, already filled in. All names and tables are made up.

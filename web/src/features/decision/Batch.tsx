@@ -149,14 +149,14 @@ export function Batch() {
             .
           </p>
           {!isEvent && s && (
-            <p className="soft" style={{ fontSize: 13 }}>
+            <p className="soft size-13">
               Each record gets{' '}
               {s.task === 'number' ? `a number for ${s.target}` : `the likeliest ${s.target} with the chances of all classes`}. How far that
               is off stands on the trial’s page.
             </p>
           )}
           {isEvent && at && (
-            <p className="soft" style={{ fontSize: 13 }}>
+            <p className="soft size-13">
               On rows it had not seen, this cut-off catches {share(at.recall.value)} of “{s?.event}” and is right in{' '}
               {share(at.precision.value)} of its calls; calling at random is right in {share(event?.baseRate)}.
             </p>
@@ -178,7 +178,7 @@ export function Batch() {
           {jobId !== null && !failed && <p role="status">Scoring: {share(job.data?.share ?? 0, 0)}. You can leave this page.</p>}
         </section>
         <div style={{ display: 'flex', flex: 1, minHeight: 0 }}>
-          <section className="col" style={{ flex: 1 }}>
+          <section className="col grows">
             {match.isPending && <Loading what="the columns" />}
             {match.data && (
               <div className="scroll" tabIndex={0} role="region" aria-label="Columns asked for and found">
@@ -190,7 +190,7 @@ export function Batch() {
                 <table className="ledger" aria-label="Columns">
                   <thead>
                     <tr>
-                      <th style={{ paddingLeft: 16 }}>Asked for</th>
+                      <th className="indented">Asked for</th>
                       <th className="gives" style={{ width: 84 }}>
                         Kind
                       </th>
@@ -207,7 +207,7 @@ export function Batch() {
                   <tbody>
                     {match.data.lines.map((l) => (
                       <tr key={l.asked} style={l.problem ? { background: 'var(--brass-wash)' } : undefined}>
-                        <td style={{ paddingLeft: 16 }}>
+                        <td className="indented">
                           <span className="nm">{l.asked}</span>
                           <div className="under slim">
                             {l.kind}: {l.firstValues.map((v) => v ?? '–').join(', ')}
@@ -267,7 +267,7 @@ export function Batch() {
                 <p>{p}</p>
               </div>
             ))}
-            <p className="small" style={{ marginTop: 'auto' }}>
+            <p className="small to-bottom">
               <Link to={`/study/${studyId}/import?for=decisions`}>Import another table of new records</Link>
             </p>
           </section>

@@ -54,7 +54,7 @@ export function Scored() {
         </Button>
       </Head>
       <div className="sheet fit split">
-        <section className="col" style={{ flex: 1 }}>
+        <section className="col grows">
           <div style={{ display: 'flex', alignItems: 'center', borderBottom: '1px solid var(--rule)', padding: '0 12px' }}>
             <Tabs value={which} onChange={(_, v: Which) => set({ which: v === 'all' ? null : v })} aria-label="Narrow the list">
               <Tab value="all" label={`All ${whole(data?.rows)}`} />
@@ -246,7 +246,7 @@ function Download({
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Download the scored list</DialogTitle>
       <DialogContent>
-        <p style={{ marginBottom: 8 }}>
+        <p className="below-8">
           {whole(scoring.rows)} records with{' '}
           {scoring.task === 'number'
             ? 'a number'

@@ -79,7 +79,7 @@ export function GoesWith() {
         </Button>
       </Head>
       <div className="sheet fit split">
-        <section className="col" style={{ flex: 1, minWidth: 0 }}>
+        <section className="col fills">
           {found.isPending && <Loading what="every column against the target" />}
           <Trouble error={found.error} onRetry={() => void found.refetch()} />
           {data && (
@@ -150,16 +150,14 @@ export function GoesWith() {
         {data && (
           <section className="col pad" style={{ width: 268, overflow: 'auto' }} aria-label="How it was found">
             <h2 className="fig-title">Left out of the ranking: {out.length}</h2>
-            <table className="ledger" aria-label="Left out" style={{ marginTop: 6 }}>
+            <table className="ledger above-6" aria-label="Left out">
               <tbody>
                 {out.map((r) => (
                   <tr key={r.column}>
                     <td className="nm" title={r.column} style={{ width: 116 }}>
                       {r.column}
                     </td>
-                    <td className="soft" style={{ whiteSpace: 'normal' }}>
-                      {r.late ? `known too late, ${fixed(r.alone, 2)}` : r.leftOut}
-                    </td>
+                    <td className="soft many-lines">{r.late ? `known too late, ${fixed(r.alone, 2)}` : r.leftOut}</td>
                   </tr>
                 ))}
               </tbody>

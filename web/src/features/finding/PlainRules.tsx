@@ -25,7 +25,7 @@ export function Rules({ found }: { found: Found }) {
       <table className="ledger" aria-label="Plain rules">
         <thead>
           <tr>
-            <th style={{ paddingLeft: 16 }}>Records where</th>
+            <th className="indented">Records where</th>
             <th className="n" style={{ width: 62 }}>
               Records
             </th>

@@ -67,7 +67,7 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
           <Lines data={data} />
         </>
       )}
-      <p className="small" style={{ marginTop: 6 }}>
+      <p className="small above-6">
         <Act component="button" type="button" onClick={() => set({ against: null })}>
           Close the comparison
         </Act>

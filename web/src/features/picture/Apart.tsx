@@ -96,7 +96,7 @@ export function Apart({ columns, studyId, tableId }: { columns: ApartColumn[]; s
                       r={2.2}
                       fill={tokens.brass}
                       fillOpacity={0.75}
-                      style={{ cursor: 'pointer' }}
+                      className="pressable"
                       onClick={() => void go(recordsPath(studyId, tableId, [a.row + 1]))}
                     >
                       <title>{`Record ${a.row + 1}: ${c.column} ${number(a.value)}${a.z === null ? '' : `, robust z ${fixed(a.z, 1)}`}`}</title>

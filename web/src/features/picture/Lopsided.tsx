@@ -50,7 +50,7 @@ export function LopsidedPicture({ data, studyId, tableId }: Props) {
                   <g
                     key={n.column}
                     transform={`translate(${(i % 3) * (width + 16)} ${Math.floor(i / 3) * (height + 26)})`}
-                    style={{ cursor: 'pointer' }}
+                    className="pressable"
                     onClick={() => tail(i)}
                   >
                     <title>{`${n.column}: the records at the long end`}</title>

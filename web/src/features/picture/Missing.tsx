@@ -49,7 +49,7 @@ export function MissingPicture({ data, studyId, tableId }: Props) {
               </text>
             ))}
             {data.patterns.map((p, i) => (
-              <g key={i} transform={`translate(0 ${112 + i * cell})`} onClick={() => open(i)} style={{ cursor: 'pointer' }}>
+              <g key={i} transform={`translate(0 ${112 + i * cell})`} onClick={() => open(i)} className="pressable">
                 <title>{`${p.missing.length === 0 ? 'Nothing missing' : `${p.missing.join(' and ')} missing`}: ${count(p.records, 'record')}`}</title>
                 <rect width={left + 320} height={cell} fill="transparent" />
                 {columns.map((c, j) => {

@@ -41,7 +41,7 @@ export function MosaicDrawing({
               const tall = (p.records / sum) * (h - gap * up.length)
               const at = h - (below / sum) * (h - gap * up.length) - gap * j - tall
               return (
-                <g key={p.y} onClick={() => onPick(parts.indexOf(p))} style={{ cursor: 'pointer' }}>
+                <g key={p.y} onClick={() => onPick(parts.indexOf(p))} className="pressable">
                   <title>{`${p.x}, ${p.y}: ${whole(p.records)} records, ${share(p.records / sum)} of ${p.x}${told && p.judged >= 15 ? `; ${share(p.share)}, ${share(p.low)} to ${share(p.high)}` : ''}`}</title>
                   <rect x={from} y={at} width={Math.max(0.5, wide)} height={Math.max(0.5, tall)} fill={tint(p, j, told, top)} />
                   {wide > 40 && tall > 15 && (

@@ -96,9 +96,7 @@ export function Network({
         }
       />
       <label style={{ display: 'flex', gap: 16, alignItems: 'center', maxWidth: 420 }}>
-        <span className="small" style={{ whiteSpace: 'nowrap' }}>
-          Linked from {fixed(threshold, 2)}
-        </span>
+        <span className="small one-line">Linked from {fixed(threshold, 2)}</span>
         <Slider
           size="small"
           aria-label="Linked from a strength of"

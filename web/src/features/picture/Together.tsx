@@ -91,7 +91,7 @@ export function TogetherMap({
                     return named ? <circle key={other} cx={(j + 0.5) * cell} cy={cell / 2} r={0.9} fill={tokens.ruleFirm} /> : null
                   const on = chosen !== null && (key(chosen) === key(p) || key(p) === `${chosen.second}|${chosen.first}`)
                   return (
-                    <g key={other} onClick={() => pick(p)} style={{ cursor: 'pointer' }}>
+                    <g key={other} onClick={() => pick(p)} className="pressable">
                       <title>{`${p.first} with ${p.second}: ${p.measure} ${withInterval(p.strength, p.low, p.high, 2)}`}</title>
                       <rect
                         x={j * cell + 0.5}

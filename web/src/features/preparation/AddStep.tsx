@@ -48,9 +48,7 @@ export function AddStep({ kinds, onAdd }: { kinds: Described[]; onAdd: (kind: De
                 }}
               >
                 <span style={{ width: 190, flex: 'none' }}>{k.title}</span>
-                <span className="soft small" style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                  {k.says}
-                </span>
+                <span className="soft small clipped">{k.says}</span>
               </MenuItem>
             )),
         ])}

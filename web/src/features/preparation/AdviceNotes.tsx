@@ -6,7 +6,7 @@ export function AdviceNotes({ advice, onTake, busy }: { advice: Advice[]; onTake
   return (
     <>
       {advice.slice(0, 4).map((a) => (
-        <div key={a.says} className="note" style={{ marginBottom: 8 }}>
+        <div key={a.says} className="note below-8">
           <p>{a.says}</p>
           <p className="do">
             <Button size="small" disabled={busy} onClick={() => onTake(a.steps as Step[])}>

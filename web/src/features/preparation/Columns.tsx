@@ -32,7 +32,7 @@ export function Columns({ label, names, choose, columns, kinds, missingFirst, on
   const how = !choose ? 'these' : choose.missing ? 'every one with missing cells' : 'every one'
   return (
     <div>
-      <p className="sentence" style={{ fontSize: 15 }}>
+      <p className="sentence size-15">
         {label}:{' '}
         <Slot
           label={label}
@@ -108,12 +108,7 @@ export function Columns({ label, names, choose, columns, kinds, missingFirst, on
                   minHeight: 26,
                 }}
               >
-                <input
-                  type="checkbox"
-                  checked={names.includes(c.name)}
-                  onChange={() => toggle(c.name)}
-                  style={{ accentColor: 'var(--verdigris)' }}
-                />
+                <input type="checkbox" checked={names.includes(c.name)} onChange={() => toggle(c.name)} className="accented" />
                 <span style={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }} title={c.name}>
                   {c.name}
                 </span>

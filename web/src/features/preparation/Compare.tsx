@@ -81,7 +81,7 @@ export function Compare({
               {v.letter} {v.name}
             </label>
           ))}
-          <span style={{ marginLeft: 'auto' }}>
+          <span className="to-right">
             <FormControlLabel
               control={<Checkbox size="small" checked={all} onChange={(e) => setAll(e.target.checked)} />}
               label="also columns that are the same"
@@ -129,7 +129,7 @@ export function Compare({
                 </tr>
                 {shown.slice(0, 300).map((c) => (
                   <tr key={c.name}>
-                    <td className="nm" style={{ paddingLeft: 16 }} title={c.name}>
+                    <td className="nm indented" title={c.name}>
                       {c.name}
                     </td>
                     {data.variants.map((v, i) => (
@@ -170,7 +170,7 @@ export function Compare({
 function Line({ label, of, cell }: { label: string; of: Compared[]; cell: (v: Compared) => React.ReactNode }) {
   return (
     <tr>
-      <td style={{ paddingLeft: 16 }}>{label}</td>
+      <td className="indented">{label}</td>
       {of.map((v) => (
         <td key={v.id}>
           <b>{cell(v)}</b>

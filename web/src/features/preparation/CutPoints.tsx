@@ -24,7 +24,7 @@ export function CutPoints({ look, event, onCuts }: { look: BinsLook; event: stri
   }
   const edges = [low, ...look.cuts, high]
   return (
-    <figure style={{ margin: 0 }}>
+    <figure className="flush">
       <figcaption className="small">
         <b>{look.column}</b>{' '}
         <span className="soft">drag a cut, or move it with the arrow keys{event ? `; the line is the share of “${event}”` : ''}</span>
@@ -93,7 +93,7 @@ export function CutPoints({ look, event, onCuts }: { look: BinsLook; event: stri
           {number(high)}
         </text>
       </svg>
-      <table className="ledger" aria-label="Bins" style={{ marginTop: 4 }}>
+      <table className="ledger above-4" aria-label="Bins">
         <thead>
           <tr>
             <th>Bin</th>

@@ -41,7 +41,7 @@ export function WrittenNumber({
   const { text, write, done } = useWritten(value, onDone)
   return (
     <label style={{ display: 'flex', gap: 8, alignItems: 'baseline', fontSize: 13 }} title={help}>
-      <span style={{ flex: 1 }}>{label}</span>
+      <span className="grows">{label}</span>
       <input
         value={text}
         inputMode="decimal"

@@ -81,7 +81,7 @@ function Field({
     case 'column':
       if (text === '' && fitting.length === 1) return <Only column={fitting[0]!.name} onChoose={(v) => put({ [s.name]: v })} />
       return (
-        <p className="sentence" style={{ fontSize: 15 }}>
+        <p className="sentence size-15">
           {s.label}{' '}
           <Slot
             label={s.label}
@@ -97,7 +97,7 @@ function Field({
       )
     case 'choice':
       return (
-        <p className="sentence" style={{ fontSize: 15 }}>
+        <p className="sentence size-15">
           {s.label}{' '}
           <Slot
             label={s.label}
@@ -151,7 +151,7 @@ function Field({
                 type="checkbox"
                 checked={chosen.includes(c)}
                 onChange={() => put({ [s.name]: chosen.includes(c) ? chosen.filter((o) => o !== c) : [...chosen, c] })}
-                style={{ accentColor: 'var(--verdigris)' }}
+                className="accented"
               />
               {c}
             </label>

@@ -25,7 +25,7 @@ export function StepList({ view, kinds, draftAt, onAdd, onCopy, onEdit, onRemove
       <ol>
         <li style={{ display: 'flex', justifyContent: 'space-between', padding: '12px 0 8px', borderBottom: '1px solid var(--ink)' }}>
           <span className="soft small">begins with</span>
-          <b style={{ fontSize: 13 }}>
+          <b className="size-13">
             {whole(view.rowsBefore)} × {view.columnsBefore}, {whole(view.missingBefore)} missing
           </b>
         </li>

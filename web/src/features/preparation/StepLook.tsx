@@ -15,7 +15,7 @@ export function StepLook({ look }: { look: Look }) {
                 Line
               </th>
               {columns.map((c) => (
-                <th key={c} title={c} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                <th key={c} title={c} className="clipped">
                   {c}
                 </th>
               ))}
@@ -63,7 +63,7 @@ function Spread({ spread }: { spread: NonNullable<Look['spread']> }) {
   const tall = (n: number) => (n / most) * (height - 4)
   const had = spread.before.some((n) => n > 0)
   return (
-    <figure style={{ margin: 0 }}>
+    <figure className="flush">
       <figcaption className="small">
         <b>{spread.column}</b> <span className="soft">{had ? 'before (outlined) and after' : 'as it comes out'}</span>
       </figcaption>

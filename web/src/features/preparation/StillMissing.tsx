@@ -16,7 +16,7 @@ export function StillMissing({ variant, busy, onTake, onDraft }: Props) {
           : `${count(variant.left.length, 'column still has', 'columns still have')} missing cells`}
       </h2>
       <p className="fig-sub">A regression cannot answer for a row with a missing value in a column it uses.</p>
-      <table className="ledger" aria-label="Columns with missing cells" style={{ marginTop: 8 }}>
+      <table className="ledger above-8" aria-label="Columns with missing cells">
         <thead>
           <tr>
             <th>Column</th>
@@ -56,7 +56,7 @@ export function StillMissing({ variant, busy, onTake, onDraft }: Props) {
         </p>
       )}
       {variant.left.some((c) => c.kind === 'text' || c.kind === 'identifier') && (
-        <p style={{ marginTop: 8 }}>
+        <p className="above-8">
           <Button
             size="small"
             onClick={() =>

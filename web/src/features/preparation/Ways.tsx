@@ -27,13 +27,7 @@ export function Ways({ ways, chosen, onChoose }: { ways: Way[]; chosen: string; 
             <tr key={w.method} className={w.method === chosen ? 'sel' : ''}>
               <td>
                 <label style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
-                  <input
-                    type="radio"
-                    name="way"
-                    checked={w.method === chosen}
-                    onChange={() => onChoose(w.method)}
-                    style={{ accentColor: 'var(--verdigris)' }}
-                  />
+                  <input type="radio" name="way" checked={w.method === chosen} onChange={() => onChoose(w.method)} className="accented" />
                   {w.method}
                 </label>
               </td>

@@ -165,9 +165,7 @@ export function Record() {
                   </p>
                 </>
               )}
-              <h2 className="fig-title" style={{ marginTop: 8 }}>
-                As it came
-              </h2>
+              <h2 className="fig-title above-8">As it came</h2>
               <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
                 {Object.entries(data.record as { [k: string]: string | null })
                   .filter(([name]) => !(data.sealed && name === study.data?.target))
@@ -196,7 +194,7 @@ function Sentence({ reasons }: { reasons: Reasons }) {
   const lowering = reasons.contributions.filter((c) => c.effect < -least).slice(0, 3)
   if (reasons.path != null && reasons.why == null)
     return (
-      <p className="sentence" style={{ marginBottom: 8 }}>
+      <p className="sentence below-8">
         It comes to this answer by <b>{reasons.path}</b>.
       </p>
     )
@@ -209,7 +207,7 @@ function Sentence({ reasons }: { reasons: Reasons }) {
       </span>
     ))
   return (
-    <p className="sentence" style={{ marginBottom: 8 }}>
+    <p className="sentence below-8">
       {raising.length > 0 && (
         <>
           {reasons.task === 'number' ? `${reasons.target} is raised by` : `For “${reasons.event}” speak`} {list(raising, '#8A5716')}.{' '}

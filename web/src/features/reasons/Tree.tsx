@@ -112,7 +112,7 @@ export function Tree() {
                   nor the other
                 </span>
               </span>
-              <span style={{ marginLeft: 'auto' }}>
+              <span className="to-right">
                 {data.tree.judged
                   ? `Figures from ${whole(data.tree.rows)} rows that did not grow the tree (${whole(data.tree.trainingRows)} did).`
                   : 'Figures from the rows that grew the tree: they flatter it. Keep rows back to judge the leaves.'}{' '}

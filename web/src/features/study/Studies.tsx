@@ -110,9 +110,7 @@ export function Studies() {
                       gap: 12,
                     }}
                   >
-                    <b className="serif" style={{ fontSize: 15 }}>
-                      Drop a file here to begin a study
-                    </b>
+                    <b className="serif size-15">Drop a file here to begin a study</b>
                     <span className="soft">CSV, TSV, XLSX, ODS, JSON Lines or SQLite; read before anything is kept</span>
                     <Button sx={{ marginLeft: 'auto' }} onClick={() => chooser.current?.click()}>
                       Choose a file…

@@ -105,7 +105,7 @@ export function ChangeColumns({ tableId, columns, onClose }: { tableId: number; 
                         <td className="nm">{e.name}</td>
                         <td className="n">{whole(e.misfits)}</td>
                         <td className="n">{whole(e.cells)}</td>
-                        <td style={{ whiteSpace: 'normal' }}>{e.examples.map((x) => `“${x}”`).join(', ')}</td>
+                        <td className="many-lines">{e.examples.map((x) => `“${x}”`).join(', ')}</td>
                       </tr>
                     ))}
                   </tbody>

@@ -23,7 +23,7 @@ export function Scale({
   return (
     <div style={{ display: 'flex', gap: 22, alignItems: 'center', fontSize: 13 }}>
       <label style={{ display: 'flex', gap: 12, alignItems: 'center', width: 240 }}>
-        <span style={{ whiteSpace: 'nowrap' }}>{bins ?? 24} bins</span>
+        <span className="one-line">{bins ?? 24} bins</span>
         <Slider
           size="small"
           aria-label="Number of bins"
@@ -95,7 +95,7 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
   const text = column.kind === 'text' || column.kind === 'identifier'
   return (
     <>
-      <p className="small" style={{ margin: 0 }}>
+      <p className="small flush">
         Of {whole(fits.cells)} cells with a value, {share(fits.number / Math.max(1, fits.cells))} read as a number,{' '}
         {share(fits.date / Math.max(1, fits.cells))} as a date, {share(fits.yesNo / Math.max(1, fits.cells))} as yes or no.
       </p>

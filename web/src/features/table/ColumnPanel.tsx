@@ -112,7 +112,7 @@ export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tab
             )}
             {data.parts.length > 0 && <Distribution detail={data} height={wide ? 320 : 230} onPick={setPicked} />}
             {chosen && (
-              <p className="small" role="status" style={{ margin: 0 }}>
+              <p className="small flush" role="status">
                 <b>{label(data, chosen)}</b>: {tip(data, picked ?? 0)}{' '}
                 {behind(data, chosen) && <Link to={rowsPath(studyId, tableId, behind(data, chosen)!)}>Records behind it</Link>}
               </p>

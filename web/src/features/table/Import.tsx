@@ -343,7 +343,7 @@ export function Import() {
                 {busy && <p role="status">Importing: {share(job.data?.share ?? 0, 0)}. You can leave this page; it goes on.</p>}
               </div>
             </section>
-            <section className="col" style={{ flex: 1, minWidth: 0 }}>
+            <section className="col fills">
               {busy && data.size > LARGE && job.data ? (
                 <Arriving tableId={job.data.subject} />
               ) : (
@@ -359,7 +359,7 @@ export function Import() {
                           <span className="sr">Record</span>
                         </th>
                         {data.names.map((n) => (
-                          <th key={n} title={n} style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                          <th key={n} title={n} className="clipped">
                             {n}
                           </th>
                         ))}

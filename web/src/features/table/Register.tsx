@@ -174,7 +174,7 @@ export function Register() {
         ) : null}
       </Head>
       <div className="sheet fit split">
-        <section className="col" style={{ flex: 1 }}>
+        <section className="col grows">
           <div style={{ display: 'flex', borderBottom: '1px solid var(--rule)', padding: '0 12px' }}>
             <Tabs value={narrow} onChange={(_, v: Narrowing) => set({ narrow: v === 'all' ? null : v })} aria-label="Narrow the register">
               <Tab value="all" label={`All ${columns.length}`} />

@@ -100,13 +100,11 @@ export function Rows() {
         </Button>
       </Head>
       <div className="sheet fit split">
-        <section className="col" style={{ flex: 1, minWidth: 0 }}>
+        <section className="col fills">
           <div style={{ padding: '9px 14px 7px', borderBottom: '1px solid var(--rule)', display: 'flex', gap: 14, alignItems: 'baseline' }}>
-            <div style={{ flex: 1, minWidth: 0 }}>
+            <div className="fills">
               {only !== '' ? (
-                <p className="sentence" style={{ margin: 0 }}>
-                  {count(only.split(',').length, 'record')} behind what was clicked
-                </p>
+                <p className="sentence flush">{count(only.split(',').length, 'record')} behind what was clicked</p>
               ) : (
                 register.data && (
                   <Where

@@ -8,7 +8,7 @@ export function Select({ value, onDone }: { value: string; onDone: (statement: s
   const [text, setText] = useState(value)
   return (
     <form
-      style={{ marginTop: 6 }}
+      className="above-6"
       onSubmit={(e) => {
         e.preventDefault()
         if (text.trim() !== '') onDone(text.trim())
@@ -41,7 +41,7 @@ export function Shelf({ onTaken }: { onTaken: (uploadId: number) => void }) {
   return (
     <div style={{ marginTop: 22, textAlign: 'left', maxWidth: 620 }}>
       <h3 className="fig-title">Or take an example from the shelf</h3>
-      <table className="ledger" aria-label="Examples" style={{ marginTop: 6 }}>
+      <table className="ledger above-6" aria-label="Examples">
         <tbody>
           {examples.data.map((e) => (
             <tr key={e.name}>

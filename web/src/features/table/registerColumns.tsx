@@ -112,7 +112,7 @@ function Alone({ relation, scale }: { relation: Relation | undefined; scale: [nu
   if (relation?.alone == null) return null
   if (relation.late)
     return (
-      <span className="brass" title="Known only after the decision" style={{ whiteSpace: 'nowrap' }}>
+      <span className="brass one-line" title="Known only after the decision">
         <svg width="34" height="12" aria-hidden="true" style={{ display: 'inline', verticalAlign: 'middle' }}>
           <path d="M2 6H30M26 3l4 3-4 3" fill="none" stroke="currentColor" strokeDasharray="1.5 2" />
         </svg>{' '}

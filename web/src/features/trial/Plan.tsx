@@ -133,7 +133,7 @@ export function Plan() {
       <div className="sheet fit stack">
         {study.isPending && <Loading what="the plan" />}
         {s && plan && (
-          <div style={{ display: 'flex', borderBottom: '1px solid var(--ink)', flexWrap: 'wrap' }}>
+          <div className="parts-row">
             <section className="pad" style={{ flex: '1 1 380px' }}>
               <p className="sentence">
                 Predict{' '}
@@ -241,7 +241,7 @@ export function Plan() {
                           />
                         </td>
                         <td className="nm">
-                          <label htmlFor={`learner-${l.name}`} style={{ cursor: 'pointer' }}>
+                          <label htmlFor={`learner-${l.name}`} className="pressable">
                             {l.title}
                           </label>
                         </td>
@@ -266,7 +266,7 @@ export function Plan() {
                       {learner === l.name && l.settings.length > 0 && (
                         <tr className="sel">
                           <td />
-                          <td colSpan={4} style={{ whiteSpace: 'normal' }}>
+                          <td colSpan={4} className="many-lines">
                             <Settings
                               learner={l}
                               task={study.data?.task ?? 'two classes'}
@@ -286,7 +286,7 @@ export function Plan() {
             <h2 className="fig-title">What it learns from</h2>
             {variant ? (
               <>
-                <p className="sentence" style={{ fontSize: 15 }}>
+                <p className="sentence size-15">
                   Prepared as{' '}
                   <Slot
                     label="Variant"
@@ -306,7 +306,7 @@ export function Plan() {
                   , {variant.name}: {count(variant.steps.filter((x) => !x.off).length, 'step')}, {count(variant.columnsAfter, 'column')}.
                 </p>
                 {parts.length > 0 && s && (
-                  <p className="sentence" style={{ fontSize: 15 }}>
+                  <p className="sentence size-15">
                     Learn from{' '}
                     <Slot
                       label="Rows to learn from"
