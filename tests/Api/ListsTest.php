@@ -25,14 +25,20 @@ final class ListsTest extends ApiTestCase
     public function testALongerListAsksNoMore(string $path, int $each): void
     {
         $this->signIn();
-        $ask = function () use ($path): array {
-            $this->entities()->clear();
-            $this->call('GET', $path);
+        $count = function () use ($path): int {
             $this->entities()->clear();
             $before = CountedQueries::$count;
             $this->call('GET', $path);
 
-            return [CountedQueries::$count - $before, \strlen((string) $this->client->getResponse()->getContent())];
+            return CountedQueries::$count - $before;
+        };
+        // What a first look may work out has its time: on a slow machine some of it is left to the next.
+        $ask = function () use ($count): array {
+            for ($last = $count(), $k = 0; $k < 20 && $last !== $now = $count(); ++$k) {
+                $last = $now;
+            }
+
+            return [$last, \strlen((string) $this->client->getResponse()->getContent())];
         };
         $this->more(6);
         [$few, $bytes] = $ask();
