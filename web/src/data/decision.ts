@@ -32,7 +32,7 @@ export function useStartScoring(studyId: number) {
           headers: { 'Idempotency-Key': idempotencyKey() },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'scorings', 'study'].includes(String(q.queryKey[0])) }),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'study'].includes(String(q.queryKey[0])) }),
   })
 }
 

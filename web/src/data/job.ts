@@ -6,7 +6,30 @@ export type Job = View<'JobView'>
 
 export const isOver = (job: Job) => job.state === 'done' || job.state === 'failed' || job.state === 'cancelled'
 
-/** Running work, asked for once a second while there is some. When a job ends, everything about its study is read anew. */
+const TABLE = ['tables', 'register', 'column', 'rows', 'pictures', 'findings', 'combinations', 'preparation', 'match', 'standings']
+/** What is read anew when a job of a kind is over; beside it the home page, the study at a glance, its logbook and what is new. */
+const CHANGED: Record<string, string[]> = {
+  import: TABLE,
+  combine: TABLE,
+  look: ['register', 'column', 'pictures', 'findings'],
+  toll: ['preparation', 'preview'],
+  trial: ['standings', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
+  scoring: ['scoring', 'scored', 'reasons'],
+}
+const ALWAYS = ['studies', 'study', 'logbook', 'notices']
+/** Kept by the study: those of other studies stay as they are. */
+const OF_STUDY = ['study', 'logbook', 'tables', 'standings', 'preparation', 'combinations', 'match']
+
+/** Whether an answer under a key may be another one now that a job is over. */
+export function changes(job: { kind: string; studyId: number }, key: readonly unknown[]): boolean {
+  const [what, id] = [String(key[0]), String(key[1])]
+  const changed = CHANGED[job.kind]
+  if (changed === undefined) return what !== 'session' && what !== 'jobs'
+  if (!ALWAYS.includes(what) && !changed.includes(what)) return false
+  return !OF_STUDY.includes(what) || id === String(job.studyId)
+}
+
+/** Running work, asked for once a second while there is some. When a job ends, what it changed is read anew. */
 export function useJobs() {
   const queries = useQueryClient()
   const seen = useRef(new Map<number, string>())
@@ -19,7 +42,7 @@ export function useJobs() {
     for (const job of jobs.data ?? []) {
       const before = seen.current.get(job.id)
       if (before !== undefined && before !== job.state && isOver(job))
-        void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' && q.queryKey[0] !== 'jobs' })
+        void queries.invalidateQueries({ predicate: (q) => changes(job, q.queryKey) })
       seen.current.set(job.id, job.state)
     }
   }, [jobs.data, queries])
