@@ -22,7 +22,7 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Model;
-use Dokimos\Core\Learn\ShowsLeaves;
+use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;

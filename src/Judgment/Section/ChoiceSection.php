@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace App\Judgment\Section;
 
-use App\Judgment\ChoiceStepView;
-use App\Judgment\WeighedView;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learn\Selection\Choice;

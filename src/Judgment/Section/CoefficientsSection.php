@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Judgment\Section;
 
-use App\Judgment\CoefficientView;
 use OpenApi\Attributes as OA;
 
 /** Coefficients with errors, tests and intervals, and what the fit says about itself. */

@@ -6,7 +6,7 @@ namespace App\Judgment\Section;
 
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Learn\ShowsLeaves;
+use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use OpenApi\Attributes as OA;
 
 /** A tree that is read leaf by leaf, on a page of its own. */

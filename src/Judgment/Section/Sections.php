@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Judgment\Section;
 
-use App\Judgment\Coefficients;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;
 

@@ -7,7 +7,6 @@ namespace Dokimos\Core\Learn\Tree;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
-use Dokimos\Core\Learn\ShowsLeaves;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;

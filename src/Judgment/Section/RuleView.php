@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
 /** A rule as a line of a ledger: rows, share and interval are those of rows that grew neither tree nor rules. */
 final readonly class RuleView

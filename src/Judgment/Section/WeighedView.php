@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
 /** Something that a step of a choice of columns weighed. */
 final readonly class WeighedView

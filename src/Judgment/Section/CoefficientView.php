@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
 use Dokimos\Core\Explain\Step;
 use Dokimos\Core\Learn\ShownCoefficient;

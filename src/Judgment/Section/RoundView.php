@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
 /** The error with so many trees, on rows that grew them and on rows that did not. */
 final readonly class RoundView

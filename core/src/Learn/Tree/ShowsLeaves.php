@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn;
+namespace Dokimos\Core\Learn\Tree;
 
-use Dokimos\Core\Learn\Tree\TreeModel;
+use Dokimos\Core\Learn\Model;
 
 /** A model that is a tree, to be read leaf by leaf. */
 interface ShowsLeaves extends Model

@@ -2,9 +2,8 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
-use App\Judgment\Section\CoefficientsSection;
 use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Trial\Trial;

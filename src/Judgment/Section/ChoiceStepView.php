@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Judgment;
+namespace App\Judgment\Section;
 
 /** One step of a choice of columns: what was done, what it was judged by, and the columns after it. */
 final readonly class ChoiceStepView
