@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core;
 
 /** One setting, of a step, a learner or whatever else can be set, described well enough that forms, the API document and the command line are made from it. */
-final readonly class Setting
+final readonly class Setting implements \JsonSerializable
 {
     public const NUMBER = 'number';
     public const WHOLE = 'whole number';
@@ -43,5 +43,11 @@ final readonly class Setting
         public array $tasks = [],
         public array $kinds = [],
     ) {
+    }
+
+    /** @return array<string, mixed> no conditions are an object without any, not a list */
+    public function jsonSerialize(): array
+    {
+        return ['when' => (object) $this->when] + get_object_vars($this);
     }
 }

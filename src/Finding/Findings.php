@@ -23,6 +23,7 @@ use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
 use Dokimos\Core\Findings\Thresholds;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Task;
 
 /** Looks tables over, keeps what was found while nothing changes, and remembers what was settled. */
@@ -64,7 +65,7 @@ final readonly class Findings
         $study = $table->study();
         $judged = $this->questions->of($study)->table() === $table && null !== $this->questions->of($study)->target();
 
-        return [hash('xxh128', json_encode([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $this->questions->seal($study)->stamp($table), gmdate('Y-m-d')], \JSON_THROW_ON_ERROR)), $judged];
+        return [Stamp::of([self::FORM, $this->entities->find(StudyThresholds::class, $study->id())?->changed() ?? [], $table->rows(), array_map(static fn (TableColumn $c) => $c->stamp(), $table->columns()), $this->questions->seal($study)->stamp($table), gmdate('Y-m-d')]), $judged];
     }
 
     private function thresholds(DataTable $table): Thresholds

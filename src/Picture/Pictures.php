@@ -16,6 +16,7 @@ use Dokimos\Core\Picture\Repeats;
 use Dokimos\Core\Picture\StandsApart;
 use Dokimos\Core\Picture\Together;
 use Dokimos\Core\Picture\TwoColumns;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Table\Table;
 use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Contracts\Cache\CacheInterface;
@@ -160,6 +161,6 @@ final readonly class Pictures
     {
         $study = $table->study();
 
-        return 'picture.'.hash('xxh128', json_encode([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $this->questions->seal($study)->stamp($table)], \JSON_THROW_ON_ERROR));
+        return 'picture.'.Stamp::of([self::FORM, $picture, $about, $table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value], $table->columns()), $this->questions->seal($study)->stamp($table)]);
     }
 }

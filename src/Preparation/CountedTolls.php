@@ -13,6 +13,7 @@ use App\Question\Questions;
 use App\Study\Study;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Stamp;
 use Psr\Cache\CacheItemPoolInterface;
 
 /** Tolls counted in all rows of a large table: asked for once the sample has answered, kept while nothing they depend on changes. */
@@ -66,6 +67,6 @@ final readonly class CountedTolls
         $table = $this->questions->of($study)->table();
         $bare = array_map(static fn (array $s) => array_diff_key($s, ['note' => 1]), $steps);
 
-        return 'tolls.'.hash('xxh128', json_encode([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : $this->questions->seal($study)->stamp($table)], \JSON_THROW_ON_ERROR));
+        return 'tolls.'.Stamp::of([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : $this->questions->seal($study)->stamp($table)]);
     }
 }

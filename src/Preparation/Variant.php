@@ -8,6 +8,7 @@ use App\Study\InStudy;
 use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Stamp;
 
 /** One way of preparing the table; several live side by side. */
 #[ORM\Entity]
@@ -91,6 +92,6 @@ class Variant implements InStudy
             return array_diff_key($s, ['note' => 1, 'off' => 1]);
         }, array_filter($steps, static fn (array $s) => true !== ($s['off'] ?? false)));
 
-        return hash('xxh128', json_encode(array_values($bare), \JSON_THROW_ON_ERROR));
+        return Stamp::of(array_values($bare));
     }
 }

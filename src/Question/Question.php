@@ -8,6 +8,7 @@ use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
 
@@ -167,7 +168,7 @@ class Question
     {
         $of = [$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])];
         if ($of !== $this->hashedOf || null === $this->hash) {
-            $this->hash = hash('xxh128', json_encode($of, \JSON_THROW_ON_ERROR));
+            $this->hash = Stamp::of($of);
             $this->hashedOf = $of;
         }
 

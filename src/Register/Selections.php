@@ -15,6 +15,7 @@ use Dokimos\Core\Select\Condition;
 use Dokimos\Core\Select\Conditions;
 use Dokimos\Core\Select\Relation;
 use Dokimos\Core\Select\UnclearCondition;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -33,7 +34,7 @@ final readonly class Selections
     {
         $conditions = $query->conditions();
         $only = $query->only();
-        $key = 'selection.'.hash('xxh128', json_encode([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $this->questions->seal($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending], \JSON_THROW_ON_ERROR));
+        $key = 'selection.'.Stamp::of([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $this->questions->seal($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending]);
 
         return $this->cache->get($key, function (ItemInterface $item) use ($table, $query, $conditions, $only): Selection {
             $item->expiresAfter(3600);

@@ -8,6 +8,7 @@ use App\Preparation\Variant;
 use App\Question\Question;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Step;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Table\ColumnUse;
 
 /** What a trial is made from, and whether that still stands. The table of causes: docs/decisions/staleness.md. */
@@ -35,7 +36,7 @@ final class Ancestry
         return [
             'study' => $question->hash(),
             'steps' => Variant::hashOf($steps),
-            'columns' => hash('xxh128', json_encode($columns, \JSON_THROW_ON_ERROR)),
+            'columns' => Stamp::of($columns),
             'weight' => $weight,
             'code' => \sprintf('%d.%d', Learners::card($learner)->version, Step::VERSION),
         ];

@@ -7,6 +7,7 @@ namespace App\Trial;
 use App\Question\Questions;
 use App\Study\Study;
 use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\Luck;
@@ -66,7 +67,7 @@ final readonly class Distances
         if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
             return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
         }
-        $key = 'apart.'.hash('xxh128', json_encode([self::FORM, $this->questions->of($study)->hash(), self::mark($one), self::mark($other)], \JSON_THROW_ON_ERROR));
+        $key = 'apart.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), self::mark($one), self::mark($other)]);
         // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
         $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
         $known = $waits ? $this->peek($key) : null;
@@ -138,7 +139,7 @@ final readonly class Distances
             return null;
         }
         $ranked = \array_slice($ranked, 0, self::LUCK_OF);
-        $key = 'luck.'.hash('xxh128', json_encode([self::FORM, $this->questions->of($study)->hash(), array_map(self::mark(...), $ranked)], \JSON_THROW_ON_ERROR));
+        $key = 'luck.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), array_map(self::mark(...), $ranked)]);
         if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
             return null;
         }

@@ -2,6 +2,7 @@ import { type Judgment, type Section } from './data/judgment'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
+import type { View } from './api/client'
 import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
@@ -12,6 +13,7 @@ standIn()
 type Tree = { tree: { leaves: { node: number; verdict: string; share: number | null }[]; branches: unknown[]; judged: boolean } }
 const tree = answers['GET /api/trials/9/tree'] as Tree
 const judgment = answers['GET /api/trials/1/judgment'] as Judgment
+const event = answers['event figures'] as Extract<Section, { kind: 'event' }>
 /** The same page with one more section, or another of its kind. */
 const withSection = (of: Judgment, section: Section): Judgment => ({
   ...of,
@@ -146,11 +148,12 @@ describe('a trial', () => {
     instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, answers['event figures'] as Section) }
     open('/study/2/judgment/1')
     const curves = within(await screen.findByRole('group', { name: 'Curves' }, { timeout: 8000 }))
+    const value = (key: string) => event.figures.find((f) => f.figure.key === key)!.interval.value!.toFixed(3)
     const titles: [RegExp, RegExp][] = [
-      [/Precision ?0\.409/, /^To catch half, \d+ of 100 calls are right$/],
+      [new RegExp(`Precision ?${value('averagePrecision')}`), /^To catch half, \d+ of 100 calls are right$/],
       [/Gains, 10% ?\d+/, /^The first tenth holds \d+ of 100/],
       [/Lift, 10% ?\d\.\d/, /^In the first tenth the event is \d\.\d times as frequent$/],
-      [/KS ?0\.362/, /^It parts both best at a cut-off of \d+%$/],
+      [new RegExp(`KS ?${value('ks')}`), /^It parts both best at a cut-off of \d+%$/],
       [/ROC ?0\.\d{3}/, /^It ranks better than doing nothing$/],
     ]
     for (const [name, title] of titles) {
@@ -160,13 +163,16 @@ describe('a trial', () => {
     expect(where()).not.toContain('curve')
     const tenths = within(screen.getByRole('table', { name: 'Tenths of the rows' })).getAllByRole('row')
     expect(tenths).toHaveLength(11)
-    expect(tenths[1]).toHaveTextContent('122546.9% ± 4.52.8328%')
+    const first = event.tenths[0]!
+    expect(tenths[1]).toHaveTextContent(`1${first.events}${(100 * first.rate).toFixed(1)}%`)
+    expect(tenths[1]).toHaveTextContent(`${first.lift!.toFixed(2)}${(100 * (first.caught ?? 0)).toFixed(0)}%`)
     expect(screen.getByRole('heading', { name: /^The first \d tenths are above average$/ })).toBeVisible()
-    expect(screen.getByRole('heading', { name: 'Given 42%, 47% came' })).toBeVisible()
+    expect(screen.getByRole('heading', { name: 'Its chances hold good' })).toBeVisible()
     clean()
   })
 
   it('of before has no tenths and no intervals of later, and is shown all the same', async () => {
+    instead['GET /api/trials/1/judgment'] = { status: 200, body: withSection(judgment, { ...event, tenths: [] }) }
     open('/study/2/judgment/1')
     const figures = within(await screen.findByRole('table', { name: 'Figures' }, { timeout: 8000 }))
     expect(figures.getByRole('row', { name: /^KS/ })).toBeVisible()
@@ -175,11 +181,16 @@ describe('a trial', () => {
   })
 
   it('is judged group by group, by the column that is asked for', async () => {
+    const groupwise = answers['GET /api/trials/1/groups'] as { groups: { name: string; events: number; rows: number }[] }
+    const worse = ['no heat', 'part fitting', 'controls']
+    instead['GET /api/trials/1/groups'] = { status: 200, body: { ...groupwise, worse } }
     open('/study/2/judgment/1')
     const groups = await screen.findByRole('table', { name: 'Figures by job_type' }, { timeout: 8000 })
     expect(screen.getByRole('heading', { name: '3 of 6 groups are judged worse than the others' })).toBeVisible()
-    expect(within(groups).getByRole('row', { name: /^controls/ })).toHaveTextContent('controls25520.4%0.63262%')
-    expect(within(groups).getAllByRole('row').at(-1)).toHaveTextContent('All4,800')
+    expect(within(groups).getByRole('row', { name: /^controls/ })).toHaveTextContent(
+      `controls${groupwise.groups.find((g) => g.name === 'controls')!.rows}`,
+    )
+    expect(within(groups).getAllByRole('row').at(-1)).toHaveTextContent('All4,798')
     await userEvent.click(screen.getByRole('button', { name: 'Column: job_type' }))
     await userEvent.click(screen.getByRole('menuitem', { name: 'tenure' }))
     await waitFor(() => expect(sent.some((s) => s.path === '/api/trials/1/groups' && s.query.includes('by=tenure'))).toBe(true))
@@ -190,20 +201,22 @@ describe('a trial', () => {
   })
 
   it('is set against another one, by folds, by ranking, row by row and by what would be decided', async () => {
+    const against = answers['GET /api/trials/1/against'] as View<'AgainstView'>
+    instead['GET /api/trials/1/against'] = { status: 200, body: { ...against, noise: true } }
     open('/study/2/judgment/1')
     await userEvent.click(await button('Compare…'))
     await userEvent.click(screen.getByRole('menuitem', { name: /^2\. Baseline/ }))
     const lines = within(await screen.findByRole('table', { name: 'Differences' }, { timeout: 8000 }))
     expect(screen.getByRole('heading', { name: 'The difference is within noise' })).toBeVisible()
     expect(lines.getByRole('row', { name: /^AUC, fold by fold/ })).toHaveTextContent('noise')
-    expect(lines.getByRole('row', { name: /^AUC on the same rows/ })).toHaveTextContent('0.0124Trial 3')
-    expect(lines.getByRole('row', { name: /^Log loss, row by row/ })).toHaveTextContent('\u22120.006')
+    expect(lines.getByRole('row', { name: /^AUC on the same rows/ })).toHaveTextContent(Math.abs(against.byRanking!.value!).toFixed(3))
+    expect(lines.getByRole('row', { name: /^Log loss, row by row/ })).toHaveTextContent(Math.abs(against.byRows.value!).toFixed(3))
     const decided = within(screen.getByRole('table', { name: /^Decisions of both/ }))
     const counts = decided
       .getAllByRole('row')
       .slice(1)
       .map((r) => Number(within(r).getAllByRole('cell')[1]!.textContent!.replace(',', '')))
-    expect(counts.reduce((a, b) => a + b, 0)).toBe((answers['GET /api/trials/1/against'] as { rows: number }).rows)
+    expect(counts.reduce((a, b) => a + b, 0)).toBe(against.rows)
     expect(where()).toContain('against=')
     await userEvent.click(screen.getByRole('button', { name: 'Close the comparison' }))
     expect(screen.queryByRole('table', { name: 'Differences' })).toBeNull()

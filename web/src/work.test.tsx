@@ -248,8 +248,8 @@ describe('findings', () => {
     expect(screen.getByRole('img', { name: '9.0% to 36.0%' })).toBeInTheDocument()
     await says('1 of 2 plain rules held on records they had not seen')
     const rules = screen.getByRole('table', { name: 'Plain rules' })
-    expect(rules).toHaveTextContent('job_type is part fitting and days_ahead is over 919847.1%47.3%2.8Held')
-    expect(rules).toHaveTextContent('21.5%1.3Did not hold')
+    expect(rules).toHaveTextContent('job_type is part fitting and reminder_sent is no11620.0%14.7%2.3Held')
+    expect(rules).toHaveTextContent('11.2%1.7Did not hold')
     clean()
   })
 
@@ -260,7 +260,7 @@ describe('findings', () => {
       figures: { check: 41.5, checkLow: 39.2, checkHigh: 43.8, found: 42, foundLow: 40, foundHigh: 44, overall: 36.1, lift: null },
       says: 'rises: 32.4 up to 1, 41.2 above 16',
       ends: [32.4, 41.2],
-      reads: ['Concordance', '32.4 to 41.2', 'days_ahead is over 919842.041.5+5.40Held'],
+      reads: ['Concordance', '32.4 to 41.2', 'reminder_sent is no11642.041.5+5.40Held'],
     },
     {
       task: 'several classes',

@@ -7,7 +7,7 @@ namespace App\Judgment\Section;
 use OpenApi\Attributes as OA;
 
 /** Coefficients with errors, tests and intervals, and what the fit says about itself. */
-final readonly class CoefficientsSection
+final readonly class CoefficientsSection implements \JsonSerializable
 {
     /**
      * @param list<CoefficientView>         $coefficients the constant first
@@ -21,5 +21,11 @@ final readonly class CoefficientsSection
         public bool $chosen,
         public array $fit,
     ) {
+    }
+
+    /** @return array<string, mixed> no figures are an object without any, not a list */
+    public function jsonSerialize(): array
+    {
+        return ['fit' => (object) $this->fit] + get_object_vars($this);
     }
 }

@@ -5,7 +5,6 @@ import { api, take, type View } from '../api/client'
 export type Variant = View<'VariantView'>
 export type StepView = View<'StepView'>
 export type Described = View<'Described'>
-export type Setting = View<'Setting'>
 export type Candidate = View<'CandidateView'>
 export type Advice = View<'Advice'>
 /** A step as it is sent: its kind, its settings, whether it is switched off, and why it is there. */

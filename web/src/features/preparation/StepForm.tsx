@@ -4,7 +4,8 @@ import type { View } from '../../api/client'
 import { Slot } from '../../ui/Slot'
 import type { Condition } from '../../data/conditions'
 import { Where } from '../../sections/Where'
-import type { Candidate, Choose, Described, Setting, Step } from '../../data/preparation'
+import type { Candidate, Choose, Described, Step } from '../../data/preparation'
+import { matters, numberOf, standing, type Setting } from '../../data/settings'
 import { Columns } from './Columns'
 import { FormulaField, Recodes, Written, WrittenNumber } from './Fields'
 
@@ -24,11 +25,7 @@ export function StepForm({ step, kind, kinds, columns, problem, onChange }: Prop
     for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key]
     onChange(next)
   }
-  const asked = (kind.settings ?? []).filter((s) =>
-    Object.entries(s.when ?? {}).every(([name, values]) =>
-      values.includes(String(step[name] ?? kind.settings.find((o) => o.name === name)?.default ?? '')),
-    ),
-  )
+  const asked = kind.settings.filter((s) => matters(s, kind.settings, step, null))
   return (
     <div style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
       <div>
@@ -62,7 +59,7 @@ function Field({
   missingFirst,
   put,
 }: Omit<Props, 'kind' | 'onChange'> & { setting: Setting; missingFirst: boolean; put: (change: Partial<Step>) => void }) {
-  const value = step[s.name] ?? s.default
+  const value = standing(s, step)
   const text = typeof value === 'string' || typeof value === 'number' ? String(value) : ''
   const fitting = columns.filter((c) => (s.kinds ?? []).length === 0 || s.kinds!.includes(c.kind))
   switch (s.type) {
@@ -190,13 +187,6 @@ function Field({
     default:
       return <Written label={s.label} value={text} onDone={(v) => put({ [s.name]: v })} />
   }
-}
-
-/** What is not a number goes to the server as it is, which says so; it must not quietly become the usual value. */
-function numberOf(text: string): number | string | undefined {
-  const value = Number(text.replace(',', '.'))
-  if (text.trim() === '') return undefined
-  return Number.isFinite(value) ? value : text
 }
 
 /** Where there is one column that a step can mean, nobody is asked which. */

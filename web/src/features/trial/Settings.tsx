@@ -1,11 +1,10 @@
 import { Button } from '@mui/material'
 import type { View } from '../../api/client'
+import { matters, numberOf, standing, type Setting, type Values } from '../../data/settings'
 import { useWritten } from '../../ui/useWritten'
 import { Slot } from '../../ui/Slot'
 
 export type Learner = View<'AboutLearner'>
-type Setting = View<'Setting'>
-export type Values = Record<string, unknown>
 
 /** The settings of the chosen learner, each with what more or less of it does. */
 export function Settings({
@@ -23,7 +22,7 @@ export function Settings({
   return (
     <div style={{ padding: '6px 0 10px' }}>
       {learner.settings
-        .filter((s) => matters(s, learner, task, values))
+        .filter((s) => matters(s, learner.settings, values, task))
         .map((s) => (
           <div
             key={s.name}
@@ -37,7 +36,7 @@ export function Settings({
             }}
           >
             <label htmlFor={`setting-${s.name}`}>{s.label}</label>
-            <Field setting={s} value={values[s.name] ?? s.default} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+            <Field setting={s} value={standing(s, values)} onChange={(v) => onChange({ ...values, [s.name]: v })} />
             <span className="soft small" style={{ lineHeight: '15px' }}>
               {s.explanation}
             </span>
@@ -52,18 +51,9 @@ export function Settings({
   )
 }
 
-/** Whether a setting does anything as the others stand. */
-function matters(s: Setting, learner: Learner, task: string, values: Values): boolean {
-  if ((s.tasks ?? []).length > 0 && !s.tasks!.includes(task)) return false
-  return Object.entries(s.when ?? {}).every(([name, wanted]) => {
-    const other = learner.settings.find((o) => o.name === name)
-    return other !== undefined && matters(other, learner, task, values) && wanted.includes(String(values[name] ?? other.default))
-  })
-}
-
 function Field({ setting: s, value, onChange }: { setting: Setting; value: unknown; onChange: (value: unknown) => void }) {
   const id = `setting-${s.name}`
-  const { text, write, done } = useWritten(String(value), (t) => onChange(s.type === 'text' ? t : numberOf(t, s.default)))
+  const { text, write, done } = useWritten(String(value), (t) => onChange(s.type === 'text' ? t : (numberOf(t) ?? s.default)))
   if (s.type === 'choice')
     return (
       <span id={id}>
@@ -92,11 +82,4 @@ function Field({ setting: s, value, onChange }: { setting: Setting; value: unkno
       style={{ width: '100%', textAlign: s.type === 'text' ? 'left' : 'right' }}
     />
   )
-}
-
-/** What is not a number goes to the server as it is, which says so. */
-function numberOf(text: string, usual: unknown): unknown {
-  if (text.trim() === '') return usual
-  const value = Number(text.replace(',', '.'))
-  return Number.isFinite(value) ? value : text
 }

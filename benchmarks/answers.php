@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+/**
+ * make answers: asks an installation of its own, filled with the demo, what the screens' tests are drawn from, cuts long lists down and writes
+ * web/src/recorded.json. The same code writes the same file, but for times of the clock, which are set to one moment.
+ */
+require __DIR__.'/../vendor/autoload.php';
+require __DIR__.'/hardship/Installation.php';
+
+use Dokimos\Benchmarks\Installation;
+
+const COLUMNS = ['visit_id', 'visit_date', 'days_ahead', 'job_type', 'boiler_age', 'reminder_sent', 'booking_note', 'outcome'];
+/** How many of a list are kept, by the key of the list. */
+const KEPT = ['records' => 7, 'rows' => 3, 'leaves' => 40, 'lowest' => 3, 'highest' => 3, 'terms' => 3, 'dots' => 12, 'pairs' => 28];
+const MOMENT = '2026-11-23T09:13:17+00:00';
+
+$cut = static function (mixed $value, string $key = '') use (&$cut): mixed {
+    if (is_array($value)) {
+        return array_map(static fn (mixed $v): mixed => $cut($v), array_slice($value, 0, KEPT[$key] ?? 200));
+    }
+    if ($value instanceof stdClass) {
+        $own = get_object_vars($value);
+
+        // What a clock measured differs from one machine to the next.
+        return (object) array_combine(array_keys($own), array_map(
+            static fn (mixed $v, string $k): mixed => in_array($k, ['seconds', 'secondsLeft'], true) && is_float($v) ? 2.5 : $cut($v, $k), $own, array_keys($own)));
+    }
+    if (is_float($value)) {
+        return (float) sprintf('%.7g', $value);
+    }
+
+    return is_string($value) && preg_match('/^20\d\d-\d\d-\d\dT\d\d:\d\d:\d\d\+00:00$/', $value) ? MOMENT : $value;
+};
+$only = static function (array $columns, string $by = 'name'): array {
+    return array_values(array_filter($columns, static fn (stdClass $c): bool => in_array($c->{$by}, COLUMNS, true)));
+};
+
+$i = new Installation(sys_get_temp_dir().'/dokimos-answers-'.getmypid(), dirname(__DIR__), 6000);
+$answers = [];
+$ask = static function (string $method, string $path, ?array $body = null) use ($i): mixed {
+    [$status, , $text] = $i->ask($method, $path, $body);
+
+    return 300 > $status ? json_decode($text, false, 64, \JSON_THROW_ON_ERROR) : throw new RuntimeException("$method $path: $status $text");
+};
+$keep = static function (string $key, mixed $answer = null) use (&$answers, $ask, $cut): void {
+    $answers[$key] = $cut($answer ?? $ask(...explode(' ', $key, 2)));
+};
+$idle = static fn () => $i->until(static fn (): bool => [] === array_filter($ask('GET', '/api/jobs'), static fn (stdClass $j): bool => in_array($j->state, ['waiting', 'running'], true)), 300);
+$try = static function (int $study, array $trial) use ($ask, $idle): int {
+    $job = $ask('POST', "/api/studies/$study/trials", $trial);
+    $idle();
+
+    return $job->subject;
+};
+try {
+    $i->start();
+    $i->signIn();
+    $keep('GET /api/jobs', []);
+    $ask('POST', '/api/studies/2/scorings', ['trialId' => 1, 'tableId' => 5, 'cutoff' => 0.06]);
+    $idle();
+    foreach ([
+        'session', 'setup', 'learners', 'studies/deleted', 'studies', 'studies/2', 'columns/84', 'studies/2/preparation', 'studies/2/trials', 'trials/1/judgment',
+        'trials/1/reasons/3', 'studies/2/logbook', 'scorings/1', 'tables/5/pictures/apart', 'tables/5/pictures/repeats', 'tables/5/pictures/missing', 'tables/5/pictures/lopsided',
+        'columns/100/more', 'columns/84/more', 'studies/2/thresholds', 'studies/2/combinations', 'steps', 'trials/1/groups', 'studies/2/forecasts', 'studies/1/forecasts', 'notices',
+    ] as $path) {
+        $keep("GET /api/$path");
+    }
+    $keep('GET /api/tables/5/pictures/together');
+    $keep('GET /api/tables/5/pictures/two', $ask('GET', '/api/tables/5/pictures/two?x=visit_date&y=days_ahead'));
+    $table = $ask('GET', '/api/tables/5');
+    $keep('GET /api/tables/5', (object) (['columns' => $only($table->columns)] + get_object_vars($table)));
+    $keep('GET /api/tables/5/rows', $ask('GET', '/api/tables/5/rows?limit=3'));
+    $found = $ask('GET', '/api/tables/5/findings');
+    $sorts = array_values(array_filter($found->findings, static fn (stdClass $f): bool => in_array($f->sort, ['missing', 'all distinct', 'imbalance'], true) && ['contact_channel'] !== $f->columns));
+    // A rule that held and one that did not.
+    $rules = array_map(static fn (bool $held): stdClass => array_values(array_filter($found->rules, static fn (stdClass $r): bool => $held === $r->held))[0], [true, false]);
+    $keep('GET /api/tables/5/findings', (object) (['relations' => $only($found->relations, 'column'), 'findings' => $sorts, 'rules' => $rules] + get_object_vars($found)));
+    $keep('GET /api/trials/1/records', $ask('GET', '/api/trials/1/records?cell=fn&cutoff=0.06&limit=3'));
+    $keep('GET /api/scorings/1/rows', $ask('GET', '/api/scorings/1/rows?limit=3&carry[]=visit_id'));
+    $keep('POST /api/studies/2/match', $ask('POST', '/api/studies/2/match', ['trialId' => 1, 'tableId' => 5]));
+    $steps = $ask('GET', '/api/studies/2/preparation')->variants[0]->steps;
+    $asked = array_map(static fn (stdClass $s): array => ['step' => $s->step, 'note' => $s->note] + get_object_vars($s->settings), $steps);
+    $filled = [...$asked, ['step' => 'fill_missing', 'columns' => ['contact_channel'], 'method' => 'most frequent']];
+    $keep('POST /api/variants/2/preview', $ask('POST', '/api/variants/2/preview', ['steps' => $filled, 'look' => 2]));
+    $cutInto = [...$asked, ['step' => 'bins', 'columns' => ['days_ahead'], 'method' => 'own cut points', 'cuts' => [3, 9]]];
+    $keep('bins', $ask('POST', '/api/variants/2/preview', ['steps' => $cutInto, 'look' => 2])->look->bins);
+    $keep('event figures', $ask('GET', '/api/trials/1/judgment')->sections[0]);
+    $keep('number', $ask('GET', '/api/trials/3/judgment'));
+    $keep('number standings', $ask('GET', '/api/studies/3/trials'));
+    $keep('number study', $ask('GET', '/api/studies/3'));
+    $keep('worst', $ask('GET', '/api/trials/3/worst?limit=7'));
+    $tree = $try(2, ['variantId' => 2, 'learner' => 'tree', 'settings' => ['leaf' => 400, 'depth' => 3]]);
+    $keep('GET /api/trials/9/tree', (object) (['trialId' => 9] + get_object_vars($ask('GET', "/api/trials/$tree/tree"))));
+    $boost = $try(2, ['variantId' => 2, 'learner' => 'boosting', 'settings' => ['trees' => 36]]);
+    $keep('GET /api/trials/1/against', $ask('GET', "/api/trials/1/against?other=$boost"));
+    $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
+    $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
+    $study = $ask('GET', '/api/studies/3');
+    $i->ask('PUT', '/api/studies/3/target', ['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1], 'mara', ['If-Match: '.$study->version]);
+    $classes = $try(3, ['variantId' => 3, 'learner' => 'multinomial', 'settings' => ['penalty' => 'lasso', 'price' => 20]]);
+    $keep('classes', $ask('GET', "/api/trials/$classes/judgment"));
+    $rules = $try(3, ['variantId' => 3, 'learner' => 'rules', 'settings' => ['leaf' => 60]]);
+    $keep('rules', $ask('GET', "/api/trials/$rules/judgment"));
+} finally {
+    $i->end();
+}
+file_put_contents(__DIR__.'/../web/src/recorded.json', json_encode($answers, \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_THROW_ON_ERROR)."\n");
+printf("%d answers are in web/src/recorded.json.\n", count($answers));
