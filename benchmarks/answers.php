@@ -3,8 +3,8 @@
 declare(strict_types=1);
 
 /**
- * make answers: asks an installation of its own, filled with the demo, what the screens' tests are drawn from, cuts long lists down and writes
- * web/src/recorded.json. The same code writes the same file, but for times of the clock, which are set to one moment.
+ * make answers: asks an installation of its own, filled with the demo, what the screens' tests are drawn from, cuts long lists down and
+ * writes web/src/recorded.json. The same code writes the same file, but for times of the clock, which are set to one moment.
  */
 require __DIR__.'/../vendor/autoload.php';
 require __DIR__.'/hardship/Installation.php';
@@ -24,8 +24,9 @@ $cut = static function (mixed $value, string $key = '') use (&$cut): mixed {
         $own = get_object_vars($value);
 
         // What a clock measured differs from one machine to the next.
-        return (object) array_combine(array_keys($own), array_map(
-            static fn (mixed $v, string $k): mixed => in_array($k, ['seconds', 'secondsLeft'], true) && is_float($v) ? 2.5 : $cut($v, $k), $own, array_keys($own)));
+        $few = static fn (mixed $v, string $k): mixed => is_float($v) && in_array($k, ['seconds', 'secondsLeft'], true) ? 2.5 : $cut($v, $k);
+
+        return (object) array_combine(array_keys($own), array_map($few, $own, array_keys($own)));
     }
     if (is_float($value)) {
         return (float) sprintf('%.7g', $value);
@@ -47,7 +48,8 @@ $ask = static function (string $method, string $path, ?array $body = null) use (
 $keep = static function (string $key, mixed $answer = null) use (&$answers, $ask, $cut): void {
     $answers[$key] = $cut($answer ?? $ask(...explode(' ', $key, 2)));
 };
-$idle = static fn () => $i->until(static fn (): bool => [] === array_filter($ask('GET', '/api/jobs'), static fn (stdClass $j): bool => in_array($j->state, ['waiting', 'running'], true)), 300);
+$open = static fn (stdClass $j): bool => in_array($j->state, ['waiting', 'running'], true);
+$idle = static fn () => $i->until(static fn (): bool => [] === array_filter($ask('GET', '/api/jobs'), $open), 300);
 $try = static function (int $study, array $trial) use ($ask, $idle): int {
     $job = $ask('POST', "/api/studies/$study/trials", $trial);
     $idle();
@@ -61,9 +63,11 @@ try {
     $ask('POST', '/api/studies/2/scorings', ['trialId' => 1, 'tableId' => 5, 'cutoff' => 0.06]);
     $idle();
     foreach ([
-        'session', 'setup', 'learners', 'studies/deleted', 'studies', 'studies/2', 'columns/84', 'studies/2/preparation', 'studies/2/trials', 'trials/1/judgment',
-        'trials/1/reasons/3', 'studies/2/logbook', 'scorings/1', 'tables/5/pictures/apart', 'tables/5/pictures/repeats', 'tables/5/pictures/missing', 'tables/5/pictures/lopsided',
-        'columns/100/more', 'columns/84/more', 'studies/2/thresholds', 'studies/2/combinations', 'steps', 'trials/1/groups', 'studies/2/forecasts', 'studies/1/forecasts', 'notices',
+        'session', 'setup', 'learners', 'studies/deleted', 'studies', 'studies/2', 'columns/84', 'studies/2/preparation',
+        'studies/2/trials', 'trials/1/judgment', 'trials/1/reasons/3', 'studies/2/logbook', 'scorings/1', 'tables/5/pictures/apart',
+        'tables/5/pictures/repeats', 'tables/5/pictures/missing', 'tables/5/pictures/lopsided', 'columns/100/more', 'columns/84/more',
+        'studies/2/thresholds', 'studies/2/combinations', 'steps', 'trials/1/groups', 'studies/2/forecasts', 'studies/1/forecasts',
+        'notices',
     ] as $path) {
         $keep("GET /api/$path");
     }
@@ -73,10 +77,16 @@ try {
     $keep('GET /api/tables/5', (object) (['columns' => $only($table->columns)] + get_object_vars($table)));
     $keep('GET /api/tables/5/rows', $ask('GET', '/api/tables/5/rows?limit=3'));
     $found = $ask('GET', '/api/tables/5/findings');
-    $sorts = array_values(array_filter($found->findings, static fn (stdClass $f): bool => in_array($f->sort, ['missing', 'all distinct', 'imbalance'], true) && ['contact_channel'] !== $f->columns));
+    $three = static fn (stdClass $f): bool => in_array([$f->sort, ...$f->columns], [
+        ['missing', 'boiler_age'], ['all distinct', 'visit_id'], ['imbalance', 'outcome'],
+    ], true);
     // A rule that held and one that did not.
-    $rules = array_map(static fn (bool $held): stdClass => array_values(array_filter($found->rules, static fn (stdClass $r): bool => $held === $r->held))[0], [true, false]);
-    $keep('GET /api/tables/5/findings', (object) (['relations' => $only($found->relations, 'column'), 'findings' => $sorts, 'rules' => $rules] + get_object_vars($found)));
+    $first = static fn (bool $held): stdClass => array_values(array_filter($found->rules, static fn (stdClass $r): bool => $held === $r->held))[0];
+    $keep('GET /api/tables/5/findings', (object) ([
+        'relations' => $only($found->relations, 'column'),
+        'findings' => array_values(array_filter($found->findings, $three)),
+        'rules' => [$first(true), $first(false)],
+    ] + get_object_vars($found)));
     $keep('GET /api/trials/1/records', $ask('GET', '/api/trials/1/records?cell=fn&cutoff=0.06&limit=3'));
     $keep('GET /api/scorings/1/rows', $ask('GET', '/api/scorings/1/rows?limit=3&carry[]=visit_id'));
     $keep('POST /api/studies/2/match', $ask('POST', '/api/studies/2/match', ['trialId' => 1, 'tableId' => 5]));
@@ -98,7 +108,8 @@ try {
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
     $study = $ask('GET', '/api/studies/3');
-    $i->ask('PUT', '/api/studies/3/target', ['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1], 'mara', ['If-Match: '.$study->version]);
+    $target = ['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1];
+    $i->ask('PUT', '/api/studies/3/target', $target, 'mara', ['If-Match: '.$study->version]);
     $classes = $try(3, ['variantId' => 3, 'learner' => 'multinomial', 'settings' => ['penalty' => 'lasso', 'price' => 20]]);
     $keep('classes', $ask('GET', "/api/trials/$classes/judgment"));
     $rules = $try(3, ['variantId' => 3, 'learner' => 'rules', 'settings' => ['leaf' => 60]]);
@@ -106,5 +117,6 @@ try {
 } finally {
     $i->end();
 }
-file_put_contents(__DIR__.'/../web/src/recorded.json', json_encode($answers, \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_THROW_ON_ERROR)."\n");
+$form = \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_THROW_ON_ERROR;
+file_put_contents(__DIR__.'/../web/src/recorded.json', json_encode($answers, $form)."\n");
 printf("%d answers are in web/src/recorded.json.\n", count($answers));

@@ -48,6 +48,11 @@ final readonly class Setting implements \JsonSerializable
     /** @return array<string, mixed> no conditions are an object without any, not a list */
     public function jsonSerialize(): array
     {
-        return ['when' => (object) $this->when] + get_object_vars($this);
+        $all = ['when' => (object) $this->when];
+        foreach (get_object_vars($this) as $name => $value) {
+            $all[(string) $name] ??= $value;
+        }
+
+        return $all;
     }
 }

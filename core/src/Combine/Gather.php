@@ -18,6 +18,8 @@ final readonly class Gather implements Combination
 
     /**
      * @param list<array{how: string, column?: string, value?: string, by?: string}> $figures share: of records where the column is the value; latest: by a date column
+     *
+     * @throws CannotCombine Choose what is gathered. "…" is no way to gather; choose one of …. "…" needs a column….
      */
     public function __construct(public string $key, public array $figures)
     {

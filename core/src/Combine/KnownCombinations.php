@@ -7,7 +7,11 @@ namespace Dokimos\Core\Combine;
 /** The kinds of combinations, as they are kept and sent. */
 final class KnownCombinations
 {
-    /** @param array<string, mixed> $data */
+    /**
+     * @param array<string, mixed> $data
+     *
+     * @throws CannotCombine Say the …. Columns are named by text. A combination looks up or gathers. and more
+     */
     public static function fromArray(array $data): Combination
     {
         $text = static fn (string $name): string => \is_string($data[$name] ?? null) && '' !== $data[$name] ? $data[$name] : throw new CannotCombine(\sprintf('Say the %s.', strtolower((string) preg_replace('/([A-Z])/', ' $1', $name))));

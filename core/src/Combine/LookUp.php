@@ -16,7 +16,11 @@ use Dokimos\Core\Table\TextColumn;
 /** Columns of another table beside each record, by key: every record stays, none is multiplied. */
 final readonly class LookUp implements Combination
 {
-    /** @param list<string> $columns of the other table */
+    /**
+     * @param list<string> $columns of the other table
+     *
+     * @throws CannotCombine choose the columns to look up
+     */
     public function __construct(public string $key, public string $otherKey, public array $columns)
     {
         if ([] === $columns) {

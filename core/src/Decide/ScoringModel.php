@@ -298,7 +298,11 @@ final readonly class ScoringModel
         ];
     }
 
-    /** @param array<string, mixed> $data */
+    /**
+     * @param array<string, mixed> $data
+     *
+     * @throws \UnexpectedValueException this is not a model of the form …
+     */
     public static function fromArray(array $data): self
     {
         if (self::SCHEMA !== ($data['schema'] ?? null)) {

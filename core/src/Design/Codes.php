@@ -321,7 +321,11 @@ final readonly class Codes
         return $out;
     }
 
-    /** The number up to which values have at most this code, between the values seen. */
+    /**
+     * The number up to which values have at most this code, between the values seen.
+     *
+     * @throws \LogicException categories have no threshold
+     */
     public function threshold(int $feature, int $code, int $next): float
     {
         $scale = $this->scales[$feature];

@@ -36,7 +36,11 @@ final class Figures
         return self::of($task)[0];
     }
 
-    /** @return non-empty-list<Figure> of a task */
+    /**
+     * @return non-empty-list<Figure> of a task
+     *
+     * @throws \InvalidArgumentException there is no task "…"
+     */
     public static function of(string $task): array
     {
         $own = array_values(array_filter(self::registered(), static fn (Figure $f): bool => \in_array($task, $f->tasks, true)));

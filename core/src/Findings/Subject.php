@@ -23,6 +23,8 @@ final readonly class Subject
      * @param ?list<int>                           $open   rows that are not sealed; all when null
      * @param array<array-key, array<string, int>> $marks  how many cells of a column of numbers were written with each mark; "" = without
      * @param ?Outcome                             $asked  the target, where it is no event
+     *
+     * @throws \LengthException events need one value per row
      */
     public function __construct(public Table $table, public array $uses = [], public array $late = [], public ?string $target = null, public ?string $eventName = null, public ?array $event = null, public ?int $today = null, public array $hidden = [], public ?array $open = null, ?Outcome $asked = null, public array $marks = [])
     {

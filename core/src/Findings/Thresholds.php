@@ -68,6 +68,7 @@ final readonly class Thresholds
         return new self($changed + self::STANDARD);
     }
 
+    /** @throws \OutOfBoundsException */
     public function of(string $name): float
     {
         return (float) ($this->values[$name] ?? throw new \OutOfBoundsException($name));

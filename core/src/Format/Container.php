@@ -7,7 +7,11 @@ namespace Dokimos\Core\Format;
 /** A file that holds several tables. One of them is written as CSV, and read from there on like any other file. */
 abstract class Container
 {
-    /** "workbook" or "database", by the first bytes of a file; null when it is neither, so most likely text. */
+    /**
+     * "workbook" or "database", by the first bytes of a file; null when it is neither, so most likely text.
+     *
+     * @throws UnreadableTable This is a workbook in the old binary form. Save it as XLSX, ODS or CSV and try again. Nothing was import…
+     */
     public static function kindOf(string $path): ?string
     {
         $head = (string) file_get_contents($path, false, null, 0, 16);

@@ -15,6 +15,7 @@ final readonly class CsvFile
     /** Bytes read at once: their cells are still in the processor's cache when they are looked at again. */
     private const BLOCK = 128 << 10;
 
+    /** @throws UnreadableTable The file … cannot be read. Check the name and the permissions. */
     public function __construct(private string $path)
     {
         if (!is_file($path) || !is_readable($path)) {
@@ -26,6 +27,8 @@ final readonly class CsvFile
      * @param int<1, max> $size bytes of a block; the last may be shorter
      *
      * @return \Generator<int, string>
+     *
+     * @throws UnreadableTable the file … cannot be opened
      */
     public function blocks(int $size = self::BLOCK): \Generator
     {

@@ -20,6 +20,7 @@ final class DatabaseFile extends Container
         return 'database';
     }
 
+    /** @throws UnreadableTable The database holds no table. Nothing was imported. */
     public function parts(): array
     {
         $names = [];
@@ -53,6 +54,7 @@ final class DatabaseFile extends Container
         return '"'.str_replace('"', '""', $table).'"';
     }
 
+    /** @throws UnreadableTable There is no table … in the database; name a table or write a SELECT. */
     public function write(string $part, string $to, int $most): void
     {
         $isTable = \in_array($part, $this->parts(), true);

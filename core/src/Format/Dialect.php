@@ -25,6 +25,8 @@ final readonly class Dialect
      * @param string       $form      delimited text, or one JSON object a line; then only the marks for missing matter
      * @param string       $dates     what 03/04/2026 means: the third of April (day first) or the fourth of March (month first)
      * @param string       $thousands a mark inside numbers besides the usual one: a blank or an apostrophe; '' = none
+     *
+     * @throws \InvalidArgumentException The encoding "…" is not known; choose one of …. and more
      */
     public function __construct(
         public string $encoding = 'UTF-8',

@@ -35,6 +35,7 @@ final class ServerDatabase extends Container
         return 'database';
     }
 
+    /** @throws UnreadableTable The database … holds no table that … may read. Nothing was imported. */
     public function parts(): array
     {
         $names = array_map(strval(...), array_keys($this->tables()));
@@ -58,6 +59,7 @@ final class ServerDatabase extends Container
         return null;
     }
 
+    /** @throws UnreadableTable There is no table … in the database; name a table or write a SELECT. */
     public function write(string $part, string $to, int $most): void
     {
         $quoted = $this->tables()[$part] ?? null;

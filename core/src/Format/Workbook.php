@@ -99,6 +99,7 @@ final class Workbook extends Container
         return [] === $names ? throw self::unreadable() : $names;
     }
 
+    /** @throws UnreadableTable There is no sheet … in the workbook. and more */
     public function write(string $part, string $to, int $most): void
     {
         if (!\in_array($part, $this->parts(), true)) {

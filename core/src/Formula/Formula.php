@@ -20,7 +20,11 @@ final readonly class Formula
     private const LONGEST = 4000;
     private Node\Node $tree;
 
-    /** @param list<string> $names columns it may name */
+    /**
+     * @param list<string> $names columns it may name
+     *
+     * @throws WrongFormula A formula has at most … letters. Write a formula, such as days_ahead * 2.
+     */
     public function __construct(public string $text, array $names)
     {
         if (\strlen($text) > self::LONGEST) {

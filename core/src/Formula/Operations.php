@@ -7,6 +7,7 @@ namespace Dokimos\Core\Formula;
 /** What formulas do with columns of values. Missing goes on: what is computed from a missing value is missing, unless it cannot matter. */
 final class Operations
 {
+    /** @throws WrongFormula "…" cannot stand in a formula. */
     public static function unary(string $operator, Cells $a): Cells
     {
         if (\in_array($operator, ['not', '!'], true)) {
@@ -22,6 +23,7 @@ final class Operations
         return '+' === $operator ? $a : new Cells(Cells::NUMBER, array_map(static fn (mixed $v) => null === $v ? null : -(float) $v, $a->values));
     }
 
+    /** @throws WrongFormula "…" cannot stand in a formula. */
     public static function binary(string $operator, Cells $a, Cells $b): Cells
     {
         return match ($operator) {
@@ -163,7 +165,11 @@ final class Operations
         };
     }
 
-    /** @param list<Cells> $arguments */
+    /**
+     * @param list<Cells> $arguments
+     *
+     * @throws WrongFormula There is no function …. …() takes ….
+     */
     public static function called(string $name, array $arguments, int $rows): Cells
     {
         [$types, $least, $result, $do] = Functions::all()[$name] ?? throw new WrongFormula(\sprintf('There is no function %s.', $name));

@@ -31,7 +31,11 @@ final class Learners
         return array_map(static fn (string $class): AboutLearner => $class::described(), self::ALL);
     }
 
-    /** @param array<string, mixed> $settings */
+    /**
+     * @param array<string, mixed> $settings
+     *
+     * @throws CannotFit there is no learner called "…"
+     */
     public static function make(string $name, array $settings = []): Learner
     {
         foreach (self::ALL as $class) {
@@ -43,7 +47,11 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
-    /** The name of the one that is tried first where nobody says which: the first of the catalogue for the task. */
+    /**
+     * The name of the one that is tried first where nobody says which: the first of the catalogue for the task.
+     *
+     * @throws CannotFit no learner predicts "…"
+     */
     public static function usual(string $task): string
     {
         foreach (self::ALL as $class) {
@@ -55,7 +63,11 @@ final class Learners
         throw new CannotFit(\sprintf('No learner predicts "%s".', $task));
     }
 
-    /** The name of the one that needs no column: what others are held against. */
+    /**
+     * The name of the one that needs no column: what others are held against.
+     *
+     * @throws \LogicException the catalogue has a learner without columns
+     */
     public static function withoutColumns(): string
     {
         foreach (self::ALL as $class) {
@@ -136,7 +148,11 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
-    /** @param array<string, mixed> $data */
+    /**
+     * @param array<string, mixed> $data
+     *
+     * @throws UnknownLearner This model was made by a learner called "…", which this version of Dokimos does not know. Nothing was ch…
+     */
     public static function read(array $data): Model
     {
         // The first models that were kept did not name their learner.

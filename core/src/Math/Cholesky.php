@@ -14,6 +14,8 @@ final readonly class Cholesky
 
     /**
      * @param list<list<float>> $matrix lower triangle (more is ignored)
+     *
+     * @throws NotPositiveDefinite pivot … of the matrix is not positive
      */
     public static function of(array $matrix): self
     {

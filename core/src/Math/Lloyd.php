@@ -57,6 +57,8 @@ final readonly class Lloyd
     /**
      * @param list<list<float>> $points
      * @param int               $tries  draws, of which the one with the least inertia is taken
+     *
+     * @throws \InvalidArgumentException at least one draw is needed
      */
     public static function drawn(array $points, int $k, int $seed, int $tries = 4): self
     {

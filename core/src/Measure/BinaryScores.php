@@ -23,6 +23,9 @@ final readonly class BinaryScores
      * @param list<float>  $event   1 = the event, 0 = not
      * @param list<float>  $score
      * @param ?list<float> $weights
+     *
+     * @throws \LengthException scores, outcomes and weights need one value per record
+     * @throws \DomainException there is no record to measure
      */
     public function __construct(private array $event, private array $score, private ?array $weights = null)
     {

@@ -13,6 +13,8 @@ final class ClassFigures
      * @param list<list<float>> $shares  per class, one chance per row
      *
      * @return array<string, mixed>
+     *
+     * @throws \LengthException several classes need rows, and chances of each class
      */
     public static function of(array $classes, array $actual, array $shares): array
     {

@@ -35,6 +35,8 @@ final readonly class DeLong
      * @param list<float>  $score
      * @param ?list<float> $weights records of weight 0 do not count
      * @param bool         $counts  whether a weight is a number of records: weight 3 is the same as three records
+     *
+     * @throws \DomainException the area under the ROC curve needs both outcomes
      */
     public static function of(array $event, array $score, ?array $weights = null, bool $counts = false): self
     {

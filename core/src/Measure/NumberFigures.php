@@ -15,6 +15,8 @@ final class NumberFigures
      * @param ?list<float> $weights   for the weighted figures beside the plain ones
      *
      * @return array<string, mixed> null where a figure is not defined
+     *
+     * @throws \LengthException actual and predicted values need one entry per row
      */
     public static function of(array $actual, array $predicted, ?array $weights = null): array
     {

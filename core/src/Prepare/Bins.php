@@ -40,6 +40,7 @@ final readonly class Bins implements Step
         ]);
     }
 
+    /** @throws CannotPrepare Say at least one cut point. At most … cut points. */
     public static function fromSettings(Settings $given): self
     {
         $method = $given->choice('method', self::METHODS);
@@ -65,6 +66,7 @@ final readonly class Bins implements Step
             } + $this->columns->toArray();
     }
 
+    /** @throws CannotPrepare … has no value in any training row, so it has no bins. */
     public function fit(Lesson $lesson): FittedBins
     {
         $cuts = [];

@@ -25,7 +25,11 @@ final readonly class Chosen
         return new self($names);
     }
 
-    /** @param array<string, mixed> $data */
+    /**
+     * @param array<string, mixed> $data
+     *
+     * @throws CannotPrepare Columns are given by their names. Choose at least one column.
+     */
     public static function fromArray(array $data): self
     {
         $choose = $data['choose'] ?? null;
@@ -62,6 +66,8 @@ final readonly class Chosen
      * @param string     $doing what cannot be done to others, as in "can be filled this way"
      *
      * @return list<string>
+     *
+     * @throws CannotPrepare … holds …; only … …
      */
     public function among(Table $table, array $rows, array $fit = [], string $doing = ''): array
     {

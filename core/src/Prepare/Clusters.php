@@ -29,6 +29,7 @@ final readonly class Clusters implements Step
         ]);
     }
 
+    /** @throws CannotPrepare One group parts nothing; say 2 or more, or 0. */
     public static function fromSettings(Settings $given): self
     {
         $count = $given->whole('count', 0, 0, 50);
@@ -41,6 +42,7 @@ final readonly class Clusters implements Step
         return ['step' => 'clusters', 'count' => $this->count, 'name' => $this->name] + $this->columns->toArray();
     }
 
+    /** @throws CannotPrepare Too few different training rows have a value in all of these columns. Fill what is missing first, or ask… */
     public function fit(Lesson $lesson): FittedClusters
     {
         $names = $this->columns->among($lesson->table, $lesson->rows, [Kind::Number], 'can be compared for nearness');

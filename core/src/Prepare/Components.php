@@ -39,6 +39,7 @@ final readonly class Components implements Step
         return ['step' => 'components', 'method' => $this->method, 'count' => $this->count, 'share' => $this->share, 'keep' => $this->keep] + $this->columns->toArray();
     }
 
+    /** @throws CannotPrepare Choose at least two columns of numbers. and more */
     public function fit(Lesson $lesson): FittedComponents
     {
         $names = $this->columns->among($lesson->table, $lesson->rows, [Kind::Number], 'can be combined');

@@ -19,7 +19,11 @@ final readonly class DateParts implements Step, FittedStep
     private const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
     private const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 
-    /** @param list<string> $parts */
+    /**
+     * @param list<string> $parts
+     *
+     * @throws CannotPrepare Choose at least one part of the date. "…" is not a part of a date; choose from: ….
+     */
     public function __construct(private string $column, private array $parts, private bool $keep)
     {
         if ([] === $parts) {
@@ -61,6 +65,7 @@ final readonly class DateParts implements Step, FittedStep
         return $this->column.'_'.str_replace(' ', '_', $part);
     }
 
+    /** @throws CannotPrepare … holds …; only dates can be split. */
     public function fit(Lesson $lesson): self
     {
         $column = $lesson->table->has($this->column) ? $lesson->table->column($this->column) : throw Chosen::absent($this->column);

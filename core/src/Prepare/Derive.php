@@ -39,6 +39,7 @@ final readonly class Derive implements Step, FittedStep
         return ['step' => 'formula', 'name' => $this->name, 'formula' => $this->formula];
     }
 
+    /** @throws CannotPrepare */
     public function fit(Lesson $lesson): self
     {
         try {
@@ -50,6 +51,7 @@ final readonly class Derive implements Step, FittedStep
         return $this;
     }
 
+    /** @throws CannotPrepare */
     public function apply(Table $table): Table
     {
         $formula = new Formula($this->formula, [...$table->names(), ...$this->asked()]);

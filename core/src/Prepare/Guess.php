@@ -26,7 +26,11 @@ final readonly class Guess
     {
     }
 
-    /** @param list<int> $rows training rows */
+    /**
+     * @param list<int> $rows training rows
+     *
+     * @throws CannotPrepare … has no value in any training row, so there is nothing to fill it with. Set it aside.
+     */
     public static function fit(Table $table, array $rows, string $name): self
     {
         $target = $table->number($name)->values;

@@ -49,6 +49,7 @@ final readonly class Interact implements Step, FittedStep
         return $this->one.self::NAMES[$this->how].$this->other;
     }
 
+    /** @throws CannotPrepare … holds …; for … it must hold …. There is a column … already. */
     public function fit(Lesson $lesson): self
     {
         foreach ([$this->one, $this->other] as $name) {

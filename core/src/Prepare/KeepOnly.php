@@ -30,6 +30,7 @@ final readonly class KeepOnly implements Step
         return ['step' => 'keep_only'] + $this->columns->toArray();
     }
 
+    /** @throws CannotPrepare No column is of that sort, so none would be left. */
     public function fit(Lesson $lesson): Aside
     {
         $kept = $this->columns->among($lesson->table, $lesson->rows);

@@ -12,6 +12,7 @@ use Dokimos\Core\Table\Table;
 /** Keeps, or takes out, the rows for which conditions hold. RowWise. */
 final readonly class KeepRows implements Step, TakesOut
 {
+    /** @throws CannotPrepare Say at least one condition. */
     public function __construct(private Conditions $conditions, private bool $remove)
     {
         if ([] === $conditions->conditions) {
@@ -28,6 +29,7 @@ final readonly class KeepRows implements Step, TakesOut
         ]);
     }
 
+    /** @throws CannotPrepare */
     public static function fromSettings(Settings $given): self
     {
         try {
@@ -47,6 +49,7 @@ final readonly class KeepRows implements Step, TakesOut
         return ['step' => 'keep_rows', 'mode' => $this->remove ? 'taken out' : 'kept', 'where' => array_map(static fn ($c) => [$c->column, $c->relation->value, ...$c->values], $this->conditions->conditions), 'any' => $this->conditions->any];
     }
 
+    /** @throws CannotPrepare */
     public function fit(Lesson $lesson): self
     {
         foreach ($this->conditions->columns() as $name) {

@@ -19,7 +19,11 @@ final readonly class Lesson
     {
     }
 
-    /** @return list<float> */
+    /**
+     * @return list<float>
+     *
+     * @throws CannotPrepare this step learns from the target; choose one in the Table station first
+     */
     public function event(): array
     {
         return $this->event ?? throw new CannotPrepare('This step learns from the target; choose one in the Table station first.');

@@ -30,6 +30,7 @@ final readonly class Outliers implements Step
         ]);
     }
 
+    /** @throws CannotPrepare Say the lowest value allowed, the highest, or both. The lowest value allowed is above the highest. */
     public static function fromSettings(Settings $given): self
     {
         $rule = $given->choice('rule', self::RULES);

@@ -34,6 +34,8 @@ final readonly class Preparation
     /**
      * @param list<int>    $training
      * @param ?list<float> $event    per row of the table, for steps that learn from the target
+     *
+     * @throws CannotPrepare Step …: …
      */
     public function fit(Table $table, array $training, ?array $event = null): FittedPreparation
     {

@@ -17,7 +17,11 @@ use Dokimos\Core\Table\TextColumn;
 /** Writes some values as others; an empty "becomes" makes them missing, which is how a missing code is declared. RowWise. */
 final readonly class Recode implements Step, FittedStep
 {
-    /** @param list<array{string, string}> $pairs value and what it becomes; several values may become the same one */
+    /**
+     * @param list<array{string, string}> $pairs value and what it becomes; several values may become the same one
+     *
+     * @throws CannotPrepare say at least one value and what it becomes
+     */
     public function __construct(private string $column, private array $pairs, private int $hit = 0)
     {
         if ([] === $pairs) {
@@ -33,6 +37,7 @@ final readonly class Recode implements Step, FittedStep
         ]);
     }
 
+    /** @throws CannotPrepare Each recoding is a value and what it becomes. */
     public static function fromSettings(Settings $given): self
     {
         $pairs = [];
@@ -57,6 +62,7 @@ final readonly class Recode implements Step, FittedStep
         return ['step' => 'recode', 'column' => $this->column, 'pairs' => $this->pairs] + ($this->hit > 0 ? ['hit' => $this->hit] : []);
     }
 
+    /** @throws CannotPrepare "…" is not a …; … holds nothing else. */
     public function fit(Lesson $lesson): self
     {
         $before = $lesson->table->has($this->column) ? $lesson->table->column($this->column) : throw Chosen::absent($this->column);

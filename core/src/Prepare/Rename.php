@@ -37,6 +37,7 @@ final readonly class Rename implements Step, FittedStep
         return ['step' => 'rename', 'column' => $this->column, 'to' => $this->to];
     }
 
+    /** @throws CannotPrepare There is a column … already. */
     public function fit(Lesson $lesson): self
     {
         if (!$lesson->table->has($this->column)) {

@@ -22,6 +22,7 @@ final readonly class Settings
         return null !== ($this->given[$name] ?? null) && '' !== $this->given[$name];
     }
 
+    /** @throws CannotPrepare "…" is a text. */
     public function text(string $name, string $default = ''): string
     {
         $value = $this->given[$name] ?? $default;
@@ -29,7 +30,11 @@ final readonly class Settings
         return \is_scalar($value) && !\is_bool($value) ? (string) $value : throw new CannotPrepare(\sprintf('"%s" is a text.', $name));
     }
 
-    /** @param string $missing what to say when there is none */
+    /**
+     * @param string $missing what to say when there is none
+     *
+     * @throws CannotPrepare
+     */
     public function required(string $name, string $missing): string
     {
         $text = trim($this->text($name));
@@ -37,7 +42,11 @@ final readonly class Settings
         return '' === $text ? throw new CannotPrepare($missing) : $text;
     }
 
-    /** @param list<string> $choices the first is taken when nothing is said */
+    /**
+     * @param list<string> $choices the first is taken when nothing is said
+     *
+     * @throws CannotPrepare "…" is not one of: …
+     */
     public function choice(string $name, array $choices): string
     {
         $value = $this->text($name, $choices[0]);
@@ -50,6 +59,7 @@ final readonly class Settings
         return true === ($this->given[$name] ?? $default);
     }
 
+    /** @throws CannotPrepare "…" is a number from … to …. */
     public function number(string $name, float $default, float $least, float $most): float
     {
         $value = $this->given[$name] ?? $default;
@@ -60,6 +70,7 @@ final readonly class Settings
         return (float) $value;
     }
 
+    /** @throws CannotPrepare "…" is a whole number. */
     public function whole(string $name, int $default, int $least, int $most): int
     {
         $value = $this->number($name, $default, $least, $most);
@@ -67,7 +78,11 @@ final readonly class Settings
         return $value === floor($value) ? (int) $value : throw new CannotPrepare(\sprintf('"%s" is a whole number.', $name));
     }
 
-    /** @return list<float> */
+    /**
+     * @return list<float>
+     *
+     * @throws CannotPrepare "…" is a list of numbers
+     */
     public function numbers(string $name): array
     {
         $out = [];
@@ -78,7 +93,11 @@ final readonly class Settings
         return $out;
     }
 
-    /** @return list<string> */
+    /**
+     * @return list<string>
+     *
+     * @throws CannotPrepare "…" is a list of texts
+     */
     public function words(string $name): array
     {
         $out = [];
@@ -89,7 +108,11 @@ final readonly class Settings
         return $out;
     }
 
-    /** @return list<mixed> */
+    /**
+     * @return list<mixed>
+     *
+     * @throws CannotPrepare "…" is a list
+     */
     public function items(string $name): array
     {
         $value = $this->given[$name] ?? [];

@@ -30,7 +30,11 @@ final class Steps
         return array_map(static fn (string $class) => $class::described(), self::ALL);
     }
 
-    /** @param array<string, mixed> $data settings with the key "step" */
+    /**
+     * @param array<string, mixed> $data settings with the key "step"
+     *
+     * @throws CannotPrepare there is no step called "…"
+     */
     public static function fromSettings(array $data): Step
     {
         foreach (self::ALL as $class) {
@@ -42,7 +46,11 @@ final class Steps
         throw new CannotPrepare(\sprintf('There is no step called "%s".', \is_string($data['step'] ?? null) ? $data['step'] : ''));
     }
 
-    /** @param array<string, mixed> $data as a fitted step wrote it */
+    /**
+     * @param array<string, mixed> $data as a fitted step wrote it
+     *
+     * @throws \UnexpectedValueException This model has a step that is not known here. Was it made by a newer version?
+     */
     public static function fitted(array $data): FittedStep
     {
         $kind = $data['step'] ?? null;

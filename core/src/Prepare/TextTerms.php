@@ -43,6 +43,7 @@ final readonly class TextTerms implements Step
         return ['step' => 'text_terms', 'column' => $this->column, 'as' => $this->as, 'most' => $this->most, 'least' => $this->least, 'up_to' => $this->upTo, 'pairs' => $this->pairs, 'stop' => $this->stop, 'keep' => $this->keep];
     }
 
+    /** @throws CannotPrepare … holds …; words are taken from texts and categories. */
     public function fit(Lesson $lesson): FittedTerms
     {
         $column = $lesson->table->has($this->column) ? $lesson->table->column($this->column) : throw Chosen::absent($this->column);

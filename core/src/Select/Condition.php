@@ -16,7 +16,11 @@ use Dokimos\Core\Table\NumberColumn;
  */
 final readonly class Condition
 {
-    /** @param list<string> $values */
+    /**
+     * @param list<string> $values
+     *
+     * @throws UnclearCondition "… …" takes …
+     */
     public function __construct(public string $column, public Relation $relation, public array $values = [])
     {
         [$least, $most] = $relation->values();
@@ -36,6 +40,8 @@ final readonly class Condition
      * @param bool $strict a value that the column never holds is an error
      *
      * @return list<bool>
+     *
+     * @throws UnclearCondition … holds …; ask whether it …
      */
     public function holds(Column $cells, bool $strict = true): array
     {

@@ -11,7 +11,11 @@ final readonly class Conditions
 {
     public const MOST = 12;
 
-    /** @param list<Condition> $conditions */
+    /**
+     * @param list<Condition> $conditions
+     *
+     * @throws UnclearCondition at most … conditions at once
+     */
     public function __construct(public array $conditions, public bool $any = false)
     {
         if (\count($conditions) > self::MOST) {
@@ -23,6 +27,8 @@ final readonly class Conditions
      * From lists of column, relation and values, as addresses and steps keep them.
      *
      * @param list<mixed> $given
+     *
+     * @throws UnclearCondition A condition is a list of texts: column, relation, values. "…" is not a relation; choose one of: ….
      */
     public static function fromArray(array $given, bool $any = false): self
     {

@@ -12,7 +12,11 @@ final readonly class Table
     {
     }
 
-    /** @param array<array-key, Column> $columns by name; names made of digits are integers as keys */
+    /**
+     * @param array<array-key, Column> $columns by name; names made of digits are integers as keys
+     *
+     * @throws \LengthException column "…" has … cells, the table has … rows
+     */
     public static function of(array $columns, ?int $rows = null): self
     {
         foreach ($columns as $name => $column) {
@@ -42,11 +46,13 @@ final readonly class Table
         return isset($this->columns[$name]);
     }
 
+    /** @throws \OutOfBoundsException There is no column "…". */
     public function column(string $name): Column
     {
         return $this->columns[$name] ?? throw new \OutOfBoundsException(\sprintf('There is no column "%s".', $name));
     }
 
+    /** @throws \DomainException Column "…" holds …, a number is needed. */
     public function number(string $name): NumberColumn
     {
         $column = $this->column($name);

@@ -23,6 +23,8 @@ final readonly class Task
      * @param ?list<float>  $weights one per row of the table
      * @param ?list<string> $classes the classes in order, of two the event is the second; null when a number is predicted
      * @param ?Apart        $apart   which rows belong together when some are kept back; null = none
+     *
+     * @throws \LengthException events and weights need one value per row
      */
     public function __construct(public Table $table, public array $inputs, public array $outcome, public array $rows, public ?array $weights = null, public ?array $classes = ['no', 'yes'], public ?Apart $apart = null)
     {

@@ -18,6 +18,8 @@ final class FoldComparison
      * @param float       $ratio validation rows for one training row
      *
      * @return array<string, mixed> named as in the reference
+     *
+     * @throws \LengthException two models are compared on the same folds, at least two of them
      */
     public static function of(array $a, array $b, float $ratio): array
     {

@@ -30,6 +30,8 @@ final readonly class SplitPlan
      * @param ?string $column      that groups, dates or marks the rows
      * @param ?string $validation  of a marker: its value on rows that validate
      * @param ?string $sealedValue of a marker: its value on sealed rows
+     *
+     * @throws \InvalidArgumentException Between 0 and 50% of the rows can be sealed. There can be 1 to 20 folds, repeated 1 to …
      */
     public function __construct(public float $sealedShare = 0.2, public int $folds = 5, public int $repeats = 2, public int $seed = 2026, public string $way = self::CHANCE, public ?string $column = null, public ?string $validation = null, public ?string $sealedValue = null)
     {

@@ -66,6 +66,7 @@ final readonly class GradientBoosting implements Learner
         return $this->settings;
     }
 
+    /** @throws CannotFit No training row has a known outcome, so there is nothing to learn from. and more */
     public function fit(Task $task, ?Progress $progress = null): BoostedModel
     {
         $balance = Balance::of($task, (string) $this->settings['balance']);

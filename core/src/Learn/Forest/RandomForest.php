@@ -62,6 +62,7 @@ final readonly class RandomForest implements Learner
         return $this->settings;
     }
 
+    /** @throws CannotFit No training row has a known outcome, so there is nothing to learn from. */
     public function fit(Task $task, ?Progress $progress = null): ForestModel
     {
         $progress ??= new Silent();

@@ -57,6 +57,7 @@ final readonly class MultinomialRegression implements Learner
         return $this->settings;
     }
 
+    /** @throws CannotFit Multinomial regression tells classes apart; this outcome is a number. */
     public function fit(Task $task, ?Progress $progress = null): MultinomialModel
     {
         if (null === $task->classes) {

@@ -54,6 +54,7 @@ final readonly class RuleLearner implements Learner
         return $this->settings;
     }
 
+    /** @throws CannotFit Rules tell classes apart; this outcome is a number. */
     public function fit(Task $task, ?Progress $progress = null): RuleModel
     {
         if (null === $task->classes) {

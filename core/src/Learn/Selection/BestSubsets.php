@@ -19,6 +19,8 @@ final class BestSubsets
      * @param int               $keep    subsets of each size
      *
      * @return array{subsets: list<array<string, mixed>>, best: array<string, list<string>>}
+     *
+     * @throws CannotFit All subsets are compared of up to … columns; these are …. Choose step by step instead. and more
      */
     public static function of(array $columns, array $names, array $y, int $keep = 2): array
     {

@@ -27,6 +27,8 @@ final class Screen
      * @param float     $price of a term in units of −2 ln L: 2 for AIC, ln n for BIC
      *
      * @return list<list<list<string>>> by size from none to all, best first
+     *
+     * @throws CannotFit All subsets are compared of up to … columns; these are …. Choose step by step instead, or set columns as…
      */
     public static function of(Coding $coding, Task $task, array $rows, int $keep, float $price): array
     {

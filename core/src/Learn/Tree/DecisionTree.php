@@ -63,6 +63,7 @@ final readonly class DecisionTree implements Learner
         return $this->settings;
     }
 
+    /** @throws CannotFit No training row has a known outcome, so there is nothing to learn from. and more */
     public function fit(Task $task, ?Progress $progress = null): TreeModel
     {
         $usable = $task->usable();

@@ -76,6 +76,8 @@ final readonly class Part
      * @param list<int> $rows
      *
      * @return list<int>
+     *
+     * @throws \DomainException A column is … in this table; the model learned it as categories. and more
      */
     public function met(Column $column, array $rows): array
     {
