@@ -23,6 +23,7 @@ use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use App\Table\Tables;
+use App\Trial\TrialPlan;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Learners\Learners;
@@ -92,7 +93,7 @@ final readonly class DemoLoader
     private function try(Study $study, User $user, Variant $variant, array $learners): void
     {
         foreach ($learners as $learner) {
-            $this->trials->start($study, $user, $variant, $learner, []);
+            $this->trials->start($study, $user, new TrialPlan($variant, $learner));
             $this->work(Jobs::LONG);
         }
     }

@@ -12,7 +12,6 @@ use App\Study\Study;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Prepare\Learning;
 use Dokimos\Core\Prepare\Spread;
 
@@ -75,7 +74,7 @@ final readonly class Comparisons
                 $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
             }
         }
-        $measure = Figures::ranking($this->questions->of($variant->study())->task());
+        $measure = $this->questions->of($variant->study())->figure();
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 

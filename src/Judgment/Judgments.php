@@ -20,7 +20,6 @@ use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
-use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use Dokimos\Core\Measure\Interval;
@@ -199,7 +198,7 @@ final readonly class Judgments
         $answers = $model->answers($table);
         $weights = $this->ground->weights($study, $rows);
         $trial->openSeal($before + 1, TrialFigures::of($model->task, $this->questions->of($study)->classes(), $outcome, $answers, $weights));
-        $measure = Figures::ranking($model->task);
+        $measure = $trial->question()->figureOf($model->task);
         // As the page counts records.
         $value = $measure->value($outcome, $answers, $weights);
         $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));

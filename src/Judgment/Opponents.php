@@ -11,7 +11,6 @@ use App\Trial\FigureView;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use App\Trial\TrialView;
-use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Figure\LogLoss;
 use Dokimos\Core\Figure\MeanAbsoluteError;
 use Dokimos\Core\Figure\Sample;
@@ -50,7 +49,7 @@ final readonly class Opponents
         [$first, $second] = [new Sample($known, $own->take($rows)), new Sample($known, $others->take($rows))];
         $loss = Task::NUMBER === $task ? new MeanAbsoluteError() : new LogLoss();
         $losses = array_map(static fn (float $a, float $b): float => $a - $b, $loss->losses($first), $loss->losses($second));
-        $measure = Figures::ranking($task);
+        $measure = $one->question()->figureOf($task);
         $distance = $this->distances->between($one->study(), $one, $other, Comparison::pairs($this->trials->comparable($one->study())));
         [$ranking, $p] = Task::TWO === $task ? self::ranking($first, $second) : [null, null];
         $right = Task::NUMBER === $task ? null : McNemar::test(array_fill(0, \count($known), 1.0), self::right($task, $first, $cutoff), self::right($task, $second, $cutoff), 0.5);

@@ -8,6 +8,8 @@ use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Figure\Figure;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
@@ -50,6 +52,10 @@ class Question
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
     private ?\DateTimeImmutable $sealOpenedAt = null;
 
+    /** Key of the figure that trials are ranked by; null = the usual one of the task. */
+    #[ORM\Column(length: 40, nullable: true)]
+    private ?string $figure = null;
+
     private ?string $hash = null;
     /** @var list<mixed> */
     private array $hashedOf = [];
@@ -87,6 +93,7 @@ class Question
         if ($this->table !== $table) {
             $this->target = $this->event = $this->plan = $this->sealed = $this->classes = $this->sealOpenedAt = null;
             $this->task = Task::TWO;
+            $this->figure = null;
         }
         $this->table = $table;
     }
@@ -98,6 +105,7 @@ class Question
      */
     public function chooseTarget(string $column, string $task, ?string $event, ?array $classes, SplitPlan $plan, array $sealed): void
     {
+        $was = $this->task;
         $this->target = $column;
         $this->task = $task;
         $this->event = $event;
@@ -105,6 +113,8 @@ class Question
         $this->plan = $plan->toArray();
         $this->sealed = base64_encode([] === $sealed ? '' : pack('V*', ...$sealed));
         $this->sealOpenedAt = null;
+        // A figure of another task says nothing here.
+        $this->figure = $was === $task ? $this->figure : null;
     }
 
     public function target(): ?string
@@ -126,6 +136,28 @@ class Question
     public function classes(): ?array
     {
         return Task::TWO === $this->task ? ['no', 'yes'] : $this->classes;
+    }
+
+    /** The figure that trials are ranked by. */
+    public function figure(): Figure
+    {
+        return $this->figureOf($this->task);
+    }
+
+    /** The same for answers to a task that may be of before. */
+    public function figureOf(string $task): Figure
+    {
+        return null === $this->figure || $task !== $this->task ? Figures::ranking($task) : Figures::named($task, $this->figure);
+    }
+
+    /** @throws \InvalidArgumentException when the task has no such figure, or none can be ranked by it */
+    public function rankBy(string $key): void
+    {
+        $figure = Figures::named($this->task, $key);
+        if (!$figure->ranks) {
+            throw new \InvalidArgumentException(\sprintf('Trials cannot be ranked by %s: neither more nor less of it is better.', $figure->name));
+        }
+        $this->figure = $figure->key;
     }
 
     public function plan(): ?SplitPlan

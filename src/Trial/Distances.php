@@ -6,7 +6,6 @@ namespace App\Trial;
 
 use App\Question\Questions;
 use App\Study\Study;
-use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\Comparison;
@@ -27,7 +26,7 @@ final readonly class Distances
     private const ROWS_AT_ONCE = 20_000;
     private const KEPT = 86400 * 30;
     /** Raised when what is kept changes. */
-    private const FORM = 3;
+    private const FORM = 4;
 
     public function __construct(private Validation $validation, private CacheInterface $cache, private CacheItemPoolInterface $pool, private Questions $questions)
     {
@@ -67,7 +66,7 @@ final readonly class Distances
         if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
             return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
         }
-        $key = 'apart.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), self::mark($one), self::mark($other)]);
+        $key = 'apart.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), $this->questions->of($study)->figure()->key, self::mark($one), self::mark($other)]);
         // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
         $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
         $known = $waits ? $this->peek($key) : null;
@@ -92,7 +91,7 @@ final readonly class Distances
     /** @return array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} whatever the number of pairs */
     private function apart(Study $study, Trial $one, Trial $other): array
     {
-        $figure = Figures::ranking($this->questions->of($study)->task());
+        $figure = $this->questions->of($study)->figure();
         [$a, $b] = [$one->line(), $other->line()];
         $folds = $this->validation->of($study);
         [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
@@ -139,7 +138,7 @@ final readonly class Distances
             return null;
         }
         $ranked = \array_slice($ranked, 0, self::LUCK_OF);
-        $key = 'luck.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), array_map(self::mark(...), $ranked)]);
+        $key = 'luck.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), $this->questions->of($study)->figure()->key, array_map(self::mark(...), $ranked)]);
         if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
             return null;
         }
@@ -150,7 +149,7 @@ final readonly class Distances
             $answers = array_map(static fn (Trial $trial): Answers => $folds->answers($trial->repeats())->firstFilled(), $ranked);
             $outcome = $folds->answers($ranked[0]->repeats())->outcomes();
 
-            return [] === $outcome ? null : Luck::of(Figures::ranking($this->questions->of($study)->task()), $outcome, $answers);
+            return [] === $outcome ? null : Luck::of($this->questions->of($study)->figure(), $outcome, $answers);
         });
     }
 

@@ -10,7 +10,10 @@ use App\Study\InStudy;
 use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Dokimos\Core\Calibrate\Way;
+use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Task\Answers;
+use Dokimos\Core\Validate\ColumnChoice;
 
 /** One model fitted with one preparation variant and one set of settings under the study's split plan. */
 #[ORM\Entity]
@@ -55,6 +58,8 @@ class Trial implements InStudy
      * @param array<string, mixed>       $settings
      * @param array<string, string>      $ancestry what it is made from: part => hash
      * @param ?int                       $part     learns from so many of the training rows; null = all
+     * @param array<string, mixed>|null  $choice   which prepared columns may serve; null = all
+     * @param array<string, mixed>|null  $chosen   where it was chosen among many
      */
     public function __construct(
         // A question has the id of its study.
@@ -76,6 +81,12 @@ class Trial implements InStudy
         private array $ancestry,
         #[ORM\Column(nullable: true)]
         private ?int $part = null,
+        #[ORM\Column(type: Types::JSON, nullable: true)]
+        private ?array $choice = null,
+        #[ORM\Column(length: 30, options: ['default' => Way::NONE])]
+        private string $calibration = Way::NONE,
+        #[ORM\Column(type: Types::JSON, nullable: true)]
+        private ?array $chosen = null,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -140,6 +151,23 @@ class Trial implements InStudy
         return $this->part;
     }
 
+    /** Which prepared columns may serve; null = all. */
+    public function choice(): ?ColumnChoice
+    {
+        return null === $this->choice ? null : ColumnChoice::fromArray($this->choice);
+    }
+
+    /** How its chances are made to come true: one of Way. */
+    public function calibration(): string
+    {
+        return $this->calibration;
+    }
+
+    public function chosen(): ?Chosen
+    {
+        return null === $this->chosen ? null : Chosen::fromArray($this->chosen);
+    }
+
     public function state(): string
     {
         return $this->state;
@@ -168,9 +196,15 @@ class Trial implements InStudy
         $this->result = new TrialResult($figures, $answers);
     }
 
+    /** What a list shows, by the figure that ranks now. */
     public function line(): TrialLine
     {
-        return null === $this->line ? TrialLine::none($this->question->task()) : TrialLine::fromArray($this->line);
+        $line = null === $this->line ? TrialLine::none($this->question->task()) : TrialLine::fromArray($this->line);
+        $figure = $this->question->figureOf($line->task);
+        $line = $figure->key === Figures::ranking($line->task)->key || null === $this->line ? $line : $line->by($figure, $this->figures(...));
+        $chosen = $this->chosen();
+
+        return null !== $chosen && $chosen->figure === $figure->key ? $line->corrected($figure, $chosen) : $line;
     }
 
     public function fail(string $sentence): void

@@ -54,8 +54,31 @@ final readonly class TrialController
     {
         $study = $this->access->study($id, Role::Editor);
         $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
-        $job = $this->trials->start($study, $this->access->user(), $variant, $request->learner, $request->settings, $request->rows);
+        $plan = new TrialPlan($variant, $request->learner, $request->settings, $request->rows, $request->choice?->choice(), $request->calibration);
+        $job = $this->trials->start($study, $this->access->user(), $plan);
 
         return new JsonResponse($this->jobs->view($job), 202);
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/trials/several', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'All of them have begun', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: JobView::class))))]
+    public function several(int $id, #[MapRequestPayload] SeveralRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
+        $plans = array_map(static fn (string $learner): TrialPlan => new TrialPlan($variant, $learner, [], $request->rows, $request->choice?->choice(), $request->calibration), array_values(array_unique($request->learners)));
+        \assert([] !== $plans);
+
+        return new JsonResponse(array_map($this->jobs->view(...), $this->trials->several($study, $this->access->user(), $plans)), 202);
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/figure', methods: ['PUT'])]
+    #[OA\Response(response: 200, description: 'The Standings, ranked by that figure', content: new Model(type: StandingsView::class))]
+    public function rank(int $id, #[MapRequestPayload] RankRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $this->trials->rankBy($study, $this->access->user(), $request->figure);
+
+        return new JsonResponse($this->trials->standings($study));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Task\Task;
 
@@ -11,20 +12,21 @@ use Dokimos\Core\Task\Task;
 final readonly class TrialLine
 {
     /**
-     * @param string       $task       what it predicts
-     * @param ?float       $value      of the figure that ranks: mean over the folds, with its interval
-     * @param ?float       $training   the same on its own training rows
-     * @param list<?float> $each       one per fold and repeat; null where it is not defined
-     * @param bool         $pooled     whether the folds of a repeat are judged together, since some hold too few events
-     * @param bool         $full       whether every row has an answer in every repeat
-     * @param ?float       $baseline   what doing nothing clever scores
-     * @param ?float       $baseRate   share of the judged rows with the event
-     * @param int          $unanswered of the judged rows
-     * @param string       $size       how much there is to read
-     * @param int          $columns    that the model asks for
-     * @param ?string      $weight     the column by which records counted
-     * @param int          $weightless rows that had no weight above 0
-     * @param ?float       $weightSum  what the open rows stand for together
+     * @param string               $task       what it predicts
+     * @param ?float               $value      of the figure that ranks: mean over the folds, with its interval
+     * @param ?float               $training   the same on its own training rows
+     * @param list<?float>         $each       one per fold and repeat; null where it is not defined
+     * @param bool                 $pooled     whether the folds of a repeat are judged together, since some hold too few events
+     * @param bool                 $full       whether every row has an answer in every repeat
+     * @param ?float               $baseline   what doing nothing clever scores
+     * @param ?float               $baseRate   share of the judged rows with the event
+     * @param int                  $unanswered of the judged rows
+     * @param string               $size       how much there is to read
+     * @param int                  $columns    that the model asks for
+     * @param ?string              $weight     the column by which records counted
+     * @param int                  $weightless rows that had no weight above 0
+     * @param ?float               $weightSum  what the open rows stand for together
+     * @param array<string, mixed> $others     the same of every other figure that ranks, by its key
      */
     private function __construct(
         public string $task,
@@ -44,6 +46,7 @@ final readonly class TrialLine
         public ?string $weight,
         public int $weightless,
         public ?float $weightSum,
+        public array $others = [],
     ) {
     }
 
@@ -85,7 +88,59 @@ final readonly class TrialLine
             $weight['column'] ?? null,
             $weight['without'] ?? 0,
             $number($weight['sum'] ?? null),
+            self::others($figures, $task),
         );
+    }
+
+    /**
+     * @param array<string, mixed> $figures
+     *
+     * @return array<string, mixed>
+     */
+    private static function others(array $figures, string $task): array
+    {
+        $out = [];
+        $by = \is_array($figures['by'] ?? null) ? $figures['by'] : [];
+        foreach (Figures::of($task) as $figure) {
+            $own = $by[$figure->key] ?? $figures[$figure->key] ?? null;
+            if (!$figure->ranks || $figure->key === Figures::ranking($task)->key || !\is_array($own)) {
+                continue;
+            }
+            $baseline = \is_array($figures['baseline'] ?? null) ? $figures['baseline'][$figure->key] ?? null : null;
+            $out[$figure->key] = array_intersect_key($own, ['value' => 1, 'low' => 1, 'high' => 1, 'each' => 1, 'pooled' => 1]) + ['baseline' => $baseline];
+        }
+
+        return $out;
+    }
+
+    /**
+     * The same line by another figure.
+     *
+     * @param ?\Closure(): array<string, mixed> $figures of the trial, for lines that were kept before they told all figures
+     */
+    public function by(Figure $figure, ?\Closure $figures): self
+    {
+        $known = \is_array($this->others[$figure->key] ?? null) ? $this->others : (null === $figures ? [] : self::others($figures(), $this->task));
+        /** @var array{value?: float|int|null, low?: float|int|null, high?: float|int|null, each?: list<float|int|null>, pooled?: bool, baseline?: float|int|null} $own */
+        $own = \is_array($known[$figure->key] ?? null) ? $known[$figure->key] : [];
+        $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
+
+        return new self(...[
+            'value' => $float($own['value'] ?? null), 'low' => $float($own['low'] ?? null), 'high' => $float($own['high'] ?? null),
+            'training' => null, 'each' => array_map($float, $own['each'] ?? []), 'pooled' => $own['pooled'] ?? false,
+            'baseline' => $float($own['baseline'] ?? null),
+        ] + get_object_vars($this));
+    }
+
+    /** With what luck had added taken out: of the figure, and of its folds alike. */
+    public function corrected(Figure $figure, Chosen $chosen): self
+    {
+        $luck = ($this->value ?? $chosen->searching) - $chosen->value;
+
+        return new self(...[
+            'value' => $chosen->value, 'low' => $chosen->low, 'high' => $chosen->high,
+            'each' => array_map(static fn (?float $v): ?float => null === $v ? null : $v - $luck, $this->each),
+        ] + get_object_vars($this));
     }
 
     /** @return array<string, mixed> */
@@ -97,11 +152,11 @@ final readonly class TrialLine
     /** @param array<string, mixed> $kept */
     public static function fromArray(array $kept): self
     {
-        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, full: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null} $k */
+        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, full: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null, others?: array<string, mixed>} $k */
         $k = $kept;
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
 
-        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']));
+        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']), $k['others'] ?? []);
     }
 
     /** Of a trial that is not done. */

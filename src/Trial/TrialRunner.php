@@ -14,13 +14,17 @@ use App\Question\Ground;
 use App\Question\Questions;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Calibrate\Way;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
+use Dokimos\Core\Validate\CrossCalibrated;
+use Dokimos\Core\Validate\FoldAnswers;
 use Dokimos\Core\Validate\SplitPlan;
 use Dokimos\Core\Validate\TrialFigures;
 use Dokimos\Core\Validate\Trying;
@@ -73,13 +77,13 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $weights = $this->ground->weights($study, $rows);
         $labels = $this->ground->labels($study, $rows);
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $this->questions->of($study)->classes(), $weights, $plan->apart($labels), $trial->part());
+        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $this->questions->of($study)->classes(), $weights, $plan->apart($labels), $trial->part(), $trial->choice());
         if (self::WHOLE === $piece->key()) {
             $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $this->questions->of($study)->target(), (string) $this->questions->of($study)->event(), $progress)->toArray(), '');
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
-            $measure = Figures::ranking($this->questions->of($study)->task());
+            $measure = $this->questions->of($study)->figure();
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [
@@ -135,6 +139,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $answers = array_values(array_map(static fn (array $own): Answers => new Answers(array_values($own), $width), $answers));
         $weights = $this->ground->weights($study, $rows);
+        $cross = Way::NONE === $trial->calibration() ? null : CrossCalibrated::of($trial->calibration(), $outcome, $answers, $folds->parts, $weights);
+        $before = $folds->answers($answers);
+        $answers = $cross->answers ?? $answers;
         // With a single validation part most rows are never validated: figures speak of those that were.
         $figures = TrialFigures::judged($this->questions->of($study)->task(), $this->questions->of($study)->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
         $judged = $folds->answers($answers);
@@ -145,14 +152,27 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);
+        if (null !== $cross) {
+            $model = array_diff_key($model, ['calibrated' => 1]) + (null === $cross->calibrated ? [] : ['calibrated' => $cross->calibrated->toArray()]);
+            $figures['calibrated'] = self::calibrated($cross, $before);
+        }
         $trial->finish($figures, $model, $answers);
         foreach ($this->entities->getRepository(FoldResult::class)->findBy(['trial' => $trial]) as $result) {
             $this->entities->remove($result);
         }
-        $measure = Figures::ranking($this->questions->of($study)->task());
+        $measure = $this->questions->of($study)->figure();
         $view = TrialView::of($trial);
         $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
         $this->entities->flush();
+    }
+
+    /** @return array<string, mixed> which way was taken, the log loss of those weighed, and the bins of chances as they came */
+    private static function calibrated(CrossCalibrated $cross, FoldAnswers $before): array
+    {
+        $sample = 1 === $before->first()->width ? Sample::known($before->outcomes(), $before->first(), null, false) : null;
+        $bins = null === $sample ? [] : TrialFigures::calibration($sample);
+
+        return ['way' => $cross->way, 'losses' => $cross->losses, 'before' => $bins];
     }
 
     /**
@@ -180,7 +200,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             ->setParameter('trial', $job->subject())->setParameter('whole', self::WHOLE)->getArrayResult();
         $values = array_values(array_filter(array_map(static fn (array $r) => $r['figures']['figure'] ?? null, $results), is_float(...)));
 
-        return [] === $values ? null : new FigureSoFar(Figures::ranking($this->entities->find(Trial::class, $job->subject())?->question()->task() ?? Task::TWO)->name, array_sum($values) / \count($values), \count($values));
+        $figure = $this->entities->find(Trial::class, $job->subject())?->question()->figure() ?? Figures::ranking(Task::TWO);
+
+        return [] === $values ? null : new FigureSoFar($figure->name, array_sum($values) / \count($values), \count($values));
     }
 
     public function abandon(Job $job, ?string $failure): void

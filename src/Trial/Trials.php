@@ -8,19 +8,22 @@ use App\Account\User;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
-use App\Preparation\Variant;
+use App\Logbook\Logbook;
 use App\Question\Ground;
 use App\Question\Questions;
 use App\Study\Study;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Calibrate\Way;
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learn\Card;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Task;
+use Dokimos\Core\Validate\SplitPlan;
 
 /** Starts trials and lists them. */
 final readonly class Trials
@@ -34,49 +37,86 @@ final readonly class Trials
     /** Seconds that the Standings may take to compare trials row by row. */
     private const AT_ONCE = 0.1;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions, private Logbook $logbook)
     {
     }
 
-    /** @param array<string, mixed> $settings */
-    public function start(Study $study, User $user, Variant $variant, string $learner, array $settings, ?int $part = null): Job
+    public function start(Study $study, User $user, TrialPlan $plan): Job
     {
-        if ($variant->study() !== $study) {
+        return $this->several($study, $user, [$plan])[0];
+    }
+
+    /**
+     * All of them or, when one cannot be tried, none.
+     *
+     * @param non-empty-list<TrialPlan> $plans
+     *
+     * @return non-empty-list<Job>
+     */
+    public function several(Study $study, User $user, array $plans): array
+    {
+        $this->ground->target($study);
+        $split = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
+        if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
+            throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
+        }
+        array_map(fn (TrialPlan $plan) => $this->check($study, $plan), $plans);
+
+        // Two that begin at once get two numbers.
+        return $this->entities->getConnection()->transactional(fn (): array => array_map(fn (TrialPlan $plan): Job => $this->begin($study, $user, $plan, $split), $plans));
+    }
+
+    /** @throws Problem when it could not be tried */
+    public function check(Study $study, TrialPlan $plan): void
+    {
+        $question = $this->questions->of($study);
+        if ($plan->variant->study() !== $study) {
             throw Problem::notFound('variant');
         }
-        $this->ground->target($study);
-        $plan = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
-        $learner = '' === $learner ? Learners::usual($this->questions->of($study)->task()) : $learner;
-        Learners::make($learner, $settings);
-        if (!\in_array($this->questions->of($study)->task(), Learners::tasks($learner), true)) {
-            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $this->questions->of($study)->task() ? 'a number' : $this->questions->of($study)->task()));
+        $learner = $this->learner($study, $plan);
+        Learners::make($learner, $plan->settings);
+        if (!\in_array($question->task(), Learners::tasks($learner), true)) {
+            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $question->task() ? 'a number' : $question->task()));
         }
-        if (null !== $part && $part < self::FEWEST) {
+        if (null !== $plan->part && $plan->part < self::FEWEST) {
             throw Problem::invalid(\sprintf('A part of the rows is %s or more.', number_format(self::FEWEST)), 'rows');
         }
-        Preparation::fromArray($variant->steps());
+        if (Way::NONE !== $plan->calibration && Task::NUMBER === $question->task()) {
+            throw new Problem(409, 'Chances are calibrated; a number has none.');
+        }
+        Preparation::fromArray($plan->variant->steps());
         $inputs = $this->ground->inputs($study);
         if ([] === $inputs && Learners::needsColumns($learner)) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
-        $this->refuseWhatCannotFit($study, $inputs, \count($this->ground->needed($study, $variant->steps(), $inputs)), $learner, $part);
-        if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
-            throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
-        }
+        $this->refuseWhatCannotFit($study, $inputs, \count($this->ground->needed($study, $plan->variant->steps(), $inputs)), $learner, $plan->part);
+    }
 
-        // Two that begin at once get two numbers.
-        return $this->entities->getConnection()->transactional(function () use ($study, $user, $variant, $learner, $settings, $inputs, $plan, $part): Job {
-            $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
-            $number = 1 + (int) (is_numeric($last) ? $last : 0);
-            $steps = array_values(array_filter($variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
-            $trial = new Trial($this->questions->of($study), $number, $variant, $learner, $settings, $steps, $inputs, Ancestry::of($this->questions->of($study), $variant->steps(), $inputs, $learner), $part);
-            $this->entities->persist($trial);
-            $this->entities->flush();
-            $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner))), Jobs::LONG, TrialRunner::pieces($plan));
-            $this->entities->flush();
+    private function learner(Study $study, TrialPlan $plan): string
+    {
+        return '' === $plan->learner ? Learners::usual($this->questions->of($study)->task()) : $plan->learner;
+    }
 
-            return $job;
-        });
+    private function begin(Study $study, User $user, TrialPlan $plan, SplitPlan $split): Job
+    {
+        $question = $this->questions->of($study);
+        $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
+        $number = 1 + (int) (is_numeric($last) ? $last : 0);
+        $learner = $this->learner($study, $plan);
+        $inputs = $this->ground->inputs($study);
+        $steps = array_values(array_filter($plan->variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));
+        $ancestry = Ancestry::of($question, $plan->variant->steps(), $inputs, $learner);
+        $trial = new Trial(
+            $question, $number, $plan->variant, $learner, $plan->settings, $steps, $inputs, $ancestry, $plan->part, $plan->choice?->toArray(),
+            $plan->calibration, $plan->chosen?->toArray(),
+        );
+        $this->entities->persist($trial);
+        $this->entities->flush();
+        $title = \sprintf('Trial %d, %s', $number, mb_strtolower(Learners::title($learner)));
+        $job = $this->jobs->start($study, $user, TrialRunner::KIND, $trial->id(), $title, Jobs::LONG, TrialRunner::pieces($split));
+        $this->entities->flush();
+
+        return $job;
     }
 
     /**
@@ -127,7 +167,7 @@ final readonly class Trials
     /** @return list<Trial> best first, then those without figures, then those of another question */
     public function of(Study $study): array
     {
-        $measure = Figures::ranking($this->questions->of($study)->task());
+        $measure = $this->questions->of($study)->figure();
         $trials = $this->entities->getRepository(Trial::class)->findBy(['question' => $study->id()], ['number' => 'ASC']);
         $value = fn (Trial $trial): ?float => $trial->line()->task === $this->questions->of($study)->task() ? $trial->line()->value : null;
         usort($trials, static fn (Trial $a, Trial $b) => $measure->order($value($a), $value($b)) ?: $a->number() <=> $b->number());
@@ -141,11 +181,27 @@ final readonly class Trials
         return \count(array_filter($this->of($study), fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $this->questions->of($study)->task()));
     }
 
+    /** @throws Problem when trials of the study cannot be ranked by it */
+    public function rankBy(Study $study, User $user, string $key): void
+    {
+        $question = $this->questions->of($study);
+        $before = $question->figure();
+        try {
+            $question->rankBy($key);
+        } catch (\InvalidArgumentException $e) {
+            throw Problem::invalid($e->getMessage(), 'figure');
+        }
+        if ($question->figure()->key !== $before->key) {
+            $this->logbook->write($study, $user, 'judgment', \sprintf('Trials are ranked by %s now; before by %s.', $question->figure()->title, $before->title));
+        }
+        $this->entities->flush();
+    }
+
     public function standings(Study $study): StandingsView
     {
         $ranked = $this->of($study);
         $trials = array_map(TrialView::of(...), $ranked);
-        $measure = Figures::ranking($this->questions->of($study)->task());
+        $measure = $this->questions->of($study)->figure();
         $rate = $baseline = null;
         foreach ($ranked as $i => $trial) {
             if ($trials[$i]->task === $this->questions->of($study)->task()) {
@@ -154,6 +210,12 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false));
+        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false), self::rankings($this->questions->of($study)->task()));
+    }
+
+    /** @return list<RankingView> the figures that trials of a task can be ranked by */
+    private static function rankings(string $task): array
+    {
+        return array_map(RankingView::of(...), array_values(array_filter(Figures::of($task), static fn (Figure $f): bool => $f->ranks)));
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
+use Dokimos\Core\Calibrate\Calibrated;
 use Dokimos\Core\Explain\RecordReasons;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
@@ -26,10 +27,11 @@ final readonly class ScoringModel
     public const SCHEMA = 'dokimos-model/1';
 
     /**
-     * @param array<string, Kind>            $asked the raw columns it needs, with their kinds at training
-     * @param array<array-key, list<string>> $came  values that raw categories had at training
-     * @param array<array-key, list<string>> $seen  values that prepared categories had at training
-     * @param ?BroughtBack                   $back  what its chances are moved by, where classes were made to count the same
+     * @param array<string, Kind>            $asked      the raw columns it needs, with their kinds at training
+     * @param array<array-key, list<string>> $came       values that raw categories had at training
+     * @param array<array-key, list<string>> $seen       values that prepared categories had at training
+     * @param ?BroughtBack                   $back       what its chances are moved by, where classes were made to count the same
+     * @param ?Calibrated                    $calibrated what its chances are held against last
      */
     public function __construct(
         public string $target,
@@ -42,6 +44,7 @@ final readonly class ScoringModel
         private array $came = [],
         private array $seen = [],
         private ?BroughtBack $back = null,
+        public ?Calibrated $calibrated = null,
     ) {
     }
 
@@ -231,9 +234,25 @@ final readonly class ScoringModel
         return $lines;
     }
 
+    /** What it would answer without calibration. */
+    public function uncalibrated(): self
+    {
+        return $this->with(null);
+    }
+
+    public function with(?Calibrated $calibrated): self
+    {
+        return new self(
+            $this->target, $this->event, $this->asked, $this->preparation, $this->model, $this->baseRate, $this->task, $this->came, $this->seen,
+            $this->back, $calibrated,
+        );
+    }
+
     private function moved(Answers $answers): Answers
     {
-        return null === $this->back ? $answers : $this->back->of($answers);
+        $answers = $this->back?->of($answers) ?? $answers;
+
+        return $this->calibrated?->of($answers) ?? $answers;
     }
 
     /** @return list<string> of several; none for an event or a number */
@@ -295,7 +314,7 @@ final readonly class ScoringModel
             'came' => $this->came,
             'seen' => $this->seen,
             'back' => $this->back?->toArray(),
-        ];
+        ] + (null === $this->calibrated ? [] : ['calibrated' => $this->calibrated->toArray()]);
     }
 
     /**
@@ -309,7 +328,7 @@ final readonly class ScoringModel
             throw new \UnexpectedValueException(\sprintf('This is not a model of the form %s.', self::SCHEMA));
         }
 
-        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string, came?: array<array-key, list<string>>, seen?: array<array-key, list<string>>, back?: ?array{shifts: list<float|int>, slope: float|int}} $data */
+        /** @var array{target: string, event: string, asked: array<string, string>, preparation: list<array<string, mixed>>, model: array<string, mixed>, baseRate: float, task?: string, came?: array<array-key, list<string>>, seen?: array<array-key, list<string>>, calibrated?: array<string, mixed>, back?: ?array{shifts: list<float|int>, slope: float|int}} $data */
         return new self(
             $data['target'],
             $data['event'],
@@ -321,6 +340,7 @@ final readonly class ScoringModel
             $data['came'] ?? [],
             $data['seen'] ?? [],
             isset($data['back']) ? BroughtBack::fromArray($data['back']) : null,
+            isset($data['calibrated']) ? Calibrated::read($data['calibrated']) : null,
         );
     }
 }

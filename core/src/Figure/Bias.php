@@ -13,7 +13,7 @@ final readonly class Bias extends RowMean
 
     public function __construct()
     {
-        parent::__construct('bias', 'bias', 'mean of predicted less actual', 'Whether predictions run over or under on average.', [Task::NUMBER], false, false, inUnits: true);
+        parent::__construct('bias', 'bias', 'mean of predicted less actual', 'Whether predictions run over or under on average.', [Task::NUMBER], false, false, inUnits: true, ranks: false);
     }
 
     public function losses(Sample $sample): array

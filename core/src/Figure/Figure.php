@@ -25,8 +25,9 @@ abstract readonly class Figure
      * @param bool         $inShare whether it is a share, told in percent
      * @param bool         $ratio   whether its interval is told in ratios, as of a size
      * @param ?float       $least   that it cannot be below
+     * @param bool         $ranks   whether more, or less, of it is better, so that trials can be ranked by it
      */
-    protected function __construct(public string $key, public string $name, public string $title, public string $says, public array $tasks, public bool $more, public bool $byFold = true, public bool $judged = true, public bool $inUnits = false, public bool $inShare = false, public bool $ratio = false, public ?float $least = null, public ?float $most = null)
+    protected function __construct(public string $key, public string $name, public string $title, public string $says, public array $tasks, public bool $more, public bool $byFold = true, public bool $judged = true, public bool $inUnits = false, public bool $inShare = false, public bool $ratio = false, public ?float $least = null, public ?float $most = null, public bool $ranks = true)
     {
     }
 

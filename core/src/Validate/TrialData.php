@@ -22,9 +22,18 @@ final readonly class TrialData
      * @param ?list<string> $classes null when a number is predicted
      * @param ?list<float>  $weights per row of the table: how much it counts while learning and in the figure; those of 0 not at all
      * @param ?Apart        $apart   which rows belong together when a learner keeps some back
+     * @param ?ColumnChoice $choice  which prepared columns may serve; null = all
      */
-    public function __construct(public Table $table, private array $inputs, public array $outcome, private Preparation $preparation, public ?array $classes = ['no', 'yes'], public ?array $weights = null, public ?Apart $apart = null)
-    {
+    public function __construct(
+        public Table $table,
+        private array $inputs,
+        public array $outcome,
+        private Preparation $preparation,
+        public ?array $classes = ['no', 'yes'],
+        public ?array $weights = null,
+        public ?Apart $apart = null,
+        private ?ColumnChoice $choice = null,
+    ) {
     }
 
     /** Numbers of an answer. */
@@ -68,6 +77,9 @@ final readonly class TrialData
         $always = $fitted->asks([]);
 
         return array_values(array_filter($prepared->names(), function (string $name) use ($fitted, $always): bool {
+            if (false === $this->choice?->admits($name)) {
+                return false;
+            }
             if ($this->table->has($name)) {
                 return \in_array($name, $this->inputs, true);
             }

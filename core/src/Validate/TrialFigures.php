@@ -121,10 +121,16 @@ final class TrialFigures
             'baseRate' => $rate,
             'cutoffs' => array_map(self::cutoff(...), $scores->atAll(array_map(static fn (CutOff $c): float => $c->value, CutOff::offered($rate)))),
             'roc' => array_map(static fn (array $p) => [$p['fpr'], $p['tpr'], $p['threshold']], $scores->rocCurve(160)),
-            'calibration' => array_map(self::share(...), Calibration::of($known, $score)->bins),
+            'calibration' => self::calibration($sample),
             'tenths' => array_map(self::share(...), $scores->gains()),
             'histogram' => self::histogram($known, $score),
         ];
+    }
+
+    /** @return list<array<string, mixed>> bins of the chances, each with what came of it and the interval of that */
+    public static function calibration(Sample $sample): array
+    {
+        return array_map(self::share(...), Calibration::of($sample->outcome, $sample->answers->values)->bins);
     }
 
     /** Where so few rows hold half of all squared error, RMSE is the figure of them. */
@@ -159,6 +165,7 @@ final class TrialFigures
             }
             $judged = $folds->judged($figure, $one);
             $figures[$figure->key] = $judged['interval']->toArray();
+            $figures['by'][$figure->key] = ['each' => $judged['each'], 'pooled' => $judged['pooled']] + $judged['interval']->toArray();
             if ($figure->key === $ranking->key) {
                 $figures['folds'] = ['each' => $judged['each'], 'pooled' => $judged['pooled'], 'training' => [] === $training ? null : array_sum($training) / \count($training)] + $judged['interval']->toArray();
             }

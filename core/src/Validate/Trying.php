@@ -32,10 +32,21 @@ final readonly class Trying
      * @param ?list<float>  $weights per row of the table: how much it counts while learning and in the figure; those of 0 not at all
      * @param ?Apart        $apart   which rows belong together when a learner keeps some back
      * @param ?int          $part    learn from so many of the training rows at most; those judged on stay the same
+     * @param ?ColumnChoice $choice  which prepared columns may serve; null = all
      */
-    public function __construct(Table $table, array $inputs, array $outcome, Preparation $preparation, private Learner $learner, ?array $classes = ['no', 'yes'], ?array $weights = null, ?Apart $apart = null, private ?int $part = null)
-    {
-        $this->data = new TrialData($table, $inputs, $outcome, $preparation, $classes, $weights, $apart);
+    public function __construct(
+        Table $table,
+        array $inputs,
+        array $outcome,
+        Preparation $preparation,
+        private Learner $learner,
+        ?array $classes = ['no', 'yes'],
+        ?array $weights = null,
+        ?Apart $apart = null,
+        private ?int $part = null,
+        ?ColumnChoice $choice = null,
+    ) {
+        $this->data = new TrialData($table, $inputs, $outcome, $preparation, $classes, $weights, $apart, $choice);
     }
 
     /**
