@@ -12,7 +12,7 @@ use PHPat\Test\PHPat;
 final class Layers
 {
     /** Lowest first. */
-    private const ORDER = ['Http', 'Storage', 'Account', 'Study', 'Job', 'Logbook', 'Source', 'Table', 'Question', 'Register', 'Finding', 'Picture', 'Combine', 'Preparation', 'Trial', 'Judgment', 'Decision', 'Reasons', 'Overview', 'Demo', 'Operation'];
+    private const ORDER = ['Http', 'Storage', 'Account', 'Study', 'Job', 'Logbook', 'Source', 'Table', 'Question', 'Register', 'Finding', 'Picture', 'Combine', 'Preparation', 'Trial', 'Search', 'Judgment', 'Decision', 'Reasons', 'Overview', 'Demo', 'Operation'];
 
     public function testOnlyControllersAnswerRequests(): Rule
     {

@@ -92,6 +92,7 @@ final readonly class ReasonsController
             $line['class'] ?? null,
             null === $line['why'] ? $shares : [],
             [] === $prepared->out && null === $line['why'] ? RecordReasons::of($model->model, $prepared->table)->path(0) : null,
+            null === $model->calibrated ? null : $model->uncalibrated()->score($selected, false)[0]['chance'],
         );
     }
 

@@ -13,6 +13,7 @@ final readonly class ReasonsView
      * @param ?float                     $answer        what is predicted of a number
      * @param list<ClassShareView>       $shares        of several classes
      * @param ?string                    $path          what leads to the answer of a tree or of rules
+     * @param ?float                     $uncalibrated  the chance as the model gives it, which the contributions add up to; null when it is the same
      */
     public function __construct(
         public int $trialId,
@@ -38,6 +39,7 @@ final readonly class ReasonsView
         public ?string $class,
         public array $shares,
         public ?string $path,
+        public ?float $uncalibrated,
     ) {
     }
 }

@@ -22,6 +22,22 @@ final readonly class Folds
     {
     }
 
+    /** The same rows divided once only. */
+    public function firstRound(): self
+    {
+        return new self($this->task, $this->outcome, \array_slice($this->parts, 0, 1), \array_slice($this->nothing, 0, 1), $this->ratios, $this->weights, $this->units);
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return ?list<float>
+     */
+    public function weightsOf(array $rows): ?array
+    {
+        return null === $this->weights ? null : array_map(fn (int $row): float => $this->weights[$row] ?? 1.0, $rows);
+    }
+
     /** @param list<Answers> $answers of a trial, per repeat */
     public function answers(array $answers): FoldAnswers
     {

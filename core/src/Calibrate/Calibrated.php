@@ -9,7 +9,7 @@ use Dokimos\Core\Task\Answers;
 /** Chances of an event, or of several classes, made to come true: of several each class by itself, then shared out to 1. */
 final readonly class Calibrated
 {
-    /** @param non-empty-list<Calibrator> $each of the event; of several classes one each */
+    /** @param list<Calibrator> $each of the event; of several classes one each */
     private function __construct(public string $way, public array $each)
     {
     }

@@ -79,6 +79,18 @@ final class Learners
         throw new \LogicException('The catalogue has a learner without columns.');
     }
 
+    /** @throws CannotFit for one that is not there */
+    public static function about(string $name): AboutLearner
+    {
+        foreach (self::all() as $about) {
+            if ($about->name === $name) {
+                return $about;
+            }
+        }
+
+        throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
+    }
+
     /** Whether there is anything for it to learn without a column. */
     public static function needsColumns(string $name): bool
     {

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Validate;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Random;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Apart;
@@ -87,6 +88,34 @@ final readonly class TrialData
 
             return [] === $made || [] !== array_intersect($made, $this->inputs);
         }));
+    }
+
+    /**
+     * Where a trial learns from a part of the rows: which, drawn by seed from all alike; in their order.
+     *
+     * @param list<int> $rows
+     * @param ?int      $part so many at most; null = all
+     *
+     * @return list<int>
+     */
+    public function some(array $rows, ?int $part): array
+    {
+        if (null === $part || \count($rows) <= $part) {
+            return $rows;
+        }
+        $random = Random::stream(2026, 'a part of the rows');
+        $left = \count($rows);
+        $wanted = $part;
+        $drawn = [];
+        foreach ($rows as $row) {
+            // Each with the chance that what is still wanted has among what is left: so many exactly, and in order.
+            if ($random->getInt(1, $left--) <= $wanted) {
+                $drawn[] = $row;
+                --$wanted;
+            }
+        }
+
+        return $drawn;
     }
 
     /**

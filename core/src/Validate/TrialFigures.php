@@ -151,6 +151,7 @@ final class TrialFigures
         $own = null === $weights ? null : array_map(static fn (int $row): float => $weights[$row], $rows);
         $figures = self::of($task, $classes, $folds->outcomes(), $folds->first(), $own);
         $ranking = Figures::ranking($task);
+        $by = [];
         foreach (Figures::of($task) as $figure) {
             if (!\array_key_exists($figure->key, $figures) && $figure->key !== $ranking->key) {
                 continue;
@@ -165,13 +166,13 @@ final class TrialFigures
             }
             $judged = $folds->judged($figure, $one);
             $figures[$figure->key] = $judged['interval']->toArray();
-            $figures['by'][$figure->key] = ['each' => $judged['each'], 'pooled' => $judged['pooled']] + $judged['interval']->toArray();
+            $by[$figure->key] = ['each' => $judged['each'], 'pooled' => $judged['pooled']] + $judged['interval']->toArray();
             if ($figure->key === $ranking->key) {
                 $figures['folds'] = ['each' => $judged['each'], 'pooled' => $judged['pooled'], 'training' => [] === $training ? null : array_sum($training) / \count($training)] + $judged['interval']->toArray();
             }
         }
 
-        return $figures;
+        return ['by' => $by] + $figures;
     }
 
     /**

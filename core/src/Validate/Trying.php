@@ -10,7 +10,6 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
-use Dokimos\Core\Random;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Apart;
@@ -65,7 +64,7 @@ final readonly class Trying
                 $known[] = $row;
             }
         }
-        $fit = FoldFit::of($this->data->prepared($this->some($known), $validation), $this->learner, $progress);
+        $fit = FoldFit::of($this->data->prepared($this->data->some($known, $this->part), $validation), $this->learner, $progress);
 
         return ['answers' => $fit->answers(), 'training' => $fit->onTraining(), 'trainingRows' => $fit->fold->fitted->rows, 'lost' => null === $figure ? [] : $fit->lost($figure)];
     }
@@ -78,7 +77,7 @@ final readonly class Trying
         if ([] === $training) {
             throw new CannotFit('No row has a known outcome.');
         }
-        $fit = FoldFit::of($data->prepared($this->some($training)), $this->learner, $progress);
+        $fit = FoldFit::of($data->prepared($data->some($training, $this->part)), $this->learner, $progress);
         $sum = $all = 0.0;
         foreach ($training as $row) {
             $sum += ($data->weights[$row] ?? 1.0) * $data->outcome[$row];
@@ -92,32 +91,5 @@ final readonly class Trying
     public function task(): Task
     {
         return $this->data->prepared($this->data->known())->task;
-    }
-
-    /**
-     * Where a trial learns from a part of the rows: which, drawn by seed from all alike; in their order.
-     *
-     * @param list<int> $rows
-     *
-     * @return list<int>
-     */
-    private function some(array $rows): array
-    {
-        if (null === $this->part || \count($rows) <= $this->part) {
-            return $rows;
-        }
-        $random = Random::stream(2026, 'a part of the rows');
-        $left = \count($rows);
-        $wanted = $this->part;
-        $drawn = [];
-        foreach ($rows as $row) {
-            // Each with the chance that what is still wanted has among what is left: so many exactly, and in order.
-            if ($random->getInt(1, $left--) <= $wanted) {
-                $drawn[] = $row;
-                --$wanted;
-            }
-        }
-
-        return $drawn;
     }
 }

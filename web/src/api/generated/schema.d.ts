@@ -1060,6 +1060,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_search_search_list"];
+        put?: never;
+        post: operations["post_app_search_search_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/searches/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_search_search_weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_search_search_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_search_search_goon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_search_search_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections": {
         parameters: {
             query?: never;
@@ -1108,6 +1188,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_choice_list"];
+        put?: never;
+        post: operations["post_app_trial_choice_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_trial_choice_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learners": {
         parameters: {
             query?: never;
@@ -1149,6 +1261,38 @@ export interface paths {
         };
         get: operations["get_app_trial_trial_forecasts"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/trials/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_trial_trial_several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_trial_trial_rank"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1365,6 +1509,47 @@ export interface components {
             /** @default false */
             preview?: boolean;
         };
+        SpaceRequest: {
+            /** @default  */
+            learner?: string;
+            /** @default [] */
+            settings?: {
+                [key: string]: unknown;
+            };
+        };
+        ChoiceRequest: {
+            /** @default [] */
+            names?: string[];
+            /** @default false */
+            without?: boolean;
+            /** @default  */
+            name?: string;
+        };
+        SearchRequest: {
+            /** @default [] */
+            spaces?: components["schemas"]["SpaceRequest"][];
+            /** @default [] */
+            variantIds?: number[];
+            /** @default [] */
+            choices?: components["schemas"]["ChoiceRequest"][];
+            /** @default true */
+            allColumns?: boolean;
+            /**
+             * @default all combinations
+             * @enum {string}
+             */
+            way?: "all combinations" | "a sample of them" | "random draws";
+            /** @default null */
+            tries?: number | null;
+            /** @default 2026 */
+            seed?: number;
+            /** @default null */
+            rows?: number | null;
+        };
+        MoreRequest: {
+            /** @default 0 */
+            more?: number;
+        };
         ConnectionRequest: {
             /** @default  */
             host?: string;
@@ -1386,6 +1571,32 @@ export interface components {
             };
             /** @default null */
             rows?: number | null;
+            /** @default null */
+            choice?: components["schemas"]["ChoiceRequest"] | (never | null);
+            /**
+             * @default as they come
+             * @enum {string}
+             */
+            calibration?: "as they come" | "sigmoid" | "isotonic" | "whichever does better";
+        };
+        SeveralRequest: {
+            /** @default 0 */
+            variantId?: number;
+            /** @default [] */
+            learners?: string[];
+            /** @default null */
+            rows?: number | null;
+            /** @default null */
+            choice?: components["schemas"]["ChoiceRequest"] | (never | null);
+            /**
+             * @default as they come
+             * @enum {string}
+             */
+            calibration?: "as they come" | "sigmoid" | "isotonic" | "whichever does better";
+        };
+        RankRequest: {
+            /** @default  */
+            figure?: string;
         };
         SessionView: {
             id: number;
@@ -1691,6 +1902,19 @@ export interface components {
             variants: components["schemas"]["ComparedView"][];
             columns: components["schemas"]["ColumnsBesideView"][];
         };
+        Chosen: {
+            searchId: number;
+            figure: string;
+            tries: number;
+            /** Format: float */
+            searching: number;
+            /** Format: float */
+            value: number;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
         TrialView: {
             id: number;
             number: number;
@@ -1725,6 +1949,11 @@ export interface components {
             /** Format: float */
             weightSum?: number | null;
             part?: number | null;
+            choice?: {
+                [key: string]: boolean | string[];
+            } | null;
+            calibration: string;
+            chosen?: components["schemas"]["Chosen"] | (never | null);
             sealOpened: boolean;
             createdAt: string;
         };
@@ -1888,6 +2117,22 @@ export interface components {
             figures: components["schemas"]["FigureLine"][];
             confusion: number[][];
             classes: components["schemas"]["ClassLine"][];
+        };
+        WayView: {
+            way: string;
+            /** Format: float */
+            logLoss?: number | null;
+        };
+        CalibratedSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calibrated";
+            asked: string;
+            way: string;
+            ways: components["schemas"]["WayView"][];
+            before: components["schemas"]["CalibrationView"][];
         };
         LeavesSection: {
             /**
@@ -2091,7 +2336,7 @@ export interface components {
             sealedRows: number;
             sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;
@@ -2598,6 +2843,8 @@ export interface components {
             class?: string | null;
             shares: components["schemas"]["ClassShareView"][];
             path?: string | null;
+            /** Format: float */
+            uncalibrated?: number | null;
         };
         Dialect: {
             /** @default UTF-8 */
@@ -2815,6 +3062,117 @@ export interface components {
             applied: boolean;
             columns: components["schemas"]["ColumnEffect"][];
         };
+        SearchLine: {
+            id: number;
+            number: number;
+            learners: string[];
+            state: string;
+            done: number;
+            tries: number;
+            /** Format: float */
+            best?: number | null;
+            /** Format: float */
+            corrected?: number | null;
+            trialNumber?: number | null;
+            trialId?: number | null;
+            stale: boolean;
+        };
+        SearchForecastView: {
+            /** Format: float */
+            combinations: number;
+            tries: number;
+            fits: number;
+            /** Format: float */
+            seconds?: number | null;
+        };
+        TryView: {
+            place: number;
+            learner: string;
+            title: string;
+            variant: string;
+            columns: string;
+            settings: {
+                [key: string]: unknown;
+            };
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            seconds: number;
+            why?: string | null;
+        };
+        PartView: {
+            label: string;
+            tries: number;
+            /** Format: float */
+            lowest: number;
+            /** Format: float */
+            quarter: number;
+            /** Format: float */
+            median: number;
+            /** Format: float */
+            threeQuarters: number;
+            /** Format: float */
+            highest: number;
+            /** Format: float */
+            best: number;
+        };
+        EffectView: {
+            name: string;
+            label: string;
+            /** Format: float */
+            share: number;
+            parts: components["schemas"]["PartView"][];
+            edge: number;
+            widened?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        MapView: {
+            x: string;
+            y: string;
+            across: string[];
+            up: string[];
+            cells: (number | null)[][];
+        };
+        SearchView: {
+            id: number;
+            studyId: number;
+            number: number;
+            state: string;
+            failure?: string | null;
+            stale: boolean;
+            measure: components["schemas"]["FigureView"];
+            way: string;
+            done: number;
+            tries: number;
+            failed: number;
+            /** Format: float */
+            seconds: number;
+            best: components["schemas"]["TryView"][];
+            failures: components["schemas"]["TryView"][];
+            effects: components["schemas"]["EffectView"][];
+            map?: components["schemas"]["MapView"] | (never | null);
+            /** Format: float */
+            searching?: number | null;
+            /** Format: float */
+            luck?: number | null;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            trialId?: number | null;
+            trialNumber?: number | null;
+            asked: {
+                [key: string]: unknown;
+            };
+            jobId?: number | null;
+        };
         ConnectionView: {
             id: number;
             host: string;
@@ -2824,6 +3182,12 @@ export interface components {
         ConnectionsView: {
             hosts: string[];
             connections: components["schemas"]["ConnectionView"][];
+        };
+        ChoiceView: {
+            id: number;
+            name: string;
+            names: string[];
+            without: boolean;
         };
         AboutLearner: {
             name: string;
@@ -2852,6 +3216,12 @@ export interface components {
             both: number;
             pending: boolean;
         };
+        RankingView: {
+            key: string;
+            name: string;
+            title: string;
+            says: string;
+        };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
             task: string;
@@ -2869,6 +3239,7 @@ export interface components {
             sealOpenings: number;
             /** Format: float */
             luck?: number | null;
+            rankings: components["schemas"]["RankingView"][];
         };
         ForecastView: {
             learner: string;
@@ -4757,6 +5128,150 @@ export interface operations {
             };
         };
     };
+    get_app_search_search_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Searches of the study, newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchLine"][];
+                };
+            };
+        };
+    };
+    post_app_search_search_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchRequest"];
+            };
+        };
+        responses: {
+            /** @description The search has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_search_search_weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SearchRequest"];
+            };
+        };
+        responses: {
+            /** @description What the search would take; nothing is started */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchForecastView"];
+                };
+            };
+        };
+    };
+    get_app_search_search_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was tried, and what each setting did */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchView"];
+                };
+            };
+        };
+    };
+    post_app_search_search_goon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoreRequest"];
+            };
+        };
+        responses: {
+            /** @description It goes on where it was stopped, or with more settings */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_search_search_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It stops, and the best so far becomes a trial */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
     get_app_source_connection_list: {
         parameters: {
             query?: never;
@@ -4840,6 +5355,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["UploadView"];
                 };
+            };
+        };
+    };
+    get_app_trial_choice_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Named choices of columns */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceView"][];
+                };
+            };
+        };
+    };
+    post_app_trial_choice_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceRequest"];
+            };
+        };
+        responses: {
+            /** @description Kept under its name, in place of what was there */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceView"];
+                };
+            };
+        };
+    };
+    delete_app_trial_choice_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The name is gone; trials that used it stay as they are */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4929,6 +5512,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ForecastView"][];
+                };
+            };
+        };
+    };
+    post_app_trial_trial_several: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeveralRequest"];
+            };
+        };
+        responses: {
+            /** @description All of them have begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"][];
+                };
+            };
+        };
+    };
+    put_app_trial_trial_rank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RankRequest"];
+            };
+        };
+        responses: {
+            /** @description The Standings, ranked by that figure */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingsView"];
                 };
             };
         };

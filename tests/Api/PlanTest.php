@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+/** What a trial may be besides learner and settings: some of the columns, calibrated, one of several, ranked by another figure. */
+final class PlanTest extends ApiTestCase
+{
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+    }
+
+    private function variant(int $study = 1): int
+    {
+        $id = $this->call('GET', "/api/studies/$study/preparation")['variants'][0]['id'];
+        \assert(\is_int($id));
+
+        return $id;
+    }
+
+    /**
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed>
+     */
+    private function tried(array $more): array
+    {
+        $trial = $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant()] + $more, 202)['subject'];
+        $this->work();
+        $line = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$trial];
+        self::assertSame('done', $line['state'], (string) json_encode($line['failure']));
+
+        return $line;
+    }
+
+    public function testATrialUsesTheColumnsThatWereChosen(): void
+    {
+        $all = $this->tried(['learner' => 'tree']);
+        $only = $this->tried(['learner' => 'tree', 'choice' => ['names' => ['days_ahead', 'boiler_age', 'job_type'], 'without' => false]]);
+        $without = $this->tried(['learner' => 'logistic', 'choice' => ['names' => ['days_ahead', 'district', 'not there any more'], 'without' => true]]);
+        self::assertNull($all['choice']);
+        self::assertSame(['names' => ['days_ahead', 'boiler_age', 'job_type'], 'without' => false], $only['choice']);
+        self::assertLessThanOrEqual(3, $only['columns']);
+        $used = array_map(static fn (array $c): string => explode('=', $c['name'])[0], $this->judged($without['id'])['coefficients']);
+        self::assertSame([], array_intersect($used, ['days_ahead', 'district']));
+        self::assertContains('boiler_age', $used);
+        // On the same folds, so that they are compared.
+        $distances = $this->call('GET', '/api/studies/1/trials')['distances'];
+        self::assertNotEmpty($distances);
+        self::assertSame([], array_filter($distances, static fn (array $d): bool => null === $d['p']));
+    }
+
+    public function testAChoiceHasANameAndIsUsedAgain(): void
+    {
+        $kept = $this->call('POST', '/api/studies/1/choices', ['name' => ' Few ', 'names' => ['days_ahead', 'days_ahead', 'slot'], 'without' => false], 201);
+        self::assertSame(['Few', ['days_ahead', 'slot'], false], [$kept['name'], $kept['names'], $kept['without']]);
+        $again = $this->call('POST', '/api/studies/1/choices', ['name' => 'Few', 'names' => ['slot'], 'without' => true], 201);
+        self::assertSame($kept['id'], $again['id']);
+        self::assertSame([['id' => $kept['id'], 'name' => 'Few', 'names' => ['slot'], 'without' => true]], $this->call('GET', '/api/studies/1/choices'));
+        $this->call('POST', '/api/studies/1/choices', ['names' => ['slot']], 422);
+        $this->call('POST', '/api/studies/1/choices', ['name' => 'None', 'names' => []], 422);
+        $this->call('DELETE', '/api/choices/'.$kept['id'], null, 204);
+        self::assertSame([], $this->call('GET', '/api/studies/1/choices'));
+    }
+
+    public function testSeveralStartAtOnceOrNone(): void
+    {
+        $before = \count($this->call('GET', '/api/studies/1/trials')['trials']);
+        $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => ['tree', 'linear']], 409);
+        $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => []], 422);
+        self::assertCount($before, $this->call('GET', '/api/studies/1/trials')['trials'], 'of two of which one cannot be tried none is');
+        $jobs = $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => ['tree', 'rules', 'baseline'], 'rows' => 600], 202);
+        self::assertCount(3, $jobs);
+        self::assertCount($before + 3, $this->call('GET', '/api/studies/1/trials')['trials']);
+        $this->work();
+        $lines = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id');
+        foreach ($jobs as $job) {
+            self::assertSame(['done', 600], [$lines[$job['subject']]['state'], $lines[$job['subject']]['part']]);
+        }
+    }
+
+    public function testTrialsAreRankedByAnotherFigure(): void
+    {
+        $this->tried(['learner' => 'logistic']);
+        $this->tried(['learner' => 'tree']);
+        $this->tried(['learner' => 'baseline']);
+        $auc = $this->call('GET', '/api/studies/1/trials');
+        self::assertSame('auc', $auc['measure']['key']);
+        self::assertContains('logLoss', array_column($auc['rankings'], 'key'));
+        $loss = $this->call('PUT', '/api/studies/1/figure', ['figure' => 'logLoss']);
+        self::assertSame(['logLoss', false], [$loss['measure']['key'], $loss['measure']['more']]);
+        $values = array_values(array_filter(array_column($loss['trials'], 'value')));
+        $sorted = $values;
+        sort($sorted);
+        self::assertSame($sorted, $values, 'least first');
+        self::assertSame($loss['trials'][0]['value'], $this->judged($loss['trials'][0]['id'])['figures']['logLoss']['value']);
+        self::assertNotNull($loss['distances'][0]['p']);
+        self::assertGreaterThan(0, $loss['distances'][\count($loss['distances']) - 1]['difference']);
+        $this->call('PUT', '/api/studies/1/figure', ['figure' => 'rmse'], 422);
+        $this->call('PUT', '/api/studies/1/figure', ['figure' => ''], 422);
+        self::assertStringContainsString('ranked by mean log loss now', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
+        $back = $this->call('PUT', '/api/studies/1/figure', ['figure' => 'auc']);
+        self::assertSame(array_column($auc['trials'], 'id'), array_column($back['trials'], 'id'));
+        self::assertEquals($auc['distances'], $back['distances']);
+    }
+
+    /** A forest of few deep trees is too sure of itself; a regression is not. */
+    public function testChancesAreCalibratedAndReplayedAtScoring(): void
+    {
+        $settings = ['learner' => 'forest', 'settings' => ['trees' => 8, 'leaf' => 1]];
+        $plain = $this->judged($this->tried($settings)['id'])['figures'];
+        $losses = [];
+        foreach (['sigmoid', 'isotonic', 'whichever does better'] as $way) {
+            $line = $this->tried($settings + ['calibration' => $way]);
+            self::assertSame($way, $line['calibration']);
+            $losses[$way] = $this->judged($line['id'])['figures']['logLoss']['value'];
+            self::assertLessThan($plain['logLoss']['value'], $losses[$way], $way);
+        }
+        self::assertEqualsWithDelta(min($losses['sigmoid'], $losses['isotonic']), $losses['whichever does better'], 1e-12);
+        $model = $this->call('GET', '/api/trials/'.$line['id'].'/judgment');
+        self::assertSame('calibrated', array_column($model['sections'], null, 'kind')['calibrated']['kind'] ?? null);
+        $reasons = $this->call('GET', '/api/trials/'.$line['id'].'/reasons/7');
+        self::assertNotEqualsWithDelta($reasons['chance'], $reasons['uncalibrated'], 1e-9);
+        $batch = $this->call('POST', '/api/studies/1/scorings', ['trialId' => $line['id'], 'tableId' => $this->call('GET', '/api/studies/1')['tableId'], 'cutoff' => 0.2], 202)['subject'];
+        $this->work();
+        $chances = array_column($this->call('GET', "/api/scorings/$batch/rows?limit=200")['rows'], 'chance');
+        self::assertSame([], array_filter($chances, static fn (?float $c): bool => null !== $c && ($c <= 0.0 || $c >= 1.0)), 'kept off 0 and 1');
+        $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant(), 'learner' => 'tree', 'calibration' => 'by feel'], 422);
+    }
+}
