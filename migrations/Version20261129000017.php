@@ -21,6 +21,7 @@ final class Version20261129000017 extends AbstractMigration
         $this->addSql("ALTER TABLE trial ADD COLUMN calibration VARCHAR(30) DEFAULT 'as they come' NOT NULL");
         $this->addSql('ALTER TABLE trial ADD COLUMN chosen CLOB DEFAULT NULL');
         $this->addSql('ALTER TABLE question ADD COLUMN figure VARCHAR(40) DEFAULT NULL');
+        $this->addSql('ALTER TABLE question ADD COLUMN finalists CLOB DEFAULT NULL');
         $this->addSql('CREATE TABLE column_choice (id INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL, name VARCHAR(80) NOT NULL, columns CLOB NOT NULL, study_id INTEGER NOT NULL, CONSTRAINT FK_9C1E4E22E7B003E9 FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE NOT DEFERRABLE INITIALLY IMMEDIATE)');
         $this->addSql('CREATE INDEX IDX_9C1E4E22E7B003E9 ON column_choice (study_id)');
         $this->addSql('CREATE UNIQUE INDEX UNIQ_9C1E4E22E7B003E95E237E06 ON column_choice (study_id, name)');

@@ -56,6 +56,10 @@ class Question
     #[ORM\Column(length: 40, nullable: true)]
     private ?string $figure = null;
 
+    /** @var array<string, mixed>|null limits of the clearest finalist, and finalists chosen by hand */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $finalists = null;
+
     private ?string $hash = null;
     /** @var list<mixed> */
     private array $hashedOf = [];
@@ -115,6 +119,7 @@ class Question
         $this->sealOpenedAt = null;
         // A figure of another task says nothing here.
         $this->figure = $was === $task ? $this->figure : null;
+        $this->finalists = null;
     }
 
     public function target(): ?string
@@ -158,6 +163,18 @@ class Question
             throw new \InvalidArgumentException(\sprintf('Trials cannot be ranked by %s: neither more nor less of it is better.', $figure->name));
         }
         $this->figure = $figure->key;
+    }
+
+    /** @return array<string, mixed> */
+    public function finalists(): array
+    {
+        return $this->finalists ?? [];
+    }
+
+    /** @param array<string, mixed> $finalists */
+    public function choose(array $finalists): void
+    {
+        $this->finalists = $finalists;
     }
 
     public function plan(): ?SplitPlan

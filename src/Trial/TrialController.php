@@ -21,7 +21,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Trials')]
 final readonly class TrialController
 {
-    public function __construct(private Access $access, private Trials $trials, private Forecasts $forecasts, private Jobs $jobs)
+    public function __construct(private Access $access, private Trials $trials, private Forecasts $forecasts, private Offers $offers, private Finalists $finalists, private Jobs $jobs)
     {
     }
 
@@ -66,7 +66,7 @@ final readonly class TrialController
     {
         $study = $this->access->study($id, Role::Editor);
         $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
-        $plans = array_map(static fn (string $learner): TrialPlan => new TrialPlan($variant, $learner, [], $request->rows, $request->choice?->choice(), $request->calibration), array_values(array_unique($request->learners)));
+        $plans = array_map(static fn (string $learner): TrialPlan => new TrialPlan($variant, $learner, \is_array($request->settings[$learner] ?? null) ? $request->settings[$learner] : [], $request->rows, $request->choice?->choice(), $request->calibration), array_values(array_unique($request->learners)));
         \assert([] !== $plans);
 
         return new JsonResponse(array_map($this->jobs->view(...), $this->trials->several($study, $this->access->user(), $plans)), 202);
@@ -78,6 +78,23 @@ final readonly class TrialController
     {
         $study = $this->access->study($id, Role::Editor);
         $this->trials->rankBy($study, $this->access->user(), $request->figure);
+
+        return new JsonResponse($this->trials->standings($study));
+    }
+
+    #[Route('/api/variants/{id<\d{1,18}>}/offered', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The columns that the preparation offers to trials', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: OfferedView::class))))]
+    public function offered(int $id): JsonResponse
+    {
+        return new JsonResponse($this->offers->of($this->access->find(Variant::class, $id, 'variant')));
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/finalists', methods: ['PUT'])]
+    #[OA\Response(response: 200, description: 'The Standings with their finalists', content: new Model(type: StandingsView::class))]
+    public function finalists(int $id, #[MapRequestPayload] FinalistsRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $this->finalists->choose($study, $this->access->user(), $request);
 
         return new JsonResponse($this->trials->standings($study));
     }

@@ -47,6 +47,8 @@ final readonly class TrialLine
         public int $weightless,
         public ?float $weightSum,
         public array $others = [],
+        public ?int $reading = null,
+        public ?float $reached = null,
     ) {
     }
 
@@ -89,7 +91,17 @@ final readonly class TrialLine
             $weight['without'] ?? 0,
             $number($weight['sum'] ?? null),
             self::others($figures, $task),
+            \is_int($figures['reading'] ?? null) ? $figures['reading'] : null,
+            self::reached($figures),
         );
+    }
+
+    /** @param array<string, mixed> $figures */
+    private static function reached(array $figures): ?float
+    {
+        $third = \is_array($figures['tenths'] ?? null) && Task::TWO === ($figures['task'] ?? null) ? $figures['tenths'][2] ?? null : null;
+
+        return \is_array($third) && is_numeric($third['cumulative_gain'] ?? null) ? (float) $third['cumulative_gain'] : null;
     }
 
     /**
@@ -152,11 +164,11 @@ final readonly class TrialLine
     /** @param array<string, mixed> $kept */
     public static function fromArray(array $kept): self
     {
-        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, full: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null, others?: array<string, mixed>} $k */
+        /** @var array{task: string, value: float|int|null, low: float|int|null, high: float|int|null, training: float|int|null, each: list<float|int|null>, pooled: bool, full: bool, baseline: float|int|null, baseRate: float|int|null, rows: int, unanswered: int, size: string, columns: int, weight: ?string, weightless: int, weightSum: float|int|null, others?: array<string, mixed>, reading?: ?int, reached?: float|int|null} $k */
         $k = $kept;
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
 
-        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']), $k['others'] ?? []);
+        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']), $k['others'] ?? [], $k['reading'] ?? null, $float($k['reached'] ?? null));
     }
 
     /** Of a trial that is not done. */

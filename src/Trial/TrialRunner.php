@@ -18,6 +18,7 @@ use Dokimos\Core\Calibrate\Way;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Figure\Sample;
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
@@ -180,7 +181,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
      *
      * @param array<string, mixed> $model
      *
-     * @return array{size: string, columns: int}
+     * @return array{size: string, columns: int, reading?: ?int}
      */
     private static function told(array $model): array
     {
@@ -189,7 +190,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $fitted = ScoringModel::fromArray($model)->model;
 
-        return ['size' => $fitted->size(), 'columns' => \count($fitted->columns())];
+        return ['size' => $fitted->size(), 'columns' => \count($fitted->columns()), 'reading' => $fitted instanceof CanBeRead ? $fitted->reading() : null];
     }
 
     /** The mean figure of the folds that are through. */

@@ -37,7 +37,7 @@ final readonly class Trials
     /** Seconds that the Standings may take to compare trials row by row. */
     private const AT_ONCE = 0.1;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions, private Logbook $logbook)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions, private Logbook $logbook, private Finalists $finalists)
     {
     }
 
@@ -162,6 +162,7 @@ final readonly class Trials
             $this->distances->of($study, [$ranked[0], $trial]);
         }
         $this->distances->luck($study, $ranked);
+        $this->finalists->of($study, $ranked, true);
     }
 
     /** @return list<Trial> best first, then those without figures, then those of another question */
@@ -210,7 +211,7 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false), self::rankings($this->questions->of($study)->task()));
+        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false), self::rankings($this->questions->of($study)->task()), $this->finalists->of($study, $ranked, false));
     }
 
     /** @return list<RankingView> the figures that trials of a task can be ranked by */

@@ -53,6 +53,16 @@ final class PlanTest extends ApiTestCase
         self::assertSame([], array_filter($distances, static fn (array $d): bool => null === $d['p']));
     }
 
+    public function testAPreparationOffersWhatMayServeAndWhatItMade(): void
+    {
+        $offered = array_column($this->call('GET', '/api/variants/'.$this->variant().'/offered'), null, 'name');
+        self::assertSame(['number', null], [$offered['days_ahead']['kind'], $offered['days_ahead']['made']]);
+        self::assertArrayNotHasKey('return_visit', $offered);
+        self::assertArrayNotHasKey('visit_id', $offered, 'a key is no input');
+        self::assertArrayNotHasKey('minutes_on_site', $offered, 'known only afterwards');
+        self::assertSame('boiler_age', $offered['boiler_age_was_missing']['made'] ?? null);
+    }
+
     public function testAChoiceHasANameAndIsUsedAgain(): void
     {
         $kept = $this->call('POST', '/api/studies/1/choices', ['name' => ' Few ', 'names' => ['days_ahead', 'days_ahead', 'slot'], 'without' => false], 201);
@@ -129,5 +139,35 @@ final class PlanTest extends ApiTestCase
         $chances = array_column($this->call('GET', "/api/scorings/$batch/rows?limit=200")['rows'], 'chance');
         self::assertSame([], array_filter($chances, static fn (?float $c): bool => null !== $c && ($c <= 0.0 || $c >= 1.0)), 'kept off 0 and 1');
         $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant(), 'learner' => 'tree', 'calibration' => 'by feel'], 422);
+    }
+
+    public function testTwoFinalistsStandWithThePriceOfClarity(): void
+    {
+        $forest = $this->tried(['learner' => 'forest', 'settings' => ['trees' => 30]]);
+        $tree = $this->tried(['learner' => 'tree', 'settings' => ['depth' => 3]]);
+        $this->tried(['learner' => 'baseline']);
+        $finalists = fn (): array => $this->call('GET', '/api/studies/1/trials')['finalists'];
+        $standings = $this->call('GET', '/api/studies/1/trials');
+        $lines = array_column($standings['trials'], null, 'id');
+        $two = $finalists();
+        self::assertSame($standings['trials'][0]['id'], $two['strongest']);
+        self::assertSame([30, false, ''], [$two['reading'], $two['byHand'], $two['reason']]);
+        self::assertNotNull($two['clearest']);
+        self::assertNotSame($forest['id'], $two['clearest'], 'a forest is not read');
+        if ($two['strongest'] !== $two['clearest']) {
+            self::assertEqualsWithDelta($lines[$two['strongest']]['value'] - $lines[$two['clearest']]['value'], $two['price'], 0.05);
+            self::assertLessThanOrEqual($two['price'], $two['low']);
+            self::assertGreaterThanOrEqual($two['price'], $two['high']);
+        }
+        self::assertGreaterThan(0.2, $two['reached']);
+        // Nothing is within limits that nothing can keep.
+        self::assertNull($this->call('PUT', '/api/studies/1/finalists', ['reading' => 30, 'least' => 0.99])['finalists']['clearest']);
+        self::assertNull($this->call('PUT', '/api/studies/1/finalists', ['reading' => 1])['finalists']['clearest']);
+        // By hand, with a reason that stands in the logbook.
+        $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => $tree['id']], 422);
+        $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => 999999, 'reason' => 'None.'], 404);
+        $hand = $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => $tree['id'], 'strongestId' => $forest['id'], 'reason' => 'The crew knows it.'])['finalists'];
+        self::assertSame([$forest['id'], $tree['id'], true, 'The crew knows it.'], [$hand['strongest'], $hand['clearest'], $hand['byHand'], $hand['reason']]);
+        self::assertStringContainsString('as the clearest, because: The crew knows it.', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
     }
 }

@@ -13,7 +13,8 @@ const CHANGED: Record<string, string[]> = {
   combine: TABLE,
   look: ['register', 'column', 'pictures', 'findings'],
   toll: ['preparation', 'preview'],
-  trial: ['standings', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
+  trial: ['standings', 'search', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
+  search: ['standings', 'search'],
   scoring: ['scoring', 'scored', 'reasons'],
 }
 const ALWAYS = ['studies', 'study', 'logbook', 'notices']

@@ -45,3 +45,60 @@ export function useStartTrial(studyId: number) {
     onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'standings', 'study'].includes(String(q.queryKey[0])) }),
   })
 }
+
+export function useStartSeveral(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'SeveralRequest'>) =>
+      take<View<'JobView'>[]>(
+        api.POST('/api/studies/{id}/trials/several', {
+          params: { path: { id: String(studyId) } },
+          body,
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'standings', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}
+
+/** The figure that ranks: the Standings come back in their new order. */
+export function useRankBy(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (figure: string) =>
+      take<Standings>(api.PUT('/api/studies/{id}/figure', { params: { path: { id: String(studyId) } }, body: { figure } })),
+    onSuccess: (standings) => {
+      queries.setQueryData(['standings', studyId], standings)
+      void queries.invalidateQueries({
+        predicate: (q) => ['study', 'studies', 'judgment', 'against', 'logbook'].includes(String(q.queryKey[0])),
+      })
+    },
+  })
+}
+
+export type ColumnChoice = { names: string[]; without: boolean }
+
+/** The columns that a preparation offers to trials. */
+export function useOffered(variantId: number | undefined) {
+  return useQuery({
+    queryKey: ['preparation', 'offered', variantId],
+    enabled: variantId !== undefined,
+    queryFn: () => take<View<'OfferedView'>[]>(api.GET('/api/variants/{id}/offered', { params: { path: { id: String(variantId) } } })),
+  })
+}
+
+export function useChoices(studyId: number) {
+  return useQuery({
+    queryKey: ['choices', studyId],
+    queryFn: () => take<View<'ChoiceView'>[]>(api.GET('/api/studies/{id}/choices', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
+export function useKeepChoice(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'ChoiceRequest'>) =>
+      take<View<'ChoiceView'>>(api.POST('/api/studies/{id}/choices', { params: { path: { id: String(studyId) } }, body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['choices', studyId] }),
+  })
+}

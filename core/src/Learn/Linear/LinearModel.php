@@ -6,6 +6,7 @@ namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Learn\Account;
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
@@ -26,7 +27,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A sum of terms with their errors. */
-final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables
+final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables
 {
     /**
      * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
@@ -211,9 +212,14 @@ final readonly class LinearModel implements ShowsCoefficients, ShowsChoice, Repo
         return $this->coding->columns;
     }
 
+    public function reading(): int
+    {
+        return \count($this->names) - 1 - (null === $this->penalty ? 0 : $this->zeros());
+    }
+
     public function size(): string
     {
-        $terms = \count($this->names) - 1 - (null === $this->penalty ? 0 : $this->zeros());
+        $terms = $this->reading();
 
         return 1 === $terms ? '1 term' : number_format($terms).' terms';
     }

@@ -7,6 +7,7 @@ namespace Dokimos\Core\Learn\Logistic;
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Design\Matrix;
 use Dokimos\Core\Learn\Account;
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
@@ -21,7 +22,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport
+final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -135,9 +136,14 @@ final readonly class LogisticModel implements ShowsCoefficients, ShowsChoice, Re
         return \count(array_filter($this->coefficients, static fn (Coefficient $c) => 0.0 === $c->estimate));
     }
 
+    public function reading(): int
+    {
+        return \count($this->coefficients) - 1 - $this->zeros();
+    }
+
     public function size(): string
     {
-        $terms = \count($this->coefficients) - 1 - $this->zeros();
+        $terms = $this->reading();
 
         return 1 === $terms ? '1 term' : number_format($terms).' terms';
     }

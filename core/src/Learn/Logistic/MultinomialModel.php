@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Reported;
@@ -18,7 +19,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Coefficients of every class but the first; the chances add up to 1. */
-final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients, ShowsChoice, GivesReport
+final readonly class MultinomialModel implements CanBeRead, TellsClasses, ShowsCoefficients, ShowsChoice, GivesReport
 {
     /**
      * @param list<string>               $classes      the first is the one the others are compared with
@@ -83,9 +84,14 @@ final readonly class MultinomialModel implements TellsClasses, ShowsCoefficients
         return $this->coding->columns;
     }
 
+    public function reading(): int
+    {
+        return array_sum(array_map(static fn (array $own) => \count($own) - 1, $this->coefficients));
+    }
+
     public function size(): string
     {
-        $terms = array_sum(array_map(static fn (array $own) => \count($own) - 1, $this->coefficients));
+        $terms = $this->reading();
 
         return number_format($terms).(1 === $terms ? ' term' : ' terms');
     }

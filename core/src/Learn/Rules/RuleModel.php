@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Rules;
 
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\ShownRule;
 use Dokimos\Core\Learn\ShowsRules;
@@ -11,7 +12,7 @@ use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 
 /** Rules in order: the first that a record meets answers, the last is for every other record. */
-final readonly class RuleModel implements TellsClasses, ShowsRules, GivesPaths
+final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, GivesPaths
 {
     /** Rows mixed as all are that are added to each rule, as to the leaves of a tree. */
     private const ADDED = 20.0;
@@ -115,9 +116,14 @@ final readonly class RuleModel implements TellsClasses, ShowsRules, GivesPaths
         return array_map(strval(...), array_keys($used));
     }
 
+    public function reading(): int
+    {
+        return \count($this->rules) - 1;
+    }
+
     public function size(): string
     {
-        $rules = \count($this->rules) - 1;
+        $rules = $this->reading();
 
         return 1 === $rules ? '1 rule' : number_format($rules).' rules';
     }

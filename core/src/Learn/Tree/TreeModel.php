@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
@@ -15,7 +16,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves, GivesReport
+final readonly class TreeModel implements CanBeRead, TellsClasses, GivesPaths, ShowsLeaves, GivesReport
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -212,9 +213,14 @@ final readonly class TreeModel implements TellsClasses, GivesPaths, ShowsLeaves,
         return array_map(strval(...), array_keys($used));
     }
 
+    public function reading(): int
+    {
+        return \count(array_filter($this->nodes, static fn (Node $n) => $n->isLeaf()));
+    }
+
     public function size(): string
     {
-        $leaves = \count(array_filter($this->nodes, static fn (Node $n) => $n->isLeaf()));
+        $leaves = $this->reading();
 
         return 1 === $leaves ? '1 leaf' : number_format($leaves).' leaves';
     }

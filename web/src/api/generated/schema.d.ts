@@ -1300,6 +1300,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{id}/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_trial_offered"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/finalists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_trial_trial_finalists"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1584,6 +1616,12 @@ export interface components {
             variantId?: number;
             /** @default [] */
             learners?: string[];
+            /** @default [] */
+            settings?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
             /** @default null */
             rows?: number | null;
             /** @default null */
@@ -1597,6 +1635,26 @@ export interface components {
         RankRequest: {
             /** @default  */
             figure?: string;
+        };
+        FinalistsRequest: {
+            /** @default 30 */
+            reading?: number;
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            loss?: number | null;
+            /** @default null */
+            strongestId?: number | null;
+            /** @default null */
+            clearestId?: number | null;
+            /** @default  */
+            reason?: string;
         };
         SessionView: {
             id: number;
@@ -3222,6 +3280,28 @@ export interface components {
             title: string;
             says: string;
         };
+        FinalistsView: {
+            reading: number;
+            /** Format: float */
+            least?: number | null;
+            /** Format: float */
+            loss?: number | null;
+            strongest?: number | null;
+            clearest?: number | null;
+            byHand: boolean;
+            reason: string;
+            /** Format: float */
+            price?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            pending: boolean;
+            /** Format: float */
+            reached?: number | null;
+            /** Format: float */
+            clearer?: number | null;
+        };
         StandingsView: {
             trials: components["schemas"]["TrialView"][];
             task: string;
@@ -3240,6 +3320,7 @@ export interface components {
             /** Format: float */
             luck?: number | null;
             rankings: components["schemas"]["RankingView"][];
+            finalists: components["schemas"]["FinalistsView"];
         };
         ForecastView: {
             learner: string;
@@ -3247,6 +3328,11 @@ export interface components {
             seconds: number;
             measured: number;
             own: boolean;
+        };
+        OfferedView: {
+            name: string;
+            kind: string;
+            made?: string | null;
         };
     };
     responses: never;
@@ -5558,6 +5644,54 @@ export interface operations {
         };
         responses: {
             /** @description The Standings, ranked by that figure */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingsView"];
+                };
+            };
+        };
+    };
+    get_app_trial_trial_offered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The columns that the preparation offers to trials */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedView"][];
+                };
+            };
+        };
+    };
+    put_app_trial_trial_finalists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinalistsRequest"];
+            };
+        };
+        responses: {
+            /** @description The Standings with their finalists */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -1,21 +1,52 @@
-import { Button, Radio } from '@mui/material'
-import { Fragment, useState } from 'react'
+import { Button } from '@mui/material'
+import { useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { count, duration, share, whole } from '../../ui/format'
-import { figure, figured, scaleOf } from '../../ui/measure'
+import { figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
-import { IntervalMark } from '../../ui/IntervalMark'
-import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { isOver, useCancel, useJob } from '../../data/job'
+import { isOver, useJob } from '../../data/job'
 import { usePreparation } from '../../data/preparation'
+import { asked, useStartSearch, useWeigh, type Vary } from '../../data/search'
+import type { Values } from '../../data/settings'
 import { useStudy, useStudyId } from '../../data/study'
 import { TargetDialog } from '../../sections/TargetDialog'
 import { useRegister } from '../../data/table'
-import { Settings } from './Settings'
-import type { Values } from '../../data/settings'
+import {
+  type ColumnChoice,
+  type Learner,
+  useChoices,
+  useForecasts,
+  useLearners,
+  useStandings,
+  useStartSeveral,
+  useStartTrial,
+} from '../../data/trial'
+import { LearnerLedger } from './LearnerLedger'
+import { CALIBRATIONS, LearnsFrom } from './LearnsFrom'
+import { RankBy } from './RankBy'
+import { RunningTrial } from './RunningTrial'
+import { EarlierSearches, SearchPanel, type Way, WAYS } from './SearchPanel'
 import { divided, SplitBand } from './SplitBand'
-import { useForecasts, useLearners, useStandings, useStartTrial } from '../../data/trial'
+
+/** Learners with their settings as a search takes them. */
+function spaces(learners: Learner[], settings: Record<string, Values>, varied: Record<string, Record<string, Vary>>) {
+  return learners.map((l) => ({
+    learner: l.name,
+    settings: {
+      ...settings[l.name],
+      ...Object.fromEntries(
+        Object.entries(varied[l.name] ?? {}).map(([name, vary]) => [
+          name,
+          asked(
+            l.settings.find((s) => s.name === name)!,
+            vary,
+          ),
+        ]),
+      ),
+    },
+  }))
+}
 
 /** What will be tried: the target, the split plan, the variant, the learner. */
 export function Plan() {
@@ -29,28 +60,57 @@ export function Plan() {
   const forecasts = useForecasts(studyId)
   const register = useRegister(study.data?.tableId)
   const start = useStartTrial(studyId)
-  const cancel = useCancel()
+  const several = useStartSeveral(studyId)
+  const search = useStartSearch(studyId)
+  const choices = useChoices(studyId)
   const [jobId, setJobId] = useState<number | null>(null)
   const job = useJob(jobId)
   const [choosing, setChoosing] = useState(false)
   const [part, setPart] = useState<number | null>(null)
-  const chosen = params.get('learner')
-  const setLearner = (name: string) =>
-    setParams(
-      (p) => {
-        p.set('learner', name)
-        return p
-      },
-      { replace: true },
-    )
+  const [choice, setChoice] = useState<ColumnChoice | null>(null)
+  const wished = CALIBRATIONS.find((c) => c === params.get('calibration'))
+  const [calibration, setCalibration] = useState(wished ?? CALIBRATIONS[0]!)
+  const [way, setWay] = useState<Way>({ way: WAYS[0]!, tries: '40', seed: '2026' })
+  const [others, setOthers] = useState<number[]>([])
+  const [named, setNamed] = useState<number[]>([])
   // Settings are kept for each learner while others are looked at.
   const [settings, setSettings] = useState<Record<string, Values>>({})
-  const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(study.data?.task ?? 'two classes'))
+  const [varied, setVaried] = useState<Record<string, Record<string, Vary>>>({})
+  const [chosen, setChosen] = useState<string[] | null>(null)
+  const [looked, setLooked] = useState<string | null>(null)
+  const task = study.data?.task ?? 'two classes'
+  const fitting = (learners.data ?? []).filter((l) => l.tasks.includes(task))
   // The first that can predict what is asked for, until another is chosen.
-  const learner = fitting.find((l) => l.name === chosen)?.name ?? fitting[0]?.name ?? ''
-  const forecast = forecasts.data?.find((f) => f.learner === learner)
+  const first = fitting.find((l) => l.name === params.get('learner'))?.name ?? fitting[0]?.name
+  const ticked = chosen ?? (first === undefined ? [] : [first])
+  const opened = looked ?? ticked[ticked.length - 1] ?? ''
+  const picked = fitting.filter((l) => ticked.includes(l.name))
+  const tick = (name: string) => {
+    const next = ticked.includes(name) ? ticked.filter((n) => n !== name) : [...ticked, name]
+    setChosen(next)
+    setLooked(ticked.includes(name) ? (next[next.length - 1] ?? name) : name)
+  }
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
+  const searching = picked.some((l) => Object.keys(varied[l.name] ?? {}).length > 0)
+  const wanted =
+    variant && searching
+      ? {
+          spaces: spaces(picked, settings, varied),
+          variantIds: [variant.id, ...others.filter((id) => id !== variant.id)],
+          choices: [
+            ...(choice ? [{ ...choice, name: '' }] : []),
+            ...(choices.data ?? []).filter((c) => named.includes(c.id)).map((c) => ({ names: c.names, without: c.without, name: c.name })),
+          ],
+          allColumns: choice === null,
+          way: way.way,
+          tries: way.way === WAYS[0] ? null : Number(way.tries) || 0,
+          seed: Number(way.seed) || 0,
+          rows: part,
+        }
+      : null
+  const weighed = useWeigh(studyId, wanted)
+  const forecast = forecasts.data?.find((f) => f.learner === picked[0]?.name)
   const s = study.data
   const plan = s?.plan
     ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 }
@@ -60,9 +120,37 @@ export function Plan() {
   const fits = plan ? plan.folds * plan.repeats + 1 : 0
   const weight = register.data?.columns.find((c) => c.use === 'weight')
   const running = job.data && !isOver(job.data) ? job.data : null
-
   const training = s && plan ? Math.round(s.openRows * (plan.folds > 1 ? 1 - 1 / plan.folds : 0.75)) : 0
-  const parts = [1000, 5000, 20000, 100000, 500000].filter((n) => n < 0.8 * training)
+  const seconds = picked.reduce<number | null>((sum, l) => {
+    const own = forecasts.data?.find((f) => f.learner === l.name)
+    return sum === null || !own ? null : sum + own.seconds
+  }, 0)
+  const run = () => {
+    if (!variant) return
+    const common = { variantId: variant.id, rows: part, choice: choice && { ...choice, name: '' }, calibration }
+    if (wanted) search.mutate(wanted, { onSuccess: (j) => void go(`/study/${studyId}/trials/search/${j.subject}`) })
+    else if (picked.length > 1)
+      several.mutate(
+        {
+          ...common,
+          learners: picked.map((l) => l.name),
+          settings: Object.fromEntries(picked.map((l) => [l.name, settings[l.name] ?? {}])),
+        },
+        { onSuccess: () => void go(`/study/${studyId}/judgment`) },
+      )
+    else if (picked[0])
+      start.mutate({ ...common, learner: picked[0].name, settings: settings[picked[0].name] ?? {} }, { onSuccess: (j) => setJobId(j.id) })
+  }
+  const pending = start.isPending || several.isPending || search.isPending
+  const label = pending
+    ? 'Starting…'
+    : running
+      ? 'Fitting…'
+      : wanted
+        ? `Weigh ${weighed.data ? count(weighed.data.tries, 'setting') : 'these settings'}`
+        : picked.length > 1
+          ? `Run ${picked.length} trials`
+          : 'Run this trial'
 
   if (s && s.target == null)
     return (
@@ -103,12 +191,26 @@ export function Plan() {
           variant && (
             <>
               <b>
-                {learners.data?.find((l) => l.name === learner)?.title ?? learner} on variant {variant.letter}: {fits} fits
+                {wanted
+                  ? weighed.data
+                    ? `${count(weighed.data.tries, 'setting')} on variant ${variant.letter}: ${whole(weighed.data.fits)} fits`
+                    : `A search on variant ${variant.letter}`
+                  : picked.length > 1
+                    ? `${picked.length} trials on variant ${variant.letter}: ${picked.length * fits} fits`
+                    : `${picked[0]?.title ?? 'Nothing'} on variant ${variant.letter}: ${picked.length * fits} fits`}
               </b>{' '}
               on {whole(s.openRows)} rows, {answered < s.openRows && `about ${whole(answered)} of them with a value in every column, `}
-              {forecast
-                ? `${forecast.seconds < 1 ? '' : 'about '}${duration(forecast.seconds)}`
-                : 'how long is not known before a first one'}
+              {wanted
+                ? weighed.data?.seconds != null
+                  ? `about ${duration(weighed.data.seconds)}`
+                  : 'how long is not known before a first trial'
+                : picked.length > 1
+                  ? seconds !== null
+                    ? `about ${duration(seconds)}`
+                    : 'how long is not known before a first one of each'
+                  : forecast
+                    ? `${forecast.seconds < 1 ? '' : 'about '}${duration(forecast.seconds)}`
+                    : 'how long is not known before a first one'}
               . The seal stays closed.
             </>
           )
@@ -120,16 +222,10 @@ export function Plan() {
         <Button
           variant="contained"
           color="primary"
-          disabled={!variant || start.isPending || running !== null}
-          onClick={() =>
-            variant &&
-            start.mutate(
-              { variantId: variant.id, learner, settings: settings[learner] ?? {}, rows: part },
-              { onSuccess: (j) => setJobId(j.id) },
-            )
-          }
+          disabled={!variant || pending || running !== null || picked.length === 0 || (wanted !== null && weighed.isError)}
+          onClick={run}
         >
-          {start.isPending ? 'Starting…' : running ? 'Fitting…' : 'Run this trial'}
+          {label}
         </Button>
       </Head>
       <div className="sheet fit stack">
@@ -154,12 +250,7 @@ export function Plan() {
                   </>
                 )}
               </p>
-              <p className="sentence">
-                Rank by <b>{standings.data?.measureTitle ?? 'the figure below'}</b>, {standings.data?.measure.name}.
-              </p>
-              <p className="soft" style={{ fontSize: 13, marginTop: 4, maxWidth: 440 }}>
-                {standings.data?.measureSays}
-              </p>
+              <RankBy studyId={studyId} standings={standings.data} />
             </section>
             <section className="pad" style={{ flex: '1 1 460px', borderLeft: '1px solid var(--rule)' }}>
               <h2 className="fig-title">{divided(s.plan?.way, plan.folds)}</h2>
@@ -175,185 +266,63 @@ export function Plan() {
         <div style={{ display: 'flex', flex: 1, minHeight: 0, flexWrap: 'wrap' }}>
           <section className="col" style={{ flex: '1 1 560px', overflow: 'auto' }}>
             <div style={{ padding: '0 16px' }}>
-              <Trouble error={start.error ?? learners.error ?? preparation.error} />
-              {job.data && (
-                <div role="status" style={{ maxWidth: 520, margin: '8px 0' }}>
-                  <b>{job.data.title}</b>{' '}
-                  {running ? (
-                    <>
-                      is running: {Math.min(fits, Math.round(running.share * (fits + 1)))} of {fits} fits done. You can leave this page.{' '}
-                      <Button size="small" onClick={() => cancel.mutate(running.id)}>
-                        Cancel
-                      </Button>
-                      <div style={{ height: 4, background: 'var(--rule)', marginTop: 6 }}>
-                        <div style={{ height: 4, width: `${100 * running.share}%`, background: 'var(--verdigris)' }} />
-                      </div>
-                    </>
-                  ) : job.data.state === 'done' ? (
-                    <>
-                      is done.{' '}
-                      <Button
-                        size="small"
-                        variant="contained"
-                        color="primary"
-                        onClick={() => void go(`/study/${studyId}/judgment/${job.data.subject}`)}
-                      >
-                        Judge it
-                      </Button>
-                    </>
-                  ) : (
-                    <span className="cinn">{job.data.message ?? 'was cancelled. Nothing was changed.'}</span>
-                  )}
-                </div>
-              )}
+              <Trouble error={start.error ?? several.error ?? search.error ?? weighed.error ?? learners.error ?? preparation.error} />
+              {job.data && <RunningTrial job={job.data} fits={fits} studyId={studyId} />}
             </div>
-            <table className="ledger" aria-label="Learners">
-              <thead>
-                <tr>
-                  <th style={{ width: 40 }}>
-                    <span className="sr">Chosen</span>
-                  </th>
-                  <th style={{ width: 168 }}>Learner</th>
-                  <th>In short</th>
-                  <th className="n" style={{ width: 112 }}>
-                    Best so far, {standings.data?.measure.name}
-                  </th>
-                  <th className="mark" style={{ width: 96 }}>
-                    <span className="sr">Interval, drawn</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {fitting.map((l) => {
-                  const best = (standings.data?.trials ?? []).filter(
-                    (t) => t.learner === l.name && t.value != null && t.task === s?.task,
-                  )[0]
-                  return (
-                    <Fragment key={l.name}>
-                      <tr className={learner === l.name ? 'sel' : ''}>
-                        <td>
-                          <Radio
-                            size="small"
-                            checked={learner === l.name}
-                            onChange={() => setLearner(l.name)}
-                            name="learner"
-                            value={l.name}
-                            sx={{ p: 0.25 }}
-                            slotProps={{ input: { 'aria-label': l.title, id: `learner-${l.name}` } }}
-                          />
-                        </td>
-                        <td className="nm">
-                          <label htmlFor={`learner-${l.name}`} className="pressable">
-                            {l.title}
-                          </label>
-                        </td>
-                        <td
-                          className="soft"
-                          style={{ whiteSpace: 'normal', padding: '5px 6px', cursor: 'pointer' }}
-                          onClick={() => setLearner(l.name)}
-                        >
-                          {l.explanation}
-                        </td>
-                        <td className="n">{best ? figured(best.measure, best) : <span className="soft">not tried</span>}</td>
-                        <td className="mark">
-                          <IntervalMark
-                            value={best?.value}
-                            low={best?.low}
-                            high={best?.high}
-                            scale={scaleOf(standings.data?.measure, standings.data?.baseline)}
-                            tone={l.needsColumns ? 'verdigris' : 'brass'}
-                          />
-                        </td>
-                      </tr>
-                      {learner === l.name && l.settings.length > 0 && (
-                        <tr className="sel">
-                          <td />
-                          <td colSpan={4} className="many-lines">
-                            <Settings
-                              learner={l}
-                              task={study.data?.task ?? 'two classes'}
-                              values={settings[l.name] ?? {}}
-                              onChange={(values) => setSettings({ ...settings, [l.name]: values })}
-                            />
-                          </td>
-                        </tr>
-                      )}
-                    </Fragment>
-                  )
-                })}
-              </tbody>
-            </table>
+            <LearnerLedger
+              learners={fitting}
+              ticked={ticked}
+              opened={opened}
+              task={task}
+              standings={standings.data}
+              settings={settings}
+              varied={varied}
+              onTick={tick}
+              onOpen={setLooked}
+              onSettings={(name, values) => setSettings({ ...settings, [name]: values })}
+              onVary={(name, how) => setVaried({ ...varied, [name]: how })}
+            />
           </section>
           <section className="col pad" style={{ flex: '0 1 290px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
+            {wanted && (
+              <SearchPanel
+                studyId={studyId}
+                way={way}
+                onWay={setWay}
+                variants={variants}
+                chosenVariants={wanted.variantIds}
+                onVariants={setOthers}
+                choice={choice}
+                named={named}
+                onNamed={setNamed}
+              />
+            )}
             <h2 className="fig-title">What it learns from</h2>
-            {variant ? (
-              <>
-                <p className="sentence size-15">
-                  Prepared as{' '}
-                  <Slot
-                    label="Variant"
-                    value={variant.letter}
-                    choices={variants.map((v) => ({
-                      value: v.letter,
-                      label: `${v.letter} ${v.name}`,
-                      effect: `${v.columnsAfter} columns`,
-                    }))}
-                    onChange={(v) =>
-                      setParams((p) => {
-                        p.set('variant', v)
-                        return p
-                      })
-                    }
-                  />
-                  , {variant.name}: {count(variant.steps.filter((x) => !x.off).length, 'step')}, {count(variant.columnsAfter, 'column')}.
-                </p>
-                {parts.length > 0 && s && (
-                  <p className="sentence size-15">
-                    Learn from{' '}
-                    <Slot
-                      label="Rows to learn from"
-                      value={String(part ?? '')}
-                      choices={[
-                        { value: '', label: 'all rows', effect: `about ${whole(training)} in each fit` },
-                        ...parts.map((n) => ({
-                          value: String(n),
-                          label: `${whole(n)} rows`,
-                          effect: `${share(n / training, n / training < 0.01 ? 1 : 0)} of them`,
-                        })),
-                      ]}
-                      onChange={(v) => setPart(v === '' ? null : Number(v))}
-                    />
-                    .
-                  </p>
-                )}
-                {part !== null && (
-                  <p className="small brass">
-                    A quick look: {whole(part)} of about {whole(training)} rows teach, drawn by chance, in less time and memory. What that
-                    loses is told by a trial on all rows beside it: both are judged on the same ones. It stays marked.
-                  </p>
-                )}
-                {variant.missingAfter > 0 && (
-                  <p className="small brass">
-                    {whole(variant.missingAfter)} missing cells are left. Trees send them where they do best; a regression cannot answer for
-                    rows with one of them unless it is told to fill and mark: fill them first to keep those rows.
-                  </p>
-                )}
-                {weight && (
-                  <p className="small">
-                    Records count by <b>{weight.name}</b>, while learning and in the figure that ranks trials.
-                  </p>
-                )}
-                <p className="small soft">
-                  Columns of text and identifiers say nothing to these learners and are left out, with a word about it. Columns known only
-                  afterwards are never used.
-                </p>
-                <p className="small">
-                  <Link to={`/study/${studyId}/preparation?variant=${variant.letter}`}>Change the steps</Link>
-                </p>
-              </>
+            {variant && s ? (
+              <LearnsFrom
+                studyId={studyId}
+                study={s}
+                variants={variants}
+                variant={variant}
+                onVariant={(v) =>
+                  setParams((p) => {
+                    p.set('variant', v)
+                    return p
+                  })
+                }
+                training={training}
+                part={part}
+                onPart={setPart}
+                choice={choice}
+                onChoice={setChoice}
+                calibration={calibration}
+                onCalibration={setCalibration}
+                weight={weight?.name}
+              />
             ) : (
               <Loading what="the variants" />
             )}
+            <EarlierSearches studyId={studyId} measure={standings.data?.measure} />
             {standings.data?.trials.some((t) => t.state === 'failed') && (
               <div className="note">
                 <h3>Some trials could not be fitted</h3>

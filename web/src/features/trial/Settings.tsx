@@ -3,6 +3,8 @@ import type { View } from '../../api/client'
 import { matters, numberOf, standing, type Setting, type Values } from '../../data/settings'
 import { useWritten } from '../../ui/useWritten'
 import { Slot } from '../../ui/Slot'
+import type { Vary } from '../../data/search'
+import { HowVaried, Varied } from './VarySetting'
 
 export type Learner = View<'AboutLearner'>
 
@@ -11,13 +13,21 @@ export function Settings({
   learner,
   task,
   values,
+  varied,
   onChange,
+  onVary,
 }: {
   learner: Learner
   task: string
   values: Values
+  varied: Record<string, Vary>
   onChange: (values: Values) => void
+  onVary: (varied: Record<string, Vary>) => void
 }) {
+  const vary = (name: string, how: Vary | undefined) => {
+    const rest = Object.fromEntries(Object.entries(varied).filter(([n]) => n !== name))
+    onVary(how === undefined ? rest : { ...rest, [name]: how })
+  }
   const changed = learner.settings.filter((s) => s.name in values && values[s.name] !== s.default)
   return (
     <div style={{ padding: '6px 0 10px' }}>
@@ -28,7 +38,7 @@ export function Settings({
             key={s.name}
             style={{
               display: 'grid',
-              gridTemplateColumns: '220px 132px 1fr',
+              gridTemplateColumns: varied[s.name] ? '204px 52px 1fr' : '204px 52px 132px 1fr',
               gap: 12,
               alignItems: 'center',
               minHeight: 32,
@@ -36,10 +46,17 @@ export function Settings({
             }}
           >
             <label htmlFor={`setting-${s.name}`}>{s.label}</label>
-            <Field setting={s} value={standing(s, values)} onChange={(v) => onChange({ ...values, [s.name]: v })} />
-            <span className="soft small" style={{ lineHeight: '15px' }}>
-              {s.explanation}
-            </span>
+            <HowVaried setting={s} value={standing(s, values)} vary={varied[s.name]} onChange={(how) => vary(s.name, how)} />
+            {varied[s.name] ? (
+              <Varied setting={s} vary={varied[s.name]!} onChange={(how) => vary(s.name, how)} />
+            ) : (
+              <>
+                <Field setting={s} value={standing(s, values)} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+                <span className="soft small" style={{ lineHeight: '15px' }}>
+                  {s.explanation}
+                </span>
+              </>
+            )}
           </div>
         ))}
       {changed.length > 0 && (
