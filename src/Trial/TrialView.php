@@ -5,26 +5,27 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use Dokimos\Core\Learners\Learners;
+use Dokimos\Core\Validate\ColumnChoice;
 
 /** A line of the Standings. */
 final readonly class TrialView
 {
     /**
-     * @param list<string>                                   $settings   those that are not as usual, in words
-     * @param list<string>                                   $stale      why it no longer stands on what is there now
-     * @param string                                         $task       what it predicts
-     * @param FigureView                                     $measure    the figure that it is ranked by
-     * @param ?float                                         $value      mean over the folds, with its interval
-     * @param ?float                                         $training   the same on its own training rows
-     * @param list<float|null>                               $each       one per fold and repeat; null where it is not defined
-     * @param bool                                           $pooled     whether the folds of a repeat are judged together, since some hold too few events
-     * @param ?float                                         $baseline   what doing nothing clever scores
-     * @param string                                         $size       how much there is to read
-     * @param ?string                                        $weight     the column by which records counted
-     * @param int                                            $weightless rows that had no weight above 0: they taught nothing and count nothing
-     * @param ?float                                         $weightSum  what the open rows stand for together
-     * @param array{names: list<string>, without: bool}|null $choice     which prepared columns may serve; null = all
-     * @param ?Chosen                                        $chosen     where it was chosen among many: its figure is corrected for that
+     * @param list<string>     $settings   those that are not as usual, in words
+     * @param list<string>     $stale      why it no longer stands on what is there now
+     * @param string           $task       what it predicts
+     * @param FigureView       $measure    the figure that it is ranked by
+     * @param ?float           $value      mean over the folds, with its interval
+     * @param ?float           $training   the same on its own training rows
+     * @param list<float|null> $each       one per fold and repeat; null where it is not defined
+     * @param bool             $pooled     whether the folds of a repeat are judged together, since some hold too few events
+     * @param ?float           $baseline   what doing nothing clever scores
+     * @param string           $size       how much there is to read
+     * @param ?string          $weight     the column by which records counted
+     * @param int              $weightless rows that had no weight above 0: they taught nothing and count nothing
+     * @param ?float           $weightSum  what the open rows stand for together
+     * @param ?ColumnChoice    $choice     which prepared columns may serve; null = all
+     * @param ?Chosen          $chosen     where it was chosen among many: its figure is corrected for that
      */
     public function __construct(
         public int $id,
@@ -54,7 +55,7 @@ final readonly class TrialView
         public int $weightless,
         public ?float $weightSum,
         public ?int $part,
-        public ?array $choice,
+        public ?ColumnChoice $choice,
         public string $calibration,
         public ?Chosen $chosen,
         public bool $sealOpened,
@@ -94,7 +95,7 @@ final readonly class TrialView
             $line->weightless,
             $line->weightSum,
             $trial->part(),
-            $trial->choice()?->toArray(),
+            $trial->choice(),
             $trial->calibration(),
             $trial->chosen(),
             null !== $trial->opening(),

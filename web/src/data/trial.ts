@@ -10,7 +10,7 @@ export function useStandings(studyId: number) {
     queryKey: ['standings', studyId],
     queryFn: () => take<Standings>(api.GET('/api/studies/{id}/trials', { params: { path: { id: String(studyId) } } })),
     // What is still to be compared comes in as it is worked out.
-    refetchInterval: (query) => (query.state.data?.distances.some((d) => d.pending) ? 2000 : false),
+    refetchInterval: (query) => (query.state.data?.finalists.pending || query.state.data?.distances.some((d) => d.pending) ? 2000 : false),
   })
 }
 
@@ -100,5 +100,17 @@ export function useKeepChoice(studyId: number) {
     mutationFn: (body: View<'ChoiceRequest'>) =>
       take<View<'ChoiceView'>>(api.POST('/api/studies/{id}/choices', { params: { path: { id: String(studyId) } }, body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['choices', studyId] }),
+  })
+}
+
+export function useChooseFinalists(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'FinalistsRequest'>) =>
+      take<Standings>(api.PUT('/api/studies/{id}/finalists', { params: { path: { id: String(studyId) } }, body })),
+    onSuccess: (standings) => {
+      queries.setQueryData(['standings', studyId], standings)
+      void queries.invalidateQueries({ predicate: (q) => ['logbook', 'study'].includes(String(q.queryKey[0])) })
+    },
   })
 }

@@ -1,24 +1,30 @@
 import { Chart } from '../ui/Chart'
 import { share, whole } from '../ui/format'
 import { tokens } from '../ui/theme'
-import type { Judgment, SectionOf } from '../data/judgment'
+import { type Judgment, sectionOf, type SectionOf } from '../data/judgment'
 
 const SIDE = 230
 const LEFT = 34
 const BASE = 206
 
+/** Groups whose chances did not come true: the interval of what came misses what was given. */
+export function missed(bins: SectionOf<'event'>['calibration']) {
+  return bins.filter((b) => b.rateLow != null && b.rateHigh != null && (b.mean < b.rateLow || b.mean > b.rateHigh))
+}
+
 /** Whether chances come true: ten groups of about equal size, each with the interval of the share that came. */
 export function Calibration({ section, judgment }: { section: SectionOf<'event'>; judgment: Judgment }) {
   const bins = section.calibration
+  const before = sectionOf(judgment, 'calibrated')?.before ?? []
   if (bins.length === 0) return null
-  const off = bins.filter((b) => b.rateLow != null && b.rateHigh != null && (b.mean < b.rateLow || b.mean > b.rateHigh))
+  const off = missed(bins)
   const worst = off.reduce<(typeof bins)[number] | null>(
     (w, b) => (w === null || Math.abs(b.mean - b.rate) > Math.abs(w.mean - w.rate) ? b : w),
     null,
   )
   // With ten intervals of 95 %, one that fails is no news.
   const title = worst === null || off.length < 2 ? 'Its chances hold good' : `Given ${share(worst.mean, 0)}, ${share(worst.rate, 0)} came`
-  const most = Math.min(1, Math.max(...bins.map((b) => Math.max(b.mean, b.rateHigh ?? b.rate))) * 1.06)
+  const most = Math.min(1, Math.max(...[...bins, ...before].map((b) => Math.max(b.mean, b.rateHigh ?? b.rate))) * 1.06)
   const step = [0.02, 0.05, 0.1, 0.2, 0.25].find((s) => most / s <= 5) ?? 0.25
   const x = (v: number) => LEFT + (v / most) * (SIDE - LEFT - 6)
   const y = (v: number) => BASE - (v / most) * (BASE - 10)
@@ -26,7 +32,7 @@ export function Calibration({ section, judgment }: { section: SectionOf<'event'>
   return (
     <Chart
       title={title}
-      sub={`Share with “${judgment.event}” that came, by chance given, with its 95% interval.`}
+      sub={`Share with “${judgment.event}” that came, by chance given, with its 95% interval${before.length > 0 ? '; rings: before calibration' : ''}.`}
       height={240}
       name={`calibration-trial-${judgment.trial.number}`}
       data={{
@@ -60,6 +66,9 @@ export function Calibration({ section, judgment }: { section: SectionOf<'event'>
             </g>
           ))}
           <path d={`M${x(0)} ${y(0)}L${x(most)} ${y(most)}`} stroke={tokens.ruleFirm} strokeDasharray="4 3" />
+          {before.map((b) => (
+            <circle key={`before-${b.low}`} cx={x(b.mean)} cy={y(b.rate)} r={3} fill="none" stroke={tokens.brass} strokeWidth="1.2" />
+          ))}
           {bins.map((b) => {
             const color = off.includes(b) ? tokens.brass : tokens.verdigris
             return (

@@ -1,6 +1,7 @@
 import { atCutoff, type Judgment, type Section, sectionOf } from '../data/judgment'
 import { cutoffSaid, share, whole } from '../ui/format'
 import { useCutoff } from '../ui/useCutoff'
+import { Calibrated } from './Calibrated'
 import { Choice } from './Choice'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
 import { Coefficients } from './Coefficients'
@@ -20,6 +21,8 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
       return <NumberJudgment section={section} judgment={judgment} />
     case 'classes':
       return <ClassJudgment section={section} judgment={judgment} studyId={studyId} />
+    case 'calibrated':
+      return <Calibrated section={section} judgment={judgment} />
     case 'rules':
       return <Rules section={section} />
     case 'choice':

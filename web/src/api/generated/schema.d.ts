@@ -1960,6 +1960,10 @@ export interface components {
             variants: components["schemas"]["ComparedView"][];
             columns: components["schemas"]["ColumnsBesideView"][];
         };
+        ColumnChoice: {
+            names: string[];
+            without: boolean;
+        };
         Chosen: {
             searchId: number;
             figure: string;
@@ -2007,9 +2011,7 @@ export interface components {
             /** Format: float */
             weightSum?: number | null;
             part?: number | null;
-            choice?: {
-                [key: string]: boolean | string[];
-            } | null;
+            choice?: components["schemas"]["ColumnChoice"] | (never | null);
             calibration: string;
             chosen?: components["schemas"]["Chosen"] | (never | null);
             sealOpened: boolean;

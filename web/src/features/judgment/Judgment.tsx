@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
 import { count, cutoffSaid, whole } from '../../ui/format'
+import { figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Note } from '../../ui/Note'
 import { Loading, Trouble } from '../../ui/Trouble'
@@ -12,6 +13,7 @@ import { type Judgment, sectionOf, useJudgment, useOpenSeal } from '../../data/j
 import { Against, AgainstButton } from './Against'
 import { useCutoff } from '../../ui/useCutoff'
 import { Part, Sentence } from '../../sections/parts'
+import { missed } from '../../sections/Calibration'
 import { Groups } from '../../sections/Groups'
 
 /** Where a trial is right, where wrong, at which cut-off, beside doing nothing. */
@@ -23,11 +25,26 @@ export function JudgmentPage() {
   const data = judgment.data
   const cutoff = useCutoff(data?.cutoff)
   const unanswered = data?.unanswered ?? 0
+  const off = missed(sectionOf(data, 'event')?.calibration ?? []).length
+  const uncalibrated = off > 1 && data?.trial.calibration === 'as they come' ? data : null
   useNotes(
-    (data?.notes.length ?? 0) + (unanswered > 0 ? 1 : 0) + (data?.trial.stale.length ? 1 : 0) + (data?.trial.weight ? 1 : 0),
+    (uncalibrated ? 1 : 0) +
+      (data?.trial.chosen ? 1 : 0) +
+      (data?.notes.length ?? 0) +
+      (unanswered > 0 ? 1 : 0) +
+      (data?.trial.stale.length ? 1 : 0) +
+      (data?.trial.weight ? 1 : 0),
     <>
       {data && data.trial.stale.length > 0 && (
         <Note title="This trial is stale">Since it was fitted, {data.trial.stale.join('; ')}. Its figures are those of then.</Note>
+      )}
+      {uncalibrated && (
+        <Note title="Its chances do not hold">
+          In {off} of ten groups what came lies outside what was said. Costs are weighed wrongly by such chances.{' '}
+          <Link to={`/study/${studyId}/trials?learner=${uncalibrated.trial.learner}&calibration=whichever does better`}>
+            Try it calibrated
+          </Link>
+        </Note>
       )}
       {unanswered > 0 && (
         <Note title={`${count(unanswered, 'row')} cannot be answered`}>
@@ -43,13 +60,20 @@ export function JudgmentPage() {
             ` ${count(data.trial.weightless, 'open row has', 'open rows have')} no weight above 0: they taught nothing.`}
         </Note>
       )}
+      {data?.trial.chosen && (
+        <Note title={`The best of ${whole(data.trial.chosen.tries)} settings`}>
+          While searching it looked like {figure(data.trial.measure, data.trial.chosen.searching)}; with the luck of being chosen taken out
+          it is {figure(data.trial.measure, data.trial.chosen.value)}, which ranks. Other figures on this page still hold that luck.{' '}
+          <Link to={`/study/${studyId}/trials/search/${data.trial.chosen.searchId}`}>See the search</Link>
+        </Note>
+      )}
       {data?.notes.map((n) => (
         <Note key={n} title="About this fit">
           {n}
         </Note>
       ))}
     </>,
-    `judgment ${trialId} ${data?.notes.length} ${data?.trial.stale.length} ${data?.trial.weight}`,
+    `judgment ${trialId} ${off} ${data?.notes.length} ${data?.trial.stale.length} ${data?.trial.weight}`,
   )
 
   return (

@@ -9,14 +9,21 @@ import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useRoomy } from '../../ui/useWidth'
 import { useStudyId } from '../../data/study'
-import { type Distance, type Trial, useStandings } from '../../data/trial'
+import { type Distance, type Trial, useRankBy, useStandings } from '../../data/trial'
 import { told } from '../../data/told'
+import { useJobs } from '../../data/job'
+import { useSearches } from '../../data/search'
+import { Slot } from '../../ui/Slot'
+import { FinalistsBand, Octagon } from './FinalistsBand'
 
 /** All trials ranked, with intervals, beside the baseline. */
 export function Standings() {
   const studyId = useStudyId()
   const go = useNavigate()
   const standings = useStandings(studyId)
+  const rank = useRankBy(studyId)
+  const jobs = useJobs()
+  const searches = (useSearches(studyId).data ?? []).filter((s) => s.state === 'running')
   const width = useRoomy() ? 520 : 200
   const trials = standings.data?.trials ?? []
   const ranked = trials.filter((t) => t.value != null && t.task === standings.data?.task)
@@ -32,7 +39,16 @@ export function Standings() {
     <>
       <Head
         title="Standings"
-        small={standings.data?.measureTitle}
+        small={
+          standings.data && (
+            <Slot
+              label="Figure that ranks"
+              value={standings.data.measure.key}
+              choices={standings.data.rankings.map((r) => ({ value: r.key, label: r.title, effect: r.name }))}
+              onChange={(key) => rank.mutate(key)}
+            />
+          )
+        }
         say={
           leader ? (
             <>
@@ -56,7 +72,16 @@ export function Standings() {
       </Head>
       <div className="sheet fit stack">
         {standings.isPending && <Loading what="the standings" />}
-        <Trouble error={standings.error} onRetry={() => void standings.refetch()} />
+        <Trouble error={standings.error ?? rank.error} onRetry={() => void standings.refetch()} />
+        {standings.data && ranked.length > 1 && <FinalistsBand standings={standings.data} studyId={studyId} />}
+        {searches.map((s) => (
+          <p key={s.id} className="pad size-13" role="status" style={{ paddingBlock: 4, borderBottom: '1px solid var(--rule)' }}>
+            <Link to={`/study/${studyId}/trials/search/${s.id}`}>Search {s.number}, running</Link>{' '}
+            <span className="soft">
+              {whole(s.done)} of {whole(s.tries)} settings weighed{s.best != null && `, best while searching ${figure(measure, s.best)}`}
+            </span>
+          </p>
+        ))}
         {standings.data && trials.length === 0 && (
           <div className="empty">
             <h2>Here trials are ranked by how well they do on rows they have not seen</h2>
@@ -83,6 +108,16 @@ export function Standings() {
                 least: 205,
                 cell: (t) => (
                   <>
+                    {t.id === standings.data?.finalists.strongest && (
+                      <>
+                        <Octagon mark="full" />{' '}
+                      </>
+                    )}
+                    {t.id === standings.data?.finalists.clearest && t.id !== standings.data.finalists.strongest && (
+                      <>
+                        <Octagon mark="ring" />{' '}
+                      </>
+                    )}
                     <Link
                       to={`/study/${studyId}/judgment/${t.id}`}
                       style={{ color: 'var(--ink)', fontWeight: 560, textDecoration: 'none' }}
@@ -102,8 +137,22 @@ export function Standings() {
                         stale
                       </span>
                     )}
+                    {t.chosen && (
+                      <span className="brass" title={`While searching it looked like ${figure(t.measure, t.chosen.searching)}`}>
+                        {' '}
+                        best of {whole(t.chosen.tries)}
+                      </span>
+                    )}
+                    {t.calibration !== 'as they come' && <span className="soft"> calibrated</span>}
                     {t.state !== 'done' && (
-                      <span className={t.state === 'failed' ? 'cinn' : 'verd'}> {t.state === 'waiting' ? 'being fitted' : t.state}</span>
+                      <span className={t.state === 'failed' ? 'cinn' : 'verd'}>
+                        {' '}
+                        {t.state === 'waiting' ? (
+                          <Filling share={jobs.data?.find((j) => j.kind === 'trial' && j.subject === t.id)?.share} />
+                        ) : (
+                          t.state
+                        )}
+                      </span>
                     )}
                   </>
                 ),
@@ -115,7 +164,21 @@ export function Standings() {
                 width: 66,
                 gives: 2,
                 said: (t) => t.state === 'done' && count(t.columns, 'column'),
-                cell: (t) => (t.state === 'done' ? whole(t.columns) : '–'),
+                cell: (t) =>
+                  t.state === 'done' ? (
+                    <span
+                      title={
+                        t.choice
+                          ? `${t.choice.without ? 'All but' : 'Only'} ${t.choice.names.join(', ')}`
+                          : 'All that the preparation offers'
+                      }
+                    >
+                      {t.choice && <span className="soft">of a choice </span>}
+                      {whole(t.columns)}
+                    </span>
+                  ) : (
+                    '–'
+                  ),
               },
               { key: 'read', title: 'To read', width: 84, gives: 3, said: (t) => t.size, cell: (t) => t.size || '–' },
               {
@@ -209,6 +272,29 @@ export function Standings() {
           />
         )}
       </div>
+    </>
+  )
+}
+
+/** How many of its folds are through. */
+function Filling({ share }: { share: number | undefined }) {
+  if (share === undefined) return <>being fitted</>
+  return (
+    <>
+      being fitted{' '}
+      <svg width="62" height="9" role="img" aria-label={`${Math.round(100 * share)}% done`}>
+        {Array.from({ length: 10 }, (_, i) => (
+          <rect
+            key={i}
+            x={i * 6}
+            y="1"
+            width="4.5"
+            height="7"
+            fill={share * 10 > i + 0.5 ? 'var(--verdigris)' : 'none'}
+            stroke="var(--verdigris)"
+          />
+        ))}
+      </svg>
     </>
   )
 }
