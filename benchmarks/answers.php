@@ -107,6 +107,16 @@ try {
     $keep('GET /api/trials/1/against', $ask('GET', "/api/trials/1/against?other=$boost"));
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
+    $keep('GET /api/variants/2/offered');
+    $keep('GET /api/studies/2/choices', [(object) ['id' => 1, 'name' => 'Few', 'names' => ['days_ahead', 'slot'], 'without' => false]]);
+    $spaces = [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 5]], 'leaf' => ['list' => [20, 40, 80]]]]];
+    $asked = ['spaces' => $spaces, 'variantIds' => [2]];
+    $keep('POST /api/studies/2/searches/weigh', $ask('POST', '/api/studies/2/searches/weigh', $asked));
+    $search = $ask('POST', '/api/studies/2/searches', $asked)->subject;
+    $idle();
+    $keep('GET /api/searches/1', $ask('GET', "/api/searches/$search"));
+    $keep('GET /api/studies/2/searches');
+    $keep('searched standings', $ask('GET', '/api/studies/2/trials'));
     $study = $ask('GET', '/api/studies/3');
     $target = ['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1];
     $i->ask('PUT', '/api/studies/3/target', $target, 'mara', ['If-Match: '.$study->version]);

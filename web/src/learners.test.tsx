@@ -14,6 +14,12 @@ type Tree = { tree: { leaves: { node: number; verdict: string; share: number | n
 const tree = answers['GET /api/trials/9/tree'] as Tree
 const judgment = answers['GET /api/trials/1/judgment'] as Judgment
 const event = answers['event figures'] as Extract<Section, { kind: 'event' }>
+/** That learner is ticked, and no other. */
+async function only(name: string) {
+  await userEvent.click(await screen.findByRole('checkbox', { name }, { timeout: 8000 }))
+  await userEvent.click(screen.getByRole('checkbox', { name: 'Logistic regression' }))
+}
+
 /** The same page with one more section, or another of its kind. */
 const withSection = (of: Judgment, section: Section): Judgment => ({
   ...of,
@@ -25,7 +31,7 @@ describe('a trial', () => {
     instead['POST /api/studies/2/trials'] = { status: 202, body: job }
     instead['GET /api/jobs/31'] = { status: 200, body: job }
     open('/study/2/trials')
-    await userEvent.click(await screen.findByRole('radio', { name: 'Gradient boosting' }, { timeout: 8000 }))
+    await only('Gradient boosting')
     await says(/how long is not known before a first one/)
     const rate = screen.getByLabelText('Learning rate')
     expect(rate).toHaveValue('0.05')
@@ -35,9 +41,9 @@ describe('a trial', () => {
     await userEvent.click(screen.getByRole('button', { name: /Rare classes/ }))
     await userEvent.click(screen.getByRole('menuitem', { name: 'weighted up' }))
     // Another learner is looked at; what was set is kept.
-    await userEvent.click(screen.getByRole('radio', { name: 'Random forest' }))
+    await userEvent.click(screen.getByRole('button', { name: 'Settings of Random forest' }))
     await userEvent.click(screen.getByLabelText('Draw the cuts too'))
-    await userEvent.click(screen.getByRole('radio', { name: 'Gradient boosting' }))
+    await userEvent.click(screen.getByRole('button', { name: 'Settings of Gradient boosting' }))
     expect(screen.getByLabelText('Learning rate')).toHaveValue('0.1')
     await userEvent.click(await button('Run this trial'))
     expect(await button('Fitting…')).toBeDisabled()
@@ -49,7 +55,7 @@ describe('a trial', () => {
 
   it('is told how long it will take, from earlier ones', async () => {
     open('/study/2/trials')
-    await userEvent.click(await screen.findByRole('radio', { name: 'Logistic regression' }, { timeout: 8000 }))
+    await screen.findByRole('checkbox', { name: 'Logistic regression' }, { timeout: 8000 })
     await says(/about 3 s\. The seal stays closed/)
     // 2 of 6,000 rows lack a value, so some 2 of the 4,800 open ones.
     await says(/about 4,798 of them with a value in every column/)
@@ -61,7 +67,7 @@ describe('a trial', () => {
       body: { title: '"Questions in a row, at most" is a whole number from 0 to 60.', status: 422 },
     }
     open('/study/2/trials')
-    await userEvent.click(await screen.findByRole('radio', { name: 'Decision tree' }, { timeout: 8000 }))
+    await only('Decision tree')
     await userEvent.clear(screen.getByLabelText('Questions in a row, at most'))
     await userEvent.type(screen.getByLabelText('Questions in a row, at most'), 'deep')
     await userEvent.click(await button('Run this trial'))

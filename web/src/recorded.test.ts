@@ -32,6 +32,7 @@ const named: Record<string, string> = {
   bins: 'BinsLook',
   'number standings': 'StandingsView',
   'number study': 'StudyView',
+  'searched standings': 'StandingsView',
   'event figures': 'EventSection',
 }
 

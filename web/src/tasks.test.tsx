@@ -114,10 +114,10 @@ describe('a number', () => {
     instead['POST /api/studies/2/trials'] = { status: 202, body: job }
     instead['GET /api/jobs/31'] = { status: 200, body: job }
     open('/study/2/trials')
-    expect(await screen.findByRole('radio', { name: 'Linear regression' }, { timeout: 8000 })).toBeChecked()
-    expect(screen.queryByRole('radio', { name: 'Logistic regression' })).toBeNull()
+    expect(await screen.findByRole('checkbox', { name: 'Linear regression' }, { timeout: 8000 })).toBeChecked()
+    expect(screen.queryByRole('checkbox', { name: 'Logistic regression' })).toBeNull()
     expect(screen.queryByLabelText('by so much (lambda)')).toBeNull()
-    await userEvent.click(screen.getByRole('button', { name: /Hold coefficients back by/ }))
+    await userEvent.click(screen.getByRole('button', { name: /^Hold coefficients back by: / }))
     await userEvent.click(screen.getByRole('menuitem', { name: 'elastic net' }))
     expect(screen.getByLabelText('Share of the lasso in an elastic net')).toBeVisible()
     await userEvent.click(screen.getByLabelText('Find lambda on held rows'))
