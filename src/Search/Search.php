@@ -16,6 +16,8 @@ use Doctrine\ORM\Mapping as ORM;
 #[ORM\UniqueConstraint(columns: ['study_id', 'number'])]
 class Search implements InStudy
 {
+    public const SETTINGS = 'settings';
+    public const GUIDED = 'guided';
     public const RUNNING = 'running';
     public const DONE = 'done';
     public const STOPPED = 'stopped';
@@ -46,6 +48,7 @@ class Search implements InStudy
      * @param string               $figure key of the figure that it runs for
      * @param array<string, mixed> $asked  what it weighs: SearchPlan
      * @param int                  $tries  how many settings that are
+     * @param string               $kind   whether the settings were given, or Dokimos chooses them
      */
     public function __construct(
         // A question has the id of its study.
@@ -61,6 +64,8 @@ class Search implements InStudy
         private array $asked,
         #[ORM\Column]
         private int $tries,
+        #[ORM\Column(length: 10, options: ['default' => self::SETTINGS])]
+        private string $kind = self::SETTINGS,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -125,6 +130,18 @@ class Search implements InStudy
     public function createdAt(): \DateTimeImmutable
     {
         return $this->createdAt;
+    }
+
+    public function isGuided(): bool
+    {
+        return self::GUIDED === $this->kind;
+    }
+
+    /** @param array<string, mixed> $asked what is asked, with where it stands */
+    public function stand(array $asked, int $tries): void
+    {
+        $this->asked = $asked;
+        $this->tries = $tries;
     }
 
     /** Whether the table, the target or the split plan have changed since: then it cannot go on, and says nothing of what is asked now. */

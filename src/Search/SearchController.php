@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Search;
 
+use App\Http\Problem;
 use App\Job\Jobs;
 use App\Job\JobView;
 use App\Preparation\Variant;
@@ -19,7 +20,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Trials')]
 final readonly class SearchController
 {
-    public function __construct(private Access $access, private Searches $searches, private SearchPages $pages, private Jobs $jobs)
+    public function __construct(private Access $access, private Searches $searches, private SearchPages $pages, private GuidedSearches $guided, private GuidedPages $guidedPages, private Jobs $jobs)
     {
     }
 
@@ -50,7 +51,9 @@ final readonly class SearchController
     #[OA\Response(response: 200, description: 'What was tried, and what each setting did', content: new Model(type: SearchView::class))]
     public function one(int $id): JsonResponse
     {
-        return new JsonResponse($this->pages->view($this->access->find(Search::class, $id, 'search')));
+        $search = $this->access->find(Search::class, $id, 'search');
+
+        return $search->isGuided() ? throw Problem::notFound('search over settings') : new JsonResponse($this->pages->view($search));
     }
 
     #[Route('/api/searches/{id<\d{1,18}>}/on', methods: ['POST'])]
@@ -69,6 +72,25 @@ final readonly class SearchController
         $search = $this->access->find(Search::class, $id, 'search', Role::Editor);
 
         return new JsonResponse($this->jobs->view($this->searches->keep($search, $this->access->user())), 202);
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/guided', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The guided search has begun', content: new Model(type: JobView::class))]
+    public function guide(int $id, #[MapRequestPayload] GuidedRequest $request): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Editor);
+        $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
+
+        return new JsonResponse($this->jobs->view($this->guided->start($study, $this->access->user(), $variant, $request)), 202);
+    }
+
+    #[Route('/api/guided/{id<\d{1,18}>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'What it made of the columns, how its tries climbed, and the best of each learner', content: new Model(type: GuidedView::class))]
+    public function guided(int $id): JsonResponse
+    {
+        $search = $this->access->find(Search::class, $id, 'search');
+
+        return $search->isGuided() ? new JsonResponse($this->guidedPages->view($search)) : throw Problem::notFound('guided search');
     }
 
     /** @return non-empty-list<Variant> */

@@ -34,11 +34,11 @@ final readonly class SearchPages
             $figure = Figures::named($search->question()->task(), $search->figure());
             /** @var array{best: float|int|string|null, done: int|string} $told */
             $told = $this->entities->createQuery(\sprintf('SELECT %s(t.value) AS best, COUNT(t.id) AS done FROM App\Search\SearchTry t WHERE t.search = :search', $figure->more ? 'MAX' : 'MIN'))->setParameter('search', $search)->getSingleResult();
-            $plan = SearchPlan::fromArray($search->asked());
+            $learners = $search->isGuided() ? Course::fromArray($search->asked())->learners : array_column(SearchPlan::fromArray($search->asked())->spaces, 'learner');
             $corrected = $search->result()['value'] ?? null;
             $lines[] = new SearchLine(
-                $search->id(), $search->number(), array_values(array_unique(array_map(static fn (array $s): string => Learners::title($s['learner']), $plan->spaces))), $search->state(), (int) $told['done'], $search->tries(),
-                null === $told['best'] ? null : (float) $told['best'], is_numeric($corrected) ? (float) $corrected : null, $search->trial()?->number(), $search->trial()?->id(), $search->isStale(),
+                $search->id(), $search->number(), array_values(array_unique(array_map(Learners::title(...), $learners))), $search->state(), (int) $told['done'], $search->tries(),
+                null === $told['best'] ? null : (float) $told['best'], is_numeric($corrected) ? (float) $corrected : null, $search->trial()?->number(), $search->trial()?->id(), $search->isStale(), $search->isGuided(),
             );
         }
 

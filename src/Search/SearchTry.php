@@ -28,6 +28,7 @@ class SearchTry
      * @param array<string, mixed> $settings
      * @param ?float               $value    mean of the figure over the folds; null when it could not be fitted
      * @param ?string              $why      why it could not be fitted
+     * @param ?int                 $reading  leaves, rules or terms of its fits, at most
      */
     public function __construct(
         #[ORM\ManyToOne, ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
@@ -53,6 +54,8 @@ class SearchTry
         #[ORM\Column(length: 400, nullable: true)]
         private ?string $why,
         ?Answers $answers,
+        #[ORM\Column(nullable: true)]
+        private ?int $reading = null,
     ) {
         $this->width = $answers->width ?? 1;
         $this->answers = null === $answers ? null : (string) gzdeflate([] === $answers->values ? '' : pack('g*', ...$answers->values), 1);
@@ -113,6 +116,11 @@ class SearchTry
     public function seconds(): float
     {
         return $this->seconds;
+    }
+
+    public function reading(): ?int
+    {
+        return $this->reading;
     }
 
     public function why(): ?string

@@ -95,6 +95,9 @@ final readonly class Searches
         if (Search::RUNNING === $search->state()) {
             throw new Problem(409, 'This search is running.');
         }
+        if ($search->isGuided()) {
+            throw new Problem(409, 'A guided search goes on from where it was stopped by keeping its best; start another for more.');
+        }
         if ($search->isStale()) {
             throw new Problem(409, 'The table, the target or the split plan have changed since; start another search.');
         }
@@ -125,11 +128,12 @@ final readonly class Searches
         if (0 === (int) (is_numeric($tried) ? $tried : 0)) {
             throw new Problem(409, 'Nothing has been weighed yet, so there is nothing to keep.');
         }
-        $running = $this->entities->getRepository(Job::class)->findOneBy(['kind' => SearchRunner::KIND, 'subject' => $search->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
+        $running = $this->entities->getRepository(Job::class)->findOneBy(['kind' => $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND, 'subject' => $search->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
         if (null !== $running) {
             $this->jobs->cancel($running);
         }
-        $job = $this->jobs->start($search->study(), $user, SearchRunner::KIND, $search->id(), \sprintf('Search %d, keeping the best', $search->number()), Jobs::LONG, [SearchRunner::KEEP => []]);
+        $job = $this->jobs->start($search->study(), $user, $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND, $search->id(), \sprintf('Search %d, keeping the best', $search->number()), Jobs::LONG, [SearchRunner::KEEP => []]);
+        $search->goOn($search->asked(), $search->tries());
         $this->entities->flush();
 
         return $job;

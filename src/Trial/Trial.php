@@ -199,9 +199,12 @@ class Trial implements InStudy
     /** What a list shows, by the figure that ranks now. */
     public function line(): TrialLine
     {
-        $line = null === $this->line ? TrialLine::none($this->question->task()) : TrialLine::fromArray($this->line);
+        if (null === $this->line) {
+            return TrialLine::none($this->question->task());
+        }
+        $line = TrialLine::fromArray($this->line);
         $figure = $this->question->figureOf($line->task);
-        $line = $figure->key === Figures::ranking($line->task)->key || null === $this->line ? $line : $line->by($figure, $this->figures(...));
+        $line = $figure->key === Figures::ranking($line->task)->key ? $line : $line->by($figure, $this->figures(...));
         $chosen = $this->chosen();
 
         return null !== $chosen && $chosen->figure === $figure->key ? $line->corrected($figure, $chosen) : $line;

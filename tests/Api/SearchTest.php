@@ -136,4 +136,56 @@ final class SearchTest extends ApiTestCase
         }
         self::assertCount(0, $this->entities()->getRepository(Search::class)->findAll());
     }
+
+    public function testAGuidedSearchEndsInTrialsAVariantAndTwoFinalists(): void
+    {
+        $variant = $this->asked()['variantIds'][0];
+        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 8, 'without' => ['forest'], 'reading' => 40], 202);
+        self::assertSame('guided', $job['kind']);
+        $this->work(1);
+        $half = $this->call('GET', '/api/guided/'.$job['subject']);
+        self::assertSame(['running', 'rung 1'], [$half['state'], $half['stage']]);
+        self::assertNotEmpty($half['ideas']);
+        self::assertGreaterThan(0, $half['judging']);
+        $this->work();
+        $view = $this->call('GET', '/api/guided/'.$job['subject']);
+        self::assertSame(['done', 'done', null], [$view['state'], $view['stage'], $view['failure']]);
+        self::assertSame([8, 8], [$view['rungs'][0]['tries'], $view['rungs'][0]['done']]);
+        self::assertLessThan(8, $view['rungs'][2]['tries']);
+        self::assertSame([], array_diff(array_column($view['finals'], 'learner'), ['logistic', 'tree', 'rules', 'boosting']));
+        self::assertCount(4, $view['finals']);
+        $lines = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id');
+        foreach ($view['finals'] as $final) {
+            // Only the figure of rows that no choice had read counts.
+            $line = $lines[$final['trialId']];
+            self::assertSame('done', $line['state'], (string) $line['failure']);
+            self::assertEqualsWithDelta($final['value'], $line['value'], 1e-12);
+            self::assertSame($final['searching'], $line['chosen']['searching']);
+        }
+        $standings = $this->call('GET', '/api/studies/1/trials')['finalists'];
+        self::assertSame(40, $standings['reading']);
+        self::assertNotNull($standings['strongest']);
+        // What it invented are ordinary steps.
+        $letters = array_column($this->call('GET', '/api/studies/1/preparation')['variants'], null, 'letter');
+        self::assertArrayHasKey($view['variant'], $letters);
+        self::assertNull($letters[$view['variant']]['problem']);
+        self::assertStringContainsString('--tries=8', $view['command']);
+        self::assertTrue($this->call('GET', '/api/studies/1/searches')[0]['guided']);
+        $this->call('GET', '/api/searches/'.$job['subject'], null, 404);
+    }
+
+    public function testAGuidedSearchIsStoppedAndKeepsItsBest(): void
+    {
+        $variant = $this->asked()['variantIds'][0];
+        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'minutes' => 0.5, 'without' => ['forest', 'boosting', 'logistic']], 202);
+        $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 409);
+        $this->work(2);
+        $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 202);
+        $this->work();
+        $view = $this->call('GET', '/api/guided/'.$job['subject']);
+        self::assertSame('done', $view['state']);
+        self::assertNotEmpty($view['finals']);
+        $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant], 422);
+        $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 8, 'without' => ['forest', 'boosting', 'logistic', 'tree', 'rules']], 422);
+    }
 }

@@ -91,6 +91,22 @@ final class Learners
         throw new CannotFit(\sprintf('There is no learner called "%s".', $name));
     }
 
+    /**
+     * The one that judges ideas quickly for a task.
+     *
+     * @throws CannotFit none does
+     */
+    public static function scout(string $task): Learner
+    {
+        foreach (self::ALL as $class) {
+            if (null !== $class::card()->scout && \in_array($task, $class::described()->tasks, true)) {
+                return new $class($class::card()->scout);
+            }
+        }
+
+        throw new CannotFit(\sprintf('No learner judges ideas for "%s".', $task));
+    }
+
     /** Whether there is anything for it to learn without a column. */
     public static function needsColumns(string $name): bool
     {

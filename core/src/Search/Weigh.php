@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Search;
 
+use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Refusal;
@@ -19,8 +20,8 @@ final class Weigh
      * @param list<Learner>                                           $learners
      * @param list<array{validation: list<int>, training: list<int>}> $folds    rows of the data's table
      *
-     * @return list<array{answers: ?Answers, why: ?string, seconds: float}> per learner its answers for all rows, NAN where none was validated;
-     *                                                                      or why there are none
+     * @return list<array{answers: ?Answers, why: ?string, seconds: float, reading: ?int}> per learner its answers for all rows, NAN where none was
+     *                                                                                     validated, or why there are none; and the longest reading of its fits
      *
      * @throws \Dokimos\Core\Stopped when the work should end
      */
@@ -28,13 +29,13 @@ final class Weigh
     {
         $width = $data->width();
         $blank = array_fill(0, \count($data->outcome) * $width, \NAN);
-        $out = array_map(static fn (): array => ['values' => $blank, 'why' => null, 'seconds' => 0.0], $learners);
+        $out = array_map(static fn (): array => ['values' => $blank, 'why' => null, 'seconds' => 0.0, 'reading' => null], $learners);
         $done = 0;
         foreach ($folds as $fold) {
             try {
                 $prepared = $data->prepared($fold['training'], $fold['validation']);
             } catch (Refusal $e) {
-                return array_map(static fn (): array => ['answers' => null, 'why' => $e->getMessage(), 'seconds' => 0.0], $learners);
+                return array_map(static fn (): array => ['answers' => null, 'why' => $e->getMessage(), 'seconds' => 0.0, 'reading' => null], $learners);
             }
             foreach ($learners as $t => $learner) {
                 $all = \count($folds) * \count($learners);
@@ -46,7 +47,9 @@ final class Weigh
                 }
                 $begun = hrtime(true);
                 try {
-                    foreach (FoldFit::of($prepared, $learner, $own)->answers()->values as $i => $value) {
+                    $fit = FoldFit::of($prepared, $learner, $own);
+                    $out[$t]['reading'] = $fit->model instanceof CanBeRead ? max($out[$t]['reading'] ?? 0, $fit->model->reading()) : null;
+                    foreach ($fit->answers()->values as $i => $value) {
                         $out[$t]['values'][$fold['validation'][intdiv($i, $width)] * $width + $i % $width] = $value;
                     }
                 } catch (Refusal $e) {
@@ -58,6 +61,7 @@ final class Weigh
 
         return array_map(static fn (array $o): array => [
             'answers' => null === $o['why'] ? new Answers(array_values($o['values']), $width) : null, 'why' => $o['why'], 'seconds' => $o['seconds'],
+            'reading' => $o['reading'],
         ], $out);
     }
 }

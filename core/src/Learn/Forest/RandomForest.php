@@ -40,7 +40,7 @@ final readonly class RandomForest implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, ForestModel::class, 500, 22, perClass: 40);
+        return new Card(6, ForestModel::class, 500, 22, perClass: 40, searched: ['trees' => 150, 'leaf' => ['list' => [3, 6, 12, 25]], 'tried' => ['list' => ['a third', 'the square root']]]);
     }
 
     public static function described(): AboutLearner

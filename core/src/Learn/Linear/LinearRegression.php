@@ -42,7 +42,7 @@ final readonly class LinearRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LinearModel::class, 100, 0, 20);
+        return new Card(6, LinearModel::class, 100, 0, 20, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
     }
 
     public static function described(): AboutLearner

@@ -52,7 +52,7 @@ final readonly class LogisticRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LogisticModel::class, 80, 0, 15);
+        return new Card(6, LogisticModel::class, 80, 0, 15, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
     }
 
     public static function described(): AboutLearner

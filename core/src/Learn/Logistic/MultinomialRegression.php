@@ -44,7 +44,7 @@ final readonly class MultinomialRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, MultinomialModel::class, 80, 0, 15, 20);
+        return new Card(6, MultinomialModel::class, 80, 0, 15, 20, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
     }
 
     public static function described(): AboutLearner

@@ -34,7 +34,7 @@ final readonly class RuleLearner implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, RuleModel::class, 320, 18, perClass: 30);
+        return new Card(6, RuleModel::class, 320, 18, perClass: 30, searched: ['leaf' => ['from' => 20, 'to' => 120, 'by' => 'factors'], 'most' => ['list' => [8, 12, 20]]]);
     }
 
     public static function described(): AboutLearner

@@ -39,7 +39,7 @@ final readonly class DecisionTree implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, TreeModel::class, 320, 18, perClass: 30);
+        return new Card(6, TreeModel::class, 320, 18, perClass: 30, searched: ['depth' => ['list' => [3, 4, 5, 6, 8]], 'leaf' => ['from' => 20, 'to' => 160, 'by' => 'factors']]);
     }
 
     public static function described(): AboutLearner

@@ -1140,6 +1140,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/guided": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_search_search_guide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guided/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_search_search_guided"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections": {
         parameters: {
             query?: never;
@@ -1581,6 +1613,23 @@ export interface components {
         MoreRequest: {
             /** @default 0 */
             more?: number;
+        };
+        GuidedRequest: {
+            /** @default 0 */
+            variantId?: number;
+            /**
+             * Format: float
+             * @default null
+             */
+            minutes?: number | null;
+            /** @default null */
+            tries?: number | null;
+            /** @default 30 */
+            reading?: number | null;
+            /** @default [] */
+            without?: string[];
+            /** @default 2026 */
+            seed?: number;
         };
         ConnectionRequest: {
             /** @default  */
@@ -3136,6 +3185,7 @@ export interface components {
             trialNumber?: number | null;
             trialId?: number | null;
             stale: boolean;
+            guided: boolean;
         };
         SearchForecastView: {
             /** Format: float */
@@ -3231,6 +3281,85 @@ export interface components {
             asked: {
                 [key: string]: unknown;
             };
+            jobId?: number | null;
+        };
+        IdeaView: {
+            name: string;
+            from: string;
+            /** Format: float */
+            gain?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            kept: boolean;
+            why?: string | null;
+        };
+        RungView: {
+            name: string;
+            rows: number;
+            folds: number;
+            tries: number;
+            done: number;
+            /** Format: float */
+            seconds: number;
+            /** Format: float */
+            best?: number | null;
+        };
+        ClimbView: {
+            place: number;
+            rung: number;
+            learner: string;
+            title: string;
+            made: boolean;
+            settings: {
+                [key: string]: unknown;
+            };
+            /** Format: float */
+            value?: number | null;
+            reading?: number | null;
+            /** Format: float */
+            seconds: number;
+            why?: string | null;
+        };
+        FinalView: {
+            learner: string;
+            title: string;
+            /** Format: float */
+            searching: number;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            reading?: number | null;
+            trialId?: number | null;
+            trialNumber?: number | null;
+        };
+        GuidedView: {
+            id: number;
+            studyId: number;
+            number: number;
+            state: string;
+            failure?: string | null;
+            stale: boolean;
+            measure: components["schemas"]["FigureView"];
+            stage: string;
+            /** Format: float */
+            minutes?: number | null;
+            /** Format: float */
+            seconds: number;
+            reading?: number | null;
+            learners: string[];
+            ideas: components["schemas"]["IdeaView"][];
+            rungs: components["schemas"]["RungView"][];
+            tries: components["schemas"]["ClimbView"][];
+            finals: components["schemas"]["FinalView"][];
+            judging: number;
+            choosing: number;
+            variant?: string | null;
+            command: string;
             jobId?: number | null;
         };
         ConnectionView: {
@@ -5356,6 +5485,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_search_search_guide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuidedRequest"];
+            };
+        };
+        responses: {
+            /** @description The guided search has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_search_search_guided: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What it made of the columns, how its tries climbed, and the best of each learner */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuidedView"];
                 };
             };
         };

@@ -114,7 +114,7 @@ export function SearchPage() {
         )}
         {s && s.best.length > 0 && (
           <>
-            <div style={{ display: 'flex', flexWrap: 'wrap', flex: '1 1 auto', minHeight: 220 }}>
+            <div style={{ display: 'flex', flex: '1 1 0', minHeight: 260, overflow: 'hidden' }}>
               <section className="col pad" style={{ flex: '2 1 520px', minWidth: 0, overflow: 'auto' }}>
                 <Tries search={s} />
               </section>

@@ -38,7 +38,7 @@ export function Settings({
             key={s.name}
             style={{
               display: 'grid',
-              gridTemplateColumns: varied[s.name] ? '204px 52px 1fr' : '204px 52px 132px 1fr',
+              gridTemplateColumns: varied[s.name] ? '190px 46px 1fr' : '190px 46px 118px 1fr',
               gap: 12,
               alignItems: 'center',
               minHeight: 32,
