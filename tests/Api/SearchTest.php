@@ -137,8 +137,19 @@ final class SearchTest extends ApiTestCase
         self::assertCount(0, $this->entities()->getRepository(Search::class)->findAll());
     }
 
+    /** Words of the note make every fit slow; what they do is tried in the core. */
+    private function withoutNote(): void
+    {
+        foreach ($this->call('GET', '/api/tables/1')['columns'] as $column) {
+            if ('booking_note' === $column['name']) {
+                $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
+            }
+        }
+    }
+
     public function testAGuidedSearchEndsInTrialsAVariantAndTwoFinalists(): void
     {
+        $this->withoutNote();
         $variant = $this->asked()['variantIds'][0];
         $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 8, 'without' => ['forest'], 'reading' => 40], 202);
         self::assertSame('guided', $job['kind']);
@@ -176,8 +187,9 @@ final class SearchTest extends ApiTestCase
 
     public function testAGuidedSearchIsStoppedAndKeepsItsBest(): void
     {
+        $this->withoutNote();
         $variant = $this->asked()['variantIds'][0];
-        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'minutes' => 0.5, 'without' => ['forest', 'boosting', 'logistic']], 202);
+        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 4, 'without' => ['forest', 'boosting', 'logistic']], 202);
         $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 409);
         $this->work(2);
         $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 202);

@@ -14,6 +14,7 @@ const Rows = lazy(() => import('./features/table/Rows').then((m) => ({ default: 
 const Preparation = lazy(() => import('./features/preparation/Preparation').then((m) => ({ default: m.Preparation })))
 const Plan = lazy(() => import('./features/trial/Plan').then((m) => ({ default: m.Plan })))
 const SearchPage = lazy(() => import('./features/search/SearchPage').then((m) => ({ default: m.SearchPage })))
+const GuidedPage = lazy(() => import('./features/search/GuidedPage').then((m) => ({ default: m.GuidedPage })))
 const Standings = lazy(() => import('./features/judgment/Standings').then((m) => ({ default: m.Standings })))
 const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
 const Tree = lazy(() => import('./features/reasons/Tree').then((m) => ({ default: m.Tree })))
@@ -45,6 +46,7 @@ export function App() {
             <Route path="preparation" element={<Preparation />} />
             <Route path="trials" element={<Plan />} />
             <Route path="trials/search/:searchId" element={<SearchPage />} />
+            <Route path="trials/guided/:searchId" element={<GuidedPage />} />
             <Route path="judgment" element={<Standings />} />
             <Route path="judgment/:trialId" element={<JudgmentPage />} />
             <Route path="reasons" element={<Record />} />

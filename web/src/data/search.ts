@@ -105,3 +105,23 @@ export function useKeepBest(id: number) {
     ),
   )
 }
+
+export function useStartGuided(studyId: number) {
+  return useBegins((body: View<'GuidedRequest'>) =>
+    take<View<'JobView'>>(
+      api.POST('/api/studies/{id}/guided', {
+        params: { path: { id: String(studyId) } },
+        body,
+        headers: { 'Idempotency-Key': idempotencyKey() },
+      }),
+    ),
+  )
+}
+
+export function useGuided(id: number) {
+  return useQuery({
+    queryKey: ['search', id, 'guided'],
+    queryFn: () => take<View<'GuidedView'>>(api.GET('/api/guided/{id}', { params: { path: { id: String(id) } } })),
+    refetchInterval: (query) => (query.state.data?.state === 'running' || query.state.data?.jobId != null ? 2000 : false),
+  })
+}

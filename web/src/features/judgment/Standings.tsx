@@ -76,7 +76,9 @@ export function Standings() {
         {standings.data && ranked.length > 1 && <FinalistsBand standings={standings.data} studyId={studyId} />}
         {searches.map((s) => (
           <p key={s.id} className="pad size-13" role="status" style={{ paddingBlock: 4, borderBottom: '1px solid var(--rule)' }}>
-            <Link to={`/study/${studyId}/trials/search/${s.id}`}>Search {s.number}, running</Link>{' '}
+            <Link to={`/study/${studyId}/trials/${s.guided ? 'guided' : 'search'}/${s.id}`}>
+              {s.guided ? 'Guided search' : 'Search'} {s.number}, running
+            </Link>{' '}
             <span className="soft">
               {whole(s.done)} of {whole(s.tries)} settings weighed{s.best != null && `, best while searching ${figure(measure, s.best)}`}
             </span>

@@ -22,6 +22,7 @@ import {
   useStartSeveral,
   useStartTrial,
 } from '../../data/trial'
+import { GuidedPanel } from './GuidedPanel'
 import { LearnerLedger } from './LearnerLedger'
 import { CALIBRATIONS, LearnsFrom } from './LearnsFrom'
 import { RankBy } from './RankBy'
@@ -322,6 +323,7 @@ export function Plan() {
             ) : (
               <Loading what="the variants" />
             )}
+            {variant && !wanted && <GuidedPanel studyId={studyId} variantId={variant.id} learners={fitting} />}
             <EarlierSearches studyId={studyId} measure={standings.data?.measure} />
             {standings.data?.trials.some((t) => t.state === 'failed') && (
               <div className="note">

@@ -4,6 +4,7 @@ import type { View } from '../../api/client'
 import type { ColumnChoice } from '../../data/trial'
 import { useChoices } from '../../data/trial'
 import { figure, type Figure } from '../../ui/measure'
+import { count } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { useWritten } from '../../ui/useWritten'
 import { choiceSaid } from './ColumnsDialog'
@@ -111,9 +112,11 @@ export function EarlierSearches({ studyId, measure }: { studyId: number; measure
       <ul className="bare" style={{ listStyle: 'none' }}>
         {searches.data.slice(0, 6).map((s) => (
           <li key={s.id} className="size-13">
-            <Link to={`/study/${studyId}/trials/search/${s.id}`}>Search {s.number}</Link>{' '}
+            <Link to={`/study/${studyId}/trials/${s.guided ? 'guided' : 'search'}/${s.id}`}>
+              {s.guided ? 'Guided search' : 'Search'} {s.number}
+            </Link>{' '}
             <span className="soft">
-              {s.learners.join(', ').toLowerCase()}, {s.done} of {s.tries}
+              {s.guided ? count(s.learners.length, 'learner') : s.learners.join(', ').toLowerCase()}, {s.done} of {s.tries}
               {s.state === 'running' ? ', running' : s.corrected != null ? `, ${figure(measure, s.corrected)}` : `, ${s.state}`}
               {s.stale && ', stale'}
             </span>
