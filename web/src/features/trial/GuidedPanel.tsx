@@ -20,7 +20,7 @@ export function GuidedPanel({ studyId, variantId, learners }: { studyId: number;
   const said = without.length === 0 ? 'all learners' : `all but ${without.length}`
   return (
     <section aria-label="Guided search">
-      <h2 className="fig-title">Or let Dokimos search</h2>
+      <h2 className="fig-title">Let Dokimos search</h2>
       <p className="sentence size-15">
         It may take{' '}
         <Slot

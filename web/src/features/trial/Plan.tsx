@@ -298,7 +298,8 @@ export function Plan() {
                 onNamed={setNamed}
               />
             )}
-            <h2 className="fig-title">What it learns from</h2>
+            {variant && !wanted && <GuidedPanel studyId={studyId} variantId={variant.id} learners={fitting} />}
+            <h2 className="fig-title above-8">What a trial learns from</h2>
             {variant && s ? (
               <LearnsFrom
                 studyId={studyId}
@@ -323,7 +324,6 @@ export function Plan() {
             ) : (
               <Loading what="the variants" />
             )}
-            {variant && !wanted && <GuidedPanel studyId={studyId} variantId={variant.id} learners={fitting} />}
             <EarlierSearches studyId={studyId} measure={standings.data?.measure} />
             {standings.data?.trials.some((t) => t.state === 'failed') && (
               <div className="note">
