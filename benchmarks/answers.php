@@ -107,6 +107,7 @@ try {
     $keep('GET /api/trials/1/against', $ask('GET', "/api/trials/1/against?other=$boost"));
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
+    $keep('GET /api/trials/1/curve');
     $keep('GET /api/variants/2/offered');
     $keep('GET /api/studies/2/choices', [(object) ['id' => 1, 'name' => 'Few', 'names' => ['days_ahead', 'slot'], 'without' => false]]);
     $spaces = [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 5]], 'leaf' => ['list' => [20, 40, 80]]]]];
@@ -117,6 +118,12 @@ try {
     $keep('GET /api/searches/1', $ask('GET', "/api/searches/$search"));
     $keep('GET /api/studies/2/searches');
     $keep('searched standings', $ask('GET', '/api/studies/2/trials'));
+    $ask('POST', '/api/trials/1/curve');
+    $idle();
+    $keep('curve', $ask('GET', '/api/trials/1/curve'));
+    $guided = $ask('POST', '/api/studies/2/guided', ['variantId' => 2, 'tries' => 6, 'without' => ['logistic', 'forest']])->subject;
+    $idle();
+    $keep('guided', $ask('GET', "/api/guided/$guided"));
     $study = $ask('GET', '/api/studies/3');
     $target = ['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1];
     $i->ask('PUT', '/api/studies/3/target', $target, 'mara', ['If-Match: '.$study->version]);

@@ -170,4 +170,45 @@ final class PlanTest extends ApiTestCase
         self::assertSame([$forest['id'], $tree['id'], true, 'The crew knows it.'], [$hand['strongest'], $hand['clearest'], $hand['byHand'], $hand['reason']]);
         self::assertStringContainsString('as the clearest, because: The crew knows it.', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
     }
+
+    public function testATrialIsReducedAndTrainedAgain(): void
+    {
+        $tree = $this->tried(['learner' => 'tree', 'settings' => ['depth' => 3]]);
+        $again = $this->call('POST', '/api/trials/'.$tree['id'].'/reduce', ['columns' => ['boiler_age', 'district']], 202)['subject'];
+        $this->work();
+        $line = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$again];
+        self::assertSame(['done', 'tree', true], [$line['state'], $line['learner'], $line['choice']['without']]);
+        // What was made of a column alone goes with it.
+        self::assertEqualsCanonicalizing(['boiler_age', 'boiler_age_was_missing', 'district'], $line['choice']['names']);
+        self::assertSame($tree['settings'], $line['settings']);
+        $both = $this->call('GET', '/api/trials/'.$again.'/against?other='.$tree['id']);
+        self::assertNotNull($both['byFolds']['low']);
+        $fewer = $this->call('POST', '/api/trials/'.$again.'/reduce', ['columns' => ['slot']], 202)['subject'];
+        $this->work();
+        self::assertContains('district', array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$fewer]['choice']['names']);
+        $this->call('POST', '/api/trials/'.$tree['id'].'/reduce', ['columns' => ['return_visit']], 422);
+        $this->call('POST', '/api/trials/'.$tree['id'].'/reduce', ['columns' => []], 422);
+        $this->call('POST', '/api/trials/'.$again.'/reduce', ['columns' => ['district']], 409);
+    }
+
+    public function testALearningCurveKeepsTheRowsThatJudge(): void
+    {
+        $tree = $this->tried(['learner' => 'tree', 'settings' => ['depth' => 4]]);
+        self::assertSame([], $this->call('GET', '/api/trials/'.$tree['id'].'/curve')['points']);
+        $job = $this->call('POST', '/api/trials/'.$tree['id'].'/curve', null, 202);
+        self::assertSame($job['id'], $this->call('POST', '/api/trials/'.$tree['id'].'/curve', null, 202)['id'], 'once at a time');
+        $this->work();
+        $curve = $this->call('GET', '/api/trials/'.$tree['id'].'/curve');
+        self::assertSame([0.1, 0.2, 0.4, 0.7, 1], array_column($curve['points'], 'share'));
+        $rows = array_column($curve['points'], 'rows');
+        $sorted = $rows;
+        sort($sorted);
+        self::assertSame($sorted, $rows);
+        self::assertNull($curve['jobId']);
+        // All rows: what the trial itself scores on the first round of folds.
+        $each = \array_slice($tree['each'], 0, 5);
+        self::assertEqualsWithDelta(array_sum($each) / 5, $curve['points'][4]['value'], 1e-9);
+        self::assertNotNull($curve['low']);
+        self::assertSame($curve['low'] > 0 || $curve['high'] < 0, null !== $curve['says'], 'a sentence only where the interval holds no nothing');
+    }
 }

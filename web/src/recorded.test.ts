@@ -33,6 +33,8 @@ const named: Record<string, string> = {
   'number standings': 'StandingsView',
   'number study': 'StudyView',
   'searched standings': 'StandingsView',
+  curve: 'CurveView',
+  guided: 'GuidedView',
   'event figures': 'EventSection',
 }
 

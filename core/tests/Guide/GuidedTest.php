@@ -128,8 +128,8 @@ final class GuidedTest extends TestCase
         self::assertSame([2, 6, 7], $guided->families($values, $tries));
         self::assertSame([2, 6, 7], array_values(array_filter($guided->survivors($values, $tries, 0, 1), static fn (int $p): bool => \in_array($p, [2, 6, 7], true))));
         // The same in one go or try by try.
-        $together = array_column($guided->weigh(\array_slice($tries, 0, 3), 0, []), 'value');
-        $alone = array_map(static fn (Candidate $c): ?float => $guided->weigh([$c], 0, [])[0]['value'], \array_slice($tries, 0, 3));
+        $together = array_column($guided->weigh([$tries[0], $tries[1], $tries[2]], 0, []), 'value');
+        $alone = array_map(static fn (Candidate $c): ?float => $guided->weigh([$c], 0, [])[0]['value'], [$tries[0], $tries[1], $tries[2]]);
         self::assertSame($together, $alone);
     }
 

@@ -14,6 +14,7 @@ const CHANGED: Record<string, string[]> = {
   look: ['register', 'column', 'pictures', 'findings'],
   toll: ['preparation', 'preview'],
   trial: ['standings', 'search', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
+  curve: ['curve'],
   search: ['standings', 'search'],
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],

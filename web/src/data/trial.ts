@@ -114,3 +114,38 @@ export function useChooseFinalists(studyId: number) {
     },
   })
 }
+
+export function useCurve(trialId: number) {
+  return useQuery({
+    queryKey: ['curve', trialId],
+    queryFn: () => take<View<'CurveView'>>(api.GET('/api/trials/{id}/curve', { params: { path: { id: String(trialId) } } })),
+    refetchInterval: (query) => (query.state.data?.jobId != null ? 1500 : false),
+  })
+}
+
+export function useDrawCurve(trialId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () =>
+      take<View<'JobView'>>(
+        api.POST('/api/trials/{id}/curve', { params: { path: { id: String(trialId) } }, headers: { 'Idempotency-Key': idempotencyKey() } }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['curve', 'jobs'].includes(String(q.queryKey[0])) }),
+  })
+}
+
+/** The same trial without some columns. */
+export function useReduce(trialId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (columns: string[]) =>
+      take<View<'JobView'>>(
+        api.POST('/api/trials/{id}/reduce', {
+          params: { path: { id: String(trialId) } },
+          body: { columns },
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'standings', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}

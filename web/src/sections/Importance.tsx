@@ -1,6 +1,7 @@
 import { Link } from '@mui/material'
 import { useState } from 'react'
 import { count } from '../ui/format'
+import { Reduce } from './Reduce'
 import { IntervalMark } from '../ui/IntervalMark'
 import { figure, figured } from '../ui/measure'
 import type { Judgment, SectionOf } from '../data/judgment'
@@ -8,7 +9,7 @@ import type { Judgment, SectionOf } from '../data/judgment'
 const FEW = 10
 
 /** What a trial leans on: the figure that is lost on rows it had not seen when a column is shuffled among them. */
-export function Importance({ section, judgment }: { section: SectionOf<'leaning'>; judgment: Judgment }) {
+export function Importance({ section, judgment, studyId }: { section: SectionOf<'leaning'>; judgment: Judgment; studyId: number }) {
   const [all, setAll] = useState(false)
   const { measure } = judgment.trial
   const lines = section.columns
@@ -66,6 +67,7 @@ export function Importance({ section, judgment }: { section: SectionOf<'leaning'
           ))}
         </tbody>
       </table>
+      <Reduce judgment={judgment} studyId={studyId} weak={lines.filter((l) => (l.low ?? 0) <= 0)} />
       {lines.length > FEW && (
         <p className="small above-4">
           <Link component="button" type="button" onClick={() => setAll(!all)}>

@@ -28,7 +28,7 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
     case 'choice':
       return <Choice section={section} />
     case 'leaning':
-      return <Importance section={section} judgment={judgment} />
+      return <Importance section={section} judgment={judgment} studyId={studyId} />
     case 'trees':
       return <Trees section={section} />
     case 'tables':

@@ -1252,6 +1252,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_curve_curve"];
+        put?: never;
+        post: operations["post_app_trial_curve_draw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/reduce": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_trial_curve_reduce"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learners": {
         parameters: {
             query?: never;
@@ -1640,6 +1672,10 @@ export interface components {
             login?: string;
             /** @default  */
             password?: string;
+        };
+        ReduceRequest: {
+            /** @default [] */
+            columns?: string[];
         };
         TrialRequest: {
             /** @default 0 */
@@ -3377,6 +3413,29 @@ export interface components {
             name: string;
             names: string[];
             without: boolean;
+        };
+        CurvePoint: {
+            /** Format: float */
+            share: number;
+            rows: number;
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
+        CurveView: {
+            measure: components["schemas"]["FigureView"];
+            points: components["schemas"]["CurvePoint"][];
+            /** Format: float */
+            gain?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            says?: string | null;
+            jobId?: number | null;
         };
         AboutLearner: {
             name: string;
@@ -5688,6 +5747,76 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_app_trial_curve_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The learning curve, as far as it is drawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveView"];
+                };
+            };
+        };
+    };
+    post_app_trial_curve_draw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The learning curve is being drawn */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_trial_curve_reduce: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReduceRequest"];
+            };
+        };
+        responses: {
+            /** @description The same trial without these columns has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
             };
         };
     };

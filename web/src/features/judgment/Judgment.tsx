@@ -14,6 +14,7 @@ import { Against, AgainstButton } from './Against'
 import { useCutoff } from '../../ui/useCutoff'
 import { Part, Sentence } from '../../sections/parts'
 import { missed } from '../../sections/Calibration'
+import { LearningCurve } from '../../sections/LearningCurve'
 import { Groups } from '../../sections/Groups'
 
 /** Where a trial is right, where wrong, at which cut-off, beside doing nothing. */
@@ -115,6 +116,7 @@ export function JudgmentPage() {
         {data?.sections.map((section) => (
           <Part key={section.kind} section={section} judgment={data} studyId={studyId} />
         ))}
+        {data && <LearningCurve trialId={trialId} />}
         {data && data.trial.task !== 'two classes' && (
           <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
             <Groups judgment={data} cutoff={cutoff} />
