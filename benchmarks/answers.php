@@ -49,7 +49,13 @@ $keep = static function (string $key, mixed $answer = null) use (&$answers, $ask
     $answers[$key] = $cut($answer ?? $ask(...explode(' ', $key, 2)));
 };
 $open = static fn (stdClass $j): bool => in_array($j->state, ['waiting', 'running'], true);
-$idle = static fn () => $i->until(static fn (): bool => [] === array_filter($ask('GET', '/api/jobs'), $open), 300);
+$rests = static fn (): bool => [] === array_filter($ask('GET', '/api/jobs'), $open);
+$idle = static function () use ($i, $rests): void {
+    // Work that ends may just have begun more work: it rests when it does so twice.
+    for ($i->until($rests, 300); !$rests(); $i->until($rests, 300)) {
+        usleep(300000);
+    }
+};
 $try = static function (int $study, array $trial) use ($ask, $idle): int {
     $job = $ask('POST', "/api/studies/$study/trials", $trial);
     $idle();
@@ -121,6 +127,12 @@ try {
     $ask('POST', '/api/trials/1/curve');
     $idle();
     $keep('curve', $ask('GET', '/api/trials/1/curve'));
+    foreach ($ask('GET', '/api/tables/5')->columns as $column) {
+        if ('booking_note' === $column->name) {
+            // Its words make every fit of a search slow, and say nothing more of the page.
+            $i->ask('PATCH', "/api/columns/$column->id", ['use' => 'set aside'], 'mara', ['If-Match: '.$column->version]);
+        }
+    }
     $guided = $ask('POST', '/api/studies/2/guided', ['variantId' => 2, 'tries' => 6, 'without' => ['logistic', 'forest']])->subject;
     $idle();
     $keep('guided', $ask('GET', "/api/guided/$guided"));

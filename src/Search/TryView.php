@@ -7,7 +7,7 @@ namespace App\Search;
 use Dokimos\Core\Learners\Learners;
 
 /** A setting that a search weighed. */
-final readonly class TryView
+final readonly class TryView implements \JsonSerializable
 {
     /**
      * @param string               $variant  letter of the preparation
@@ -39,5 +39,11 @@ final readonly class TryView
             $try->place(), $space['learner'], Learners::title($space['learner']), $plan->variants[$try->variant()]['letter'],
             $plan->named[$try->choice()] ?? '', $try->settings(), $try->value(), $try->low(), $try->high(), $try->seconds(), $try->why(),
         );
+    }
+
+    /** @return array<string, mixed> usual settings are an object without any, not a list */
+    public function jsonSerialize(): array
+    {
+        return ['settings' => (object) $this->settings] + get_object_vars($this);
     }
 }

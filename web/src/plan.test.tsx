@@ -298,7 +298,7 @@ describe('a guided search', () => {
     await userEvent.click(await button('Deadline: 10 minutes'))
     await userEvent.click(screen.getByRole('menuitem', { name: '30 minutes' }))
     await userEvent.click(await screen.findByText(/It may use/))
-    await userEvent.click(screen.getByLabelText('Random forest'))
+    await userEvent.click(screen.getByLabelText('May use Random forest'))
     await userEvent.click(await button('Start the guided search, 30 min'))
     expect((await request('POST', '/api/studies/2/guided')).body).toEqual({
       variantId: 2,

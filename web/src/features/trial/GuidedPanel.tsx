@@ -50,6 +50,7 @@ export function GuidedPanel({ studyId, variantId, learners }: { studyId: number;
             <input
               type="checkbox"
               className="accented"
+              aria-label={`May use ${l.title}`}
               checked={!without.includes(l.name)}
               onChange={() => setWithout(without.includes(l.name) ? without.filter((n) => n !== l.name) : [...without, l.name])}
             />
