@@ -87,7 +87,10 @@ try {
         ['missing', 'boiler_age'], ['all distinct', 'visit_id'], ['imbalance', 'outcome'],
     ], true);
     // A rule that held and one that did not.
-    $first = static fn (bool $held): stdClass => array_values(array_filter($found->rules, static fn (stdClass $r): bool => $held === $r->held))[0];
+    $first = static fn (bool $held): stdClass => array_values(array_filter(
+        $found->rules,
+        static fn (stdClass $r): bool => $held === $r->held,
+    ))[0];
     $keep('GET /api/tables/5/findings', (object) ([
         'relations' => $only($found->relations, 'column'),
         'findings' => array_values(array_filter($found->findings, $three)),

@@ -25,7 +25,10 @@ abstract class CoreCommand extends Command
         try {
             $result = $this->compute(new Options($input));
         } catch (\RuntimeException|\LogicException $e) {
-            ($output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output)->writeln(str_replace("\n", ' ', $e->getMessage()), OutputInterface::OUTPUT_RAW);
+            ($output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output)->writeln(
+                str_replace("\n", ' ', $e->getMessage()),
+                OutputInterface::OUTPUT_RAW,
+            );
 
             return 1;
         }
@@ -37,7 +40,10 @@ abstract class CoreCommand extends Command
                 if ([] === $value) {
                     $value = 'none';
                 }
-                $output->writeln(\sprintf('%-24s %s', $name, \is_scalar($value) ? (string) $value : json_encode($value, $flags)), OutputInterface::OUTPUT_RAW);
+                $output->writeln(
+                    \sprintf('%-24s %s', $name, \is_scalar($value) ? (string) $value : json_encode($value, $flags)),
+                    OutputInterface::OUTPUT_RAW,
+                );
             }
         }
 

@@ -25,7 +25,17 @@ final class ExplainCommand extends CoreCommand
     {
         parent::configure();
         $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED);
-        foreach (['method' => 'importance (by shuffling columns) or dependence (by changing them)', 'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out', 'truth' => 'The column with the true outcome; the target when left out', 'figure' => 'What shuffling is weighed by, such as AUC, log loss, RMSE, R2; the one that trials are ranked by when left out', 'repeats' => 'Times that each column is shuffled', 'seed' => 'The same seed shuffles the same way', 'grid' => 'Values of a column, comma-separated', 'single' => 'So many rows from the first on with a curve of their own', 'with' => 'A second column, changed together with the first'] as $name => $text) {
+        foreach ([
+            'method' => 'importance (by shuffling columns) or dependence (by changing them)',
+            'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out',
+            'truth' => 'The column with the true outcome; the target when left out',
+            'figure' => 'What shuffling is weighed by, such as AUC, log loss, RMSE, R2; the one that trials are ranked by when left out',
+            'repeats' => 'Times that each column is shuffled',
+            'seed' => 'The same seed shuffles the same way',
+            'grid' => 'Values of a column, comma-separated',
+            'single' => 'So many rows from the first on with a curve of their own',
+            'with' => 'A second column, changed together with the first',
+        ] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
@@ -69,20 +79,36 @@ final class ExplainCommand extends CoreCommand
             'several classes' => 'classes',
             default => 'number',
         }, '' === $model->event ? null : $model->event, null)->values;
-        $measure = null === $options->text('figure') ? Figures::ranking($model->task) : Figures::named($model->task, $options->required('figure'));
+        $measure = null === $options->text('figure') ? Figures::ranking($model->task) : Figures::named(
+            $model->task,
+            $options->required('figure'),
+        );
         $repeats = max(2, (int) ($options->text('repeats') ?? 10));
         $known = array_keys(array_filter($outcome, static fn (float $y) => !is_nan($y)));
         $selected = $selected->take($known);
         $outcome = array_map(static fn (int $row): float => $outcome[$row], $known);
         $figure = static fn (Answers $answers): ?float => $measure->value($outcome, $answers);
         $lines = [];
-        foreach (PermutationImportance::of($model->answers(...), $figure, $selected, $columns, $repeats, (int) ($options->text('seed') ?? 2026)) as $column => $differences) {
+        foreach (PermutationImportance::of(
+            $model->answers(...),
+            $figure,
+            $selected,
+            $columns,
+            $repeats,
+            (int) ($options->text('seed') ?? 2026),
+        ) as $column => $differences) {
             // Positive is what is lost, whichever way the figure goes.
             $losses = array_map(static fn (float $d): float => $measure->more ? -$d : $d, $differences);
             $mean = array_sum($losses) / \count($losses);
             $sd = sqrt(array_sum(array_map(static fn (float $l): float => ($l - $mean) ** 2, $losses)) / max(1, \count($losses) - 1));
             $half = (new StudentT(max(1, \count($losses) - 1)))->quantile(0.975) * $sd / sqrt(\count($losses));
-            $lines[] = ['column' => (string) $column, 'importance' => $mean, 'sd' => $sd, 'ci_low' => $mean - $half, 'ci_high' => $mean + $half];
+            $lines[] = [
+                'column' => (string) $column,
+                'importance' => $mean,
+                'sd' => $sd,
+                'ci_low' => $mean - $half,
+                'ci_high' => $mean + $half,
+            ];
         }
         usort($lines, static fn (array $a, array $b) => $b['importance'] <=> $a['importance']);
 
@@ -103,7 +129,10 @@ final class ExplainCommand extends CoreCommand
             $column = $selected->column($name);
             $isNumber = $column instanceof NumberColumn || $column instanceof DateColumn;
 
-            return [] === $given ? PartialDependence::grid($column) : array_map(static fn (string $v): float|string => $isNumber ? (float) $v : $v, $given);
+            return [] === $given ? PartialDependence::grid($column) : array_map(
+                static fn (string $v): float|string => $isNumber ? (float) $v : $v,
+                $given,
+            );
         };
         if (null !== $other = $options->text('with')) {
             if (!\in_array($other, array_map(strval(...), array_keys($model->asked)), true)) {
@@ -111,12 +140,32 @@ final class ExplainCommand extends CoreCommand
             }
             [$first, $second] = [$gridOf($columns[0]), $gridOf($other)];
 
-            return ['columns' => [$columns[0], $other], 'grids' => [$first, $second], 'partial_dependence' => PartialDependence::ofTwo(static fn (Table $t): array => $model->answers($t)->values, $selected, $columns[0], $first, $other, $second)];
+            return [
+                'columns' => [$columns[0], $other],
+                'grids' => [$first, $second],
+                'partial_dependence' => PartialDependence::ofTwo(
+                    static fn (Table $t): array => $model->answers($t)->values,
+                    $selected,
+                    $columns[0],
+                    $first,
+                    $other,
+                    $second,
+                ),
+            ];
         }
         foreach ($columns as $name) {
             $grid = $gridOf($name);
-            $curve = PartialDependence::of(static fn (Table $t): array => $model->answers($t)->values, $selected, $name, $grid, $single > 0 ? range(0, $single - 1) : []);
-            $out[$name] = ['grid' => $curve->grid, 'partial_dependence' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $curve->mean)] + ($single > 0 ? ['ice' => array_map(static fn (array $row): array => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $row), $curve->rows)] : []);
+            $curve = PartialDependence::of(
+                static fn (Table $t): array => $model->answers($t)->values,
+                $selected,
+                $name,
+                $grid,
+                $single > 0 ? range(0, $single - 1) : [],
+            );
+            $out[$name] = [
+                'grid' => $curve->grid,
+                'partial_dependence' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $curve->mean),
+            ] + ($single > 0 ? ['ice' => array_map(static fn (array $row): array => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $row), $curve->rows)] : []);
         }
 
         return ['partial_dependence' => $out];

@@ -20,7 +20,20 @@ final class FitCommand extends CoreCommand
     {
         parent::configure();
         $this->addArgument('file', InputArgument::REQUIRED);
-        foreach (['target' => 'The column to predict', 'event' => 'The class that counts as the event (1 or yes when left out)', 'learner' => 'Name of the learner; logistic, or linear for a number, when left out', 'task' => 'event, classes or number; guessed from the target when left out', 'best-subsets' => 'Least squares on all subsets: so many of each size', 'inputs' => 'Columns to use, comma-separated', 'without' => 'Columns to leave out', 'weight' => 'Column of case weights', 'preparation' => 'JSON file of steps', 'rows' => 'File of row numbers to learn from, one a line', 'new' => 'File of new rows to predict', 'out' => 'Where to write the model'] as $name => $text) {
+        foreach ([
+            'target' => 'The column to predict',
+            'event' => 'The class that counts as the event (1 or yes when left out)',
+            'learner' => 'Name of the learner; logistic, or linear for a number, when left out',
+            'task' => 'event, classes or number; guessed from the target when left out',
+            'best-subsets' => 'Least squares on all subsets: so many of each size',
+            'inputs' => 'Columns to use, comma-separated',
+            'without' => 'Columns to leave out',
+            'weight' => 'Column of case weights',
+            'preparation' => 'JSON file of steps',
+            'rows' => 'File of row numbers to learn from, one a line',
+            'new' => 'File of new rows to predict',
+            'out' => 'Where to write the model',
+        ] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', [])
@@ -34,7 +47,10 @@ final class FitCommand extends CoreCommand
         $target = $options->required('target');
         $weight = $options->text('weight');
         $weights = null === $weight ? null : Options::numbers($table, $weight);
-        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter($table->names(), static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true)));
+        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter(
+            $table->names(),
+            static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true),
+        ));
         foreach ([$target, ...$inputs] as $name) {
             if (!$table->has($name)) {
                 throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
@@ -45,11 +61,25 @@ final class FitCommand extends CoreCommand
         $values = $outcome->values;
         $only = null;
         if (null !== $options->text('rows')) {
-            $only = array_fill_keys(array_map(static fn (string $l) => (int) $l - 1, file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []), true);
+            $only = array_fill_keys(
+                array_map(
+                    static fn (string $l) => (int) $l - 1,
+                    file($options->required('rows'), \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: [],
+                ),
+                true,
+            );
             $values = array_map(static fn (int $row, float $y): float => isset($only[$row]) ? $y : \NAN, array_keys($values), $values);
         }
         // The very way of the application: what it fits on all open rows.
-        $trying = new Trying($raw, $inputs, $values, $this->preparation($options), Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set')), $outcome->classes, $weights);
+        $trying = new Trying(
+            $raw,
+            $inputs,
+            $values,
+            $this->preparation($options),
+            Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set')),
+            $outcome->classes,
+            $weights,
+        );
         if (null !== $options->text('best-subsets')) {
             return FitReport::subsets($trying->task(), max(1, (int) $options->required('best-subsets')));
         }

@@ -27,9 +27,24 @@ final class MeasureCommand extends CoreCommand
             ->addOption('truth', null, InputOption::VALUE_REQUIRED, 'Column of outcomes, 1 = the event')
             ->addOption('score', null, InputOption::VALUE_REQUIRED, 'One or two columns of scores, comma-separated')
             ->addOption('predicted', null, InputOption::VALUE_REQUIRED, 'Column of predicted numbers, instead of scores')
-            ->addOption('shares', null, InputOption::VALUE_REQUIRED, 'Columns of chances of several classes begin with this; the class follows')
-            ->addOption('folds', null, InputOption::VALUE_REQUIRED, 'Two columns of figures of two models on the same folds, with n_train and n_test beside them')
-            ->addOption('campaign', null, InputOption::VALUE_REQUIRED, 'JSON file with contact_cost, response_rate, retained_share, offer_cost and cost_matrix; --value names the column of values')
+            ->addOption(
+                'shares',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Columns of chances of several classes begin with this; the class follows',
+            )
+            ->addOption(
+                'folds',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Two columns of figures of two models on the same folds, with n_train and n_test beside them',
+            )
+            ->addOption(
+                'campaign',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'JSON file with contact_cost, response_rate, retained_share, offer_cost and cost_matrix; --value names the column of values',
+            )
             ->addOption('value', null, InputOption::VALUE_REQUIRED, 'Column of what each record is worth')
             ->addOption('weight', null, InputOption::VALUE_REQUIRED, 'Column of weights')
             ->addOption('cutoffs', null, InputOption::VALUE_REQUIRED, 'Comma-separated', '0.1,0.25,0.3,0.5,0.7,0.9')
@@ -44,11 +59,19 @@ final class MeasureCommand extends CoreCommand
             [$a, $b] = $options->list('folds') + [null, null];
             $parts = static fn (string $name): float => Options::numbers($table, $name)[0];
 
-            return FoldComparison::of(Options::numbers($table, (string) $a), Options::numbers($table, (string) $b), $parts('n_test') / $parts('n_train'));
+            return FoldComparison::of(
+                Options::numbers($table, (string) $a),
+                Options::numbers($table, (string) $b),
+                $parts('n_test') / $parts('n_train'),
+            );
         }
         $weights = null === $options->text('weight') ? null : Options::numbers($table, $options->required('weight'));
         if (null !== $options->text('predicted')) {
-            return NumberFigures::of(Options::numbers($table, $options->required('truth')), Options::numbers($table, $options->required('predicted')), $weights);
+            return NumberFigures::of(
+                Options::numbers($table, $options->required('truth')),
+                Options::numbers($table, $options->required('predicted')),
+                $weights,
+            );
         }
         if (null !== $options->text('shares')) {
             return self::several($table, $options);
@@ -71,7 +94,12 @@ final class MeasureCommand extends CoreCommand
             $report['mcnemar'] = McNemar::test($truth, $first, $second, 0.5);
         }
         if (null !== $weight = $options->text('weight')) {
-            $report['weighted_'.$scores[0]] = BinaryReport::weighted($truth, $first, Options::numbers($table, $weight), array_map(floatval(...), $options->list('weighted-cutoffs')));
+            $report['weighted_'.$scores[0]] = BinaryReport::weighted(
+                $truth,
+                $first,
+                Options::numbers($table, $weight),
+                array_map(floatval(...), $options->list('weighted-cutoffs')),
+            );
         }
 
         return $report;
@@ -91,10 +119,17 @@ final class MeasureCommand extends CoreCommand
         $actual = [];
         for ($row = 0; $row < $table->rows; ++$row) {
             $place = array_search($table->column($options->required('truth'))->text($row), $classes, true);
-            $actual[] = \is_int($place) ? $place : throw new \InvalidArgumentException(\sprintf('Line %d has a class without a column of chances.', $row + 2));
+            $actual[] = \is_int($place) ? $place : throw new \InvalidArgumentException(\sprintf(
+                'Line %d has a class without a column of chances.',
+                $row + 2,
+            ));
         }
 
-        return ClassFigures::of($classes, $actual, array_map(static fn (string $c): array => Options::numbers($table, $prefix.$c), $classes));
+        return ClassFigures::of(
+            $classes,
+            $actual,
+            array_map(static fn (string $c): array => Options::numbers($table, $prefix.$c), $classes),
+        );
     }
 
     /** @return array<string, mixed> */
@@ -103,10 +138,28 @@ final class MeasureCommand extends CoreCommand
         $p = json_decode((string) @file_get_contents($options->required('campaign')), true);
         // A file of expected figures has them under "parameters".
         $p = \is_array($p) && \is_array($p['parameters'] ?? null) ? $p['parameters'] : $p;
-        $number = static fn (mixed $list, string $name): float => \is_array($list) && is_numeric($list[$name] ?? null) ? (float) $list[$name] : throw new \InvalidArgumentException(\sprintf('The campaign needs a number "%s".', $name));
+        $number = static fn (mixed $list, string $name): float => \is_array($list) && is_numeric($list[$name] ?? null) ? (float) $list[$name] : throw new \InvalidArgumentException(\sprintf(
+            'The campaign needs a number "%s".',
+            $name,
+        ));
         $matrix = \is_array($p) ? $p['cost_matrix'] ?? null : null;
-        $campaign = new Campaign($number($p, 'contact_cost'), $number($p, 'response_rate'), $number($p, 'retained_share'), $number($p, 'offer_cost'), ['tp' => $number($matrix, 'tp'), 'fp' => $number($matrix, 'fp'), 'fn' => $number($matrix, 'fn'), 'tn' => $number($matrix, 'tn')]);
+        $campaign = new Campaign(
+            $number($p, 'contact_cost'),
+            $number($p, 'response_rate'),
+            $number($p, 'retained_share'),
+            $number($p, 'offer_cost'),
+            [
+                'tp' => $number($matrix, 'tp'),
+                'fp' => $number($matrix, 'fp'),
+                'fn' => $number($matrix, 'fn'),
+                'tn' => $number($matrix, 'tn'),
+            ],
+        );
 
-        return ['parameters' => $p] + $campaign->report(Options::numbers($table, $options->required('score')), Options::numbers($table, $options->required('truth')), Options::numbers($table, $options->required('value')));
+        return ['parameters' => $p] + $campaign->report(
+            Options::numbers($table, $options->required('score')),
+            Options::numbers($table, $options->required('truth')),
+            Options::numbers($table, $options->required('value')),
+        );
     }
 }

@@ -58,7 +58,14 @@ final readonly class Options
     /** @return array<string, Kind> from --kind column=kind */
     public function kinds(): array
     {
-        return array_map(static fn (string $k) => Kind::tryFrom($k) ?? throw new \InvalidArgumentException(\sprintf('There is no kind "%s"; choose one of %s.', $k, implode(', ', array_column(Kind::cases(), 'value')))), $this->pairs('kind'));
+        return array_map(
+            static fn (string $k) => Kind::tryFrom($k) ?? throw new \InvalidArgumentException(\sprintf(
+                'There is no kind "%s"; choose one of %s.',
+                $k,
+                implode(', ', array_column(Kind::cases(), 'value')),
+            )),
+            $this->pairs('kind'),
+        );
     }
 
     public function table(string $argument): Table

@@ -35,7 +35,11 @@ final readonly class Outcome
         sort($distinct, \SORT_STRING);
         $task ??= match (true) {
             null !== $event => 'event',
-            null !== $learner && 1 === \count($tasks = Learners::tasks($learner)) => ['number' => 'number', 'two classes' => 'event', 'several classes' => 'classes'][$tasks[0]] ?? 'event',
+            null !== $learner && 1 === \count($tasks = Learners::tasks($learner)) => [
+                'number' => 'number',
+                'two classes' => 'event',
+                'several classes' => 'classes',
+            ][$tasks[0]] ?? 'event',
             $column instanceof NumberColumn && \count($distinct) > 2 => 'number',
             $column instanceof CodedColumn && \count($distinct) > 2 => 'classes',
             default => 'event',
@@ -45,17 +49,33 @@ final readonly class Outcome
         }
         if ('classes' === $task) {
             if (\count($distinct) < 2 || \count($distinct) > self::MOST_CLASSES) {
-                throw new \InvalidArgumentException(\sprintf('%s has %d different values; classes are 2 to %d.', $target, \count($distinct), self::MOST_CLASSES));
+                throw new \InvalidArgumentException(\sprintf(
+                    '%s has %d different values; classes are 2 to %d.',
+                    $target,
+                    \count($distinct),
+                    self::MOST_CLASSES,
+                ));
             }
             $place = array_flip($distinct);
 
-            return new self(array_map(static fn (?string $t): float => null === $t ? \NAN : (float) $place[$t], $texts), $distinct, 2 === \count($distinct) ? $distinct[1] : '');
+            return new self(
+                array_map(static fn (?string $t): float => null === $t ? \NAN : (float) $place[$t], $texts),
+                $distinct,
+                2 === \count($distinct) ? $distinct[1] : '',
+            );
         }
         if ('event' !== $task) {
             throw new \InvalidArgumentException('--task is event, classes or number.');
         }
 
-        return new self(array_map(static fn (?string $t): float => null === $t ? \NAN : (null === $event ? (true === CellParser::yesNo($t) ? 1.0 : 0.0) : ($t === $event ? 1.0 : 0.0)), $texts), ['no', 'yes'], $event ?? 'yes');
+        return new self(
+            array_map(
+                static fn (?string $t): float => null === $t ? \NAN : (null === $event ? (true === CellParser::yesNo($t) ? 1.0 : 0.0) : ($t === $event ? 1.0 : 0.0)),
+                $texts,
+            ),
+            ['no', 'yes'],
+            $event ?? 'yes',
+        );
     }
 
     public function isEvent(): bool

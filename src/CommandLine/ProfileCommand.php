@@ -18,7 +18,24 @@ final class ProfileCommand extends CoreCommand
     protected function configure(): void
     {
         parent::configure();
-        $this->addArgument('file', InputArgument::REQUIRED)->addOption('relations', null, InputOption::VALUE_NONE, 'How every two columns go together')->addOption('target', null, InputOption::VALUE_REQUIRED, 'Columns to tell about, comma-separated', '')->addOption('terms', null, InputOption::VALUE_REQUIRED, 'The words of this column')->addOption('pairs', null, InputOption::VALUE_REQUIRED, 'Pairs of records whose texts are compared: 1-2,3-4', '')->addOption('class', null, InputOption::VALUE_REQUIRED, 'and how they go with the classes of that one', '')->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
+        $this->addArgument('file', InputArgument::REQUIRED)->addOption(
+            'relations',
+            null,
+            InputOption::VALUE_NONE,
+            'How every two columns go together',
+        )->addOption(
+            'target',
+            null,
+            InputOption::VALUE_REQUIRED,
+            'Columns to tell about, comma-separated',
+            '',
+        )->addOption('terms', null, InputOption::VALUE_REQUIRED, 'The words of this column')->addOption(
+            'pairs',
+            null,
+            InputOption::VALUE_REQUIRED,
+            'Pairs of records whose texts are compared: 1-2,3-4',
+            '',
+        )->addOption('class', null, InputOption::VALUE_REQUIRED, 'and how they go with the classes of that one', '')->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
     }
 
     protected function compute(Options $options): array
@@ -41,6 +58,9 @@ final class ProfileCommand extends CoreCommand
             $columns[$name] = ['kind' => $encoded->kind->value] + $summary;
         }
 
-        return ['rows' => $table->rows, 'columns' => $columns] + ($options->is('relations') ? Relations::of($table, $options->list('target')) : []);
+        return [
+            'rows' => $table->rows,
+            'columns' => $columns,
+        ] + ($options->is('relations') ? Relations::of($table, $options->list('target')) : []);
     }
 }

@@ -48,7 +48,10 @@ final class Relations
         foreach ($targets as $target) {
             foreach ([...array_keys($numbers), ...array_keys($categories)] as $name) {
                 if (!\in_array($name, $targets, true) && isset($categories[$target])) {
-                    $gains[] = ['target' => $target, 'column' => $name] + (isset($numbers[$name]) ? Information::byCut($categories[$target], $numbers[$name]) : Information::byLevels($categories[$target], $categories[$name]));
+                    $gains[] = ['target' => $target, 'column' => $name] + (isset($numbers[$name]) ? Information::byCut($categories[$target], $numbers[$name]) : Information::byLevels(
+                        $categories[$target],
+                        $categories[$name],
+                    ));
                 }
             }
         }
@@ -58,7 +61,10 @@ final class Relations
             'categorical_pairs' => self::pairs($categories, Association::categories(...)),
             'category_numeric' => $groups,
             'bin_edges' => $edges,
-            'mutual_information' => self::pairs([...array_intersect_key($codes, $numbers), ...array_intersect_key($codes, $categories)], Information::mutual(...)),
+            'mutual_information' => self::pairs(
+                [...array_intersect_key($codes, $numbers), ...array_intersect_key($codes, $categories)],
+                Information::mutual(...),
+            ),
             'target_gain' => $gains,
         ];
     }

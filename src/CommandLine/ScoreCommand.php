@@ -61,8 +61,15 @@ final class ScoreCommand extends CoreCommand
         $carry = [] !== $options->list('carry') ? $options->list('carry') : $imported->names;
         $isEvent = Task::TWO === $model->task;
         $cutoff = CutOff::at((float) $options->required('cutoff'));
-        $form = new ScoredList(ScoredColumns::of($model->target, $model->task, $model->classes()), $isEvent ? $cutoff : null, $options->is('full'));
-        $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf('%s cannot be written.', $options->required('out'))));
+        $form = new ScoredList(
+            ScoredColumns::of($model->target, $model->task, $model->classes()),
+            $isEvent ? $cutoff : null,
+            $options->is('full'),
+        );
+        $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf(
+            '%s cannot be written.',
+            $options->required('out'),
+        )));
         if (null !== $list) {
             fwrite($list, CsvWriter::line($form->header($carry)));
         }
@@ -74,13 +81,20 @@ final class ScoreCommand extends CoreCommand
             }
             $selected = $model->select($table, $matching);
             foreach ($model->unseen($selected) as $u) {
-                $unseen[$u['column']] = ['column' => $u['column'], 'values' => array_values(array_unique([...$unseen[$u['column']]['values'] ?? [], ...$u['values']])), 'rows' => ($unseen[$u['column']]['rows'] ?? 0) + $u['rows']];
+                $unseen[$u['column']] = [
+                    'column' => $u['column'],
+                    'values' => array_values(array_unique([...$unseen[$u['column']]['values'] ?? [], ...$u['values']])),
+                    'rows' => ($unseen[$u['column']]['rows'] ?? 0) + $u['rows'],
+                ];
             }
             foreach ($model->score($selected, $options->is('reasons')) as $row => $line) {
                 $scored += null === $line['why'] ? 1 : 0;
                 $called += $isEvent && null !== $line['chance'] && $cutoff->calls($line['chance']) ? 1 : 0;
                 if (null !== $list) {
-                    fwrite($list, CsvWriter::line($form->cells(array_map(static fn (string $c) => $table->column($c)->text($row), $carry), $line)));
+                    fwrite(
+                        $list,
+                        CsvWriter::line($form->cells(array_map(static fn (string $c) => $table->column($c)->text($row), $carry), $line)),
+                    );
                 }
             }
         }
@@ -88,6 +102,9 @@ final class ScoreCommand extends CoreCommand
             fclose($list);
         }
 
-        return ['rows' => $imported->rows, 'scored' => $scored] + ($isEvent ? ['called' => $called] : []) + ['problems' => [...$problems, ...Remarks::spelled($spellings), ...array_map(Remarks::unseen(...), array_values($unseen))]];
+        return [
+            'rows' => $imported->rows,
+            'scored' => $scored,
+        ] + ($isEvent ? ['called' => $called] : []) + ['problems' => [...$problems, ...Remarks::spelled($spellings), ...array_map(Remarks::unseen(...), array_values($unseen))]];
     }
 }

@@ -24,7 +24,19 @@ final class SearchCommand extends CoreCommand
     {
         parent::configure();
         $this->addArgument('file', InputArgument::REQUIRED);
-        foreach (['target' => 'The column to predict', 'event' => 'The class that counts as the event (1 or yes when left out)', 'task' => 'event, classes or number; guessed from the target when left out', 'inputs' => 'Columns to use, comma-separated', 'without' => 'Columns to leave out', 'weight' => 'Column of case weights', 'preparation' => 'JSON file of steps to begin with', 'figure' => 'What it aims at; what trials are ranked by when left out', 'without-learners' => 'Learners that may not be used, comma-separated', 'rungs' => 'How many tries the second and third rung hold, as an earlier search printed them', 'out' => 'Where to write the best model'] as $name => $text) {
+        foreach ([
+            'target' => 'The column to predict',
+            'event' => 'The class that counts as the event (1 or yes when left out)',
+            'task' => 'event, classes or number; guessed from the target when left out',
+            'inputs' => 'Columns to use, comma-separated',
+            'without' => 'Columns to leave out',
+            'weight' => 'Column of case weights',
+            'preparation' => 'JSON file of steps to begin with',
+            'figure' => 'What it aims at; what trials are ranked by when left out',
+            'without-learners' => 'Learners that may not be used, comma-separated',
+            'rungs' => 'How many tries the second and third rung hold, as an earlier search printed them',
+            'out' => 'Where to write the best model',
+        ] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('tries', null, InputOption::VALUE_REQUIRED, 'Tries of the first rung', '40')
@@ -39,7 +51,10 @@ final class SearchCommand extends CoreCommand
         $target = $options->required('target');
         $weight = $options->text('weight');
         $weights = null === $weight ? null : Options::numbers($table, $weight);
-        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter($table->names(), static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true)));
+        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter(
+            $table->names(),
+            static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true),
+        ));
         foreach ([$target, ...$inputs] as $name) {
             if (!$table->has($name)) {
                 throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
@@ -50,14 +65,30 @@ final class SearchCommand extends CoreCommand
         $figure = null === $options->text('figure') ? Figures::ranking($task) : Figures::named($task, $options->required('figure'));
         $raw = Table::of(array_combine($inputs, array_map($table->column(...), $inputs)), $table->rows);
         $learners = Guided::learnersFor($task, $options->list('without-learners'));
-        $guided = new Guided($raw, $inputs, $outcome->values, $outcome->classes, $weights, null, self::steps($options), $figure, $learners, (int) $options->required('seed'));
+        $guided = new Guided(
+            $raw,
+            $inputs,
+            $outcome->values,
+            $outcome->classes,
+            $weights,
+            null,
+            self::steps($options),
+            $figure,
+            $learners,
+            (int) $options->required('seed'),
+        );
         $weighed = $guided->making(null, null, (int) $options->required('ideas'));
         $tries = $guided->candidates(max(1, (int) $options->required('tries')), $weighed);
         [$rungs, $values] = self::climb($guided, $tries, $weighed, array_map(intval(...), $options->list('rungs')));
         $finals = [];
         foreach ($guided->families($values, $tries) as $place) {
             $judged = $guided->judged($tries[$place], $weighed);
-            $finals[] = ['learner' => $guided->learners[$tries[$place]->space], 'settings' => $tries[$place]->settings, 'made' => 1 === $tries[$place]->variant, 'searching' => $values[$place]] + $judged->toArray();
+            $finals[] = [
+                'learner' => $guided->learners[$tries[$place]->space],
+                'settings' => $tries[$place]->settings,
+                'made' => 1 === $tries[$place]->variant,
+                'searching' => $values[$place],
+            ] + $judged->toArray();
         }
         $best = $guided->families($values, $tries)[0] ?? null;
         if (null !== $best && null !== $out = $options->text('out')) {
@@ -67,7 +98,17 @@ final class SearchCommand extends CoreCommand
 
         return [
             'figure' => $figure->name, 'judging_rows' => \count($guided->judging), 'choosing_rows' => \count($guided->choosing),
-            'ideas' => array_map(static fn (Weighed $w): array => ['name' => $w->idea->name, 'from' => $w->idea->from, 'gain' => $w->gain, 'low' => $w->low, 'high' => $w->high, 'kept' => $w->kept], $weighed),
+            'ideas' => array_map(
+                static fn (Weighed $w): array => [
+                    'name' => $w->idea->name,
+                    'from' => $w->idea->from,
+                    'gain' => $w->gain,
+                    'low' => $w->low,
+                    'high' => $w->high,
+                    'kept' => $w->kept,
+                ],
+                $weighed,
+            ),
             'steps' => $guided->stepsOf(1, $weighed), 'rungs' => $rungs, 'finals' => $finals,
         ];
     }
@@ -90,7 +131,14 @@ final class SearchCommand extends CoreCommand
                 $group = array_map(static fn (int $p): Candidate => $tries[$p], $own);
                 foreach ([] === $group ? [] : $guided->weigh($group, $rung, $weighed) as $i => $one) {
                     $values[$own[$i]] = $one['value'];
-                    $lines[$own[$i]] = ['place' => $own[$i], 'learner' => Learners::title($guided->learners[$group[$i]->space]), 'settings' => $group[$i]->settings, 'made' => 1 === $variant, 'value' => $one['value'], 'reading' => $one['reading']];
+                    $lines[$own[$i]] = [
+                        'place' => $own[$i],
+                        'learner' => Learners::title($guided->learners[$group[$i]->space]),
+                        'settings' => $group[$i]->settings,
+                        'made' => 1 === $variant,
+                        'value' => $one['value'],
+                        'reading' => $one['reading'],
+                    ];
                 }
             }
             ksort($values);
@@ -98,7 +146,11 @@ final class SearchCommand extends CoreCommand
             $rungs[] = array_values($lines);
             if ($rung + 1 < \count(Guided::RUNGS)) {
                 $next = $guided->survivors($values, $tries, $rung);
-                $places = isset($counts[$rung]) ? \array_slice($next, 0, max(\count(array_unique(array_map(static fn (int $p): int => $tries[$p]->space, $next))), $counts[$rung])) : $next;
+                $places = isset($counts[$rung]) ? \array_slice(
+                    $next,
+                    0,
+                    max(\count(array_unique(array_map(static fn (int $p): int => $tries[$p]->space, $next))), $counts[$rung]),
+                ) : $next;
             }
         }
 

@@ -22,7 +22,12 @@ final class TextFigures
         $terms = Terms::of($cells);
         $out = [];
         foreach ($terms->counts as $term => $count) {
-            $out[] = ['term' => (string) $term, 'count' => $count, 'document_frequency' => $terms->texts[$term], 'idf' => $terms->idf((string) $term)];
+            $out[] = [
+                'term' => (string) $term,
+                'count' => $count,
+                'document_frequency' => $terms->texts[$term],
+                'idf' => $terms->idf((string) $term),
+            ];
         }
         $cosine = [];
         foreach ($pairs as $pair) {
@@ -31,7 +36,13 @@ final class TextFigures
             }
             $cosine[$m[1].','.$m[2]] = $terms->cosine((int) $m[1] - 1, (int) $m[2] - 1);
         }
-        $figures = ['documents' => $terms->documents, 'vocabulary' => \count($terms->counts), 'terms' => $out, 'tfidf' => array_map(static fn (int $row) => ['id' => $row + 1, 'weights' => $terms->weights($row)], array_keys($cells)), 'cosine' => $cosine];
+        $figures = [
+            'documents' => $terms->documents,
+            'vocabulary' => \count($terms->counts),
+            'terms' => $out,
+            'tfidf' => array_map(static fn (int $row) => ['id' => $row + 1, 'weights' => $terms->weights($row)], array_keys($cells)),
+            'cosine' => $cosine,
+        ];
         if (null === $class || '' === $class) {
             return $figures;
         }

@@ -20,7 +20,11 @@ final readonly class JobController
     }
 
     #[Route('/api/jobs', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'Work that runs or ended lately', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: JobView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'Work that runs or ended lately',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: JobView::class))),
+    )]
     public function list(): JsonResponse
     {
         return new JsonResponse($this->jobs->of($this->access->user()));

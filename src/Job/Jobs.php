@@ -47,7 +47,10 @@ final readonly class Jobs
     public function cancel(Job $job): void
     {
         $this->connection->executeStatement('UPDATE job SET cancel_requested = 1 WHERE id = ?', [$job->id()]);
-        $running = $this->connection->fetchOne("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state = 'running' AND lease_until >= ?", [$job->id(), microtime(true)]);
+        $running = $this->connection->fetchOne(
+            "SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state = 'running' AND lease_until >= ?",
+            [$job->id(), microtime(true)],
+        );
         if (0 === (int) (is_numeric($running) ? $running : 0) && $this->queue->end($job->id(), Job::CANCELLED, null)) {
             foreach ($this->runners as $runner) {
                 if ($runner->kind() === $job->kind()) {
@@ -59,7 +62,10 @@ final readonly class Jobs
 
     public function view(Job $job): JobView
     {
-        $row = $this->connection->fetchAssociative('SELECT j.state, j.message, j.started_at, j.ended_at, (SELECT SUM(share) FROM job_piece p WHERE p.job_id = j.id) AS done FROM job j WHERE j.id = ?', [$job->id()]) ?: [];
+        $row = $this->connection->fetchAssociative(
+            'SELECT j.state, j.message, j.started_at, j.ended_at, (SELECT SUM(share) FROM job_piece p WHERE p.job_id = j.id) AS done FROM job j WHERE j.id = ?',
+            [$job->id()],
+        ) ?: [];
         $number = static fn (string $key): ?float => is_numeric($row[$key] ?? null) ? (float) $row[$key] : null;
         $total = $job->pieces() + ($job->pieces() > 1 ? 1 : 0);
         $share = min(1.0, ($number('done') ?? 0.0) / max(1, $total));
@@ -75,7 +81,20 @@ final readonly class Jobs
             }
         }
 
-        return new JobView($job->id(), $job->study()->id(), $job->study()->name(), $job->kind(), $job->subject(), $job->title(), $state, $share, $left, $elapsed, \is_string($row['message'] ?? null) ? $row['message'] : null, $soFar);
+        return new JobView(
+            $job->id(),
+            $job->study()->id(),
+            $job->study()->name(),
+            $job->kind(),
+            $job->subject(),
+            $job->title(),
+            $state,
+            $share,
+            $left,
+            $elapsed,
+            \is_string($row['message'] ?? null) ? $row['message'] : null,
+            $soFar,
+        );
     }
 
     /** @return list<JobView> work of the user's studies that is not over, and what ended in the last minutes */

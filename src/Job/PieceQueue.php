@@ -22,7 +22,10 @@ final readonly class PieceQueue
     public function claim(string $lane, string $worker): ?int
     {
         // A look without the write lock first: idle workers must not hold up the others.
-        if (null === $this->scalar("SELECT 1 FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?) LIMIT 1", [$lane, microtime(true)])) {
+        if (null === $this->scalar(
+            "SELECT 1 FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?) LIMIT 1",
+            [$lane, microtime(true)],
+        )) {
             return null;
         }
 
@@ -32,8 +35,14 @@ final readonly class PieceQueue
                 return null;
             }
             $now = microtime(true);
-            $this->connection->executeStatement('UPDATE job_piece SET state = ?, attempts = attempts + 1, lease_until = ?, worker = ? WHERE id = ?', [Job::RUNNING, $now + self::LEASE, $worker, $id]);
-            $this->connection->executeStatement('UPDATE job SET state = ?, started_at = COALESCE(started_at, ?) WHERE id = (SELECT job_id FROM job_piece WHERE id = ?) AND state = ?', [Job::RUNNING, $now, $id, Job::WAITING]);
+            $this->connection->executeStatement(
+                'UPDATE job_piece SET state = ?, attempts = attempts + 1, lease_until = ?, worker = ? WHERE id = ?',
+                [Job::RUNNING, $now + self::LEASE, $worker, $id],
+            );
+            $this->connection->executeStatement(
+                'UPDATE job SET state = ?, started_at = COALESCE(started_at, ?) WHERE id = (SELECT job_id FROM job_piece WHERE id = ?) AND state = ?',
+                [Job::RUNNING, $now, $id, Job::WAITING],
+            );
 
             return $id;
         });
@@ -54,7 +63,10 @@ final readonly class PieceQueue
 
     public function renew(int $piece, float $share): void
     {
-        $this->connection->executeStatement('UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?', [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING]);
+        $this->connection->executeStatement(
+            'UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?',
+            [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING],
+        );
     }
 
     /**
@@ -65,7 +77,10 @@ final readonly class PieceQueue
     public function release(string $worker, bool $byItself): void
     {
         try {
-            $this->connection->executeStatement('UPDATE job_piece SET lease_until = 0, waiting_since = ?, attempts = attempts - ? WHERE worker = ? AND state = ?', [microtime(true), $byItself ? 0 : 1, $worker, Job::RUNNING]);
+            $this->connection->executeStatement(
+                'UPDATE job_piece SET lease_until = 0, waiting_since = ?, attempts = attempts - ? WHERE worker = ? AND state = ?',
+                [microtime(true), $byItself ? 0 : 1, $worker, Job::RUNNING],
+            );
         } finally {
             // The next process forked from here must not share an open database file.
             $this->connection->close();
@@ -74,7 +89,10 @@ final readonly class PieceQueue
 
     public function isCancelled(int $piece): bool
     {
-        return 1 === (int) $this->scalar('SELECT j.cancel_requested FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ?', [$piece]);
+        return 1 === (int) $this->scalar(
+            'SELECT j.cancel_requested FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ?',
+            [$piece],
+        );
     }
 
     /**
@@ -83,7 +101,10 @@ final readonly class PieceQueue
     public function complete(Piece $piece): void
     {
         $this->connection->transactional(function () use ($piece): void {
-            $changed = $this->connection->executeStatement("UPDATE job_piece SET state = 'done', share = 1, lease_until = NULL WHERE id = ? AND state = 'running'", [$piece->id()]);
+            $changed = $this->connection->executeStatement(
+                "UPDATE job_piece SET state = 'done', share = 1, lease_until = NULL WHERE id = ? AND state = 'running'",
+                [$piece->id()],
+            );
             $job = $piece->job()->id();
             if (0 === $changed || (int) $this->scalar("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state <> 'done'", [$job]) > 0) {
                 return;
@@ -93,7 +114,10 @@ final readonly class PieceQueue
 
                 return;
             }
-            $this->connection->executeStatement("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share, waiting_since) VALUES (?, ?, ?, '[]', 'waiting', 0, 0, ?)", [$job, Piece::JOIN, $piece->lane(), microtime(true)]);
+            $this->connection->executeStatement(
+                "INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share, waiting_since) VALUES (?, ?, ?, '[]', 'waiting', 0, 0, ?)",
+                [$job, Piece::JOIN, $piece->lane(), microtime(true)],
+            );
         });
     }
 
@@ -101,8 +125,14 @@ final readonly class PieceQueue
     public function end(int $job, string $state, ?string $message): bool
     {
         return $this->connection->transactional(function () use ($job, $state, $message): bool {
-            $changed = $this->connection->executeStatement("UPDATE job SET state = ?, message = ?, ended_at = ? WHERE id = ? AND state IN ('waiting', 'running')", [$state, null === $message ? null : mb_substr($message, 0, 400), microtime(true), $job]);
-            $this->connection->executeStatement("UPDATE job_piece SET state = ? WHERE job_id = ? AND state IN ('waiting', 'running')", [$state, $job]);
+            $changed = $this->connection->executeStatement(
+                "UPDATE job SET state = ?, message = ?, ended_at = ? WHERE id = ? AND state IN ('waiting', 'running')",
+                [$state, null === $message ? null : mb_substr($message, 0, 400), microtime(true), $job],
+            );
+            $this->connection->executeStatement(
+                "UPDATE job_piece SET state = ? WHERE job_id = ? AND state IN ('waiting', 'running')",
+                [$state, $job],
+            );
 
             return $changed > 0;
         });

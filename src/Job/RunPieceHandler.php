@@ -34,7 +34,12 @@ final readonly class RunPieceHandler
         $job = $piece->job();
         $runner = $this->runner($job->kind());
         if ($piece->attempts() > PieceQueue::MOST_ATTEMPTS) {
-            $this->end($runner, $job, Job::FAILED, 'A part of this work ended its worker twice, most likely for want of memory. Nothing else was lost; try it on fewer rows or columns.');
+            $this->end(
+                $runner,
+                $job,
+                Job::FAILED,
+                'A part of this work ended its worker twice, most likely for want of memory. Nothing else was lost; try it on fewer rows or columns.',
+            );
 
             return;
         }
@@ -53,8 +58,16 @@ final readonly class RunPieceHandler
 
                 return;
             }
-            $this->logger->error('Piece {key} of job {job} failed: {message}', ['key' => $piece->key(), 'job' => $job->id(), 'message' => $e->getMessage(), 'exception' => $e]);
-            $this->end($runner, $job, Job::FAILED, 'Something went wrong that should not have; the log has the details. Nothing else was changed.');
+            $this->logger->error(
+                'Piece {key} of job {job} failed: {message}',
+                ['key' => $piece->key(), 'job' => $job->id(), 'message' => $e->getMessage(), 'exception' => $e],
+            );
+            $this->end(
+                $runner,
+                $job,
+                Job::FAILED,
+                'Something went wrong that should not have; the log has the details. Nothing else was changed.',
+            );
         }
     }
 

@@ -28,7 +28,10 @@ final readonly class Comparisons
     /** @param list<string> $letters */
     public function of(Study $study, array $letters): ComparisonView
     {
-        $chosen = array_values(array_filter($this->variants->of($study), static fn (Variant $v) => \in_array($v->letter(), $letters, true)));
+        $chosen = array_values(array_filter(
+            $this->variants->of($study),
+            static fn (Variant $v) => \in_array($v->letter(), $letters, true),
+        ));
         if (\count($chosen) < 2 || \count($chosen) > self::MOST) {
             throw Problem::invalid('Choose two to four variants to compare.', 'variants');
         }
@@ -57,7 +60,10 @@ final readonly class Comparisons
                 $counts[] = $own->counts[$i] ?? [];
                 $column = $table->table->has($name) ? $table->table->column($name) : null;
                 $kinds[] = $column?->kind()->value;
-                $missing[] = null === $column ? null : (int) round($ground->factor * \count(array_filter($table->among(range(0, max(0, $table->table->rows - 1))), static fn (int $r) => $r < $table->table->rows && $column->isMissing($r))));
+                $missing[] = null === $column ? null : (int) round($ground->factor * \count(array_filter(
+                    $table->among(range(0, max(0, $table->table->rows - 1))),
+                    static fn (int $r) => $r < $table->table->rows && $column->isMissing($r),
+                )));
             }
             $columns[] = new ColumnsBesideView($name, $kinds, $missing, $labels, $counts);
         }
@@ -71,13 +77,34 @@ final readonly class Comparisons
         foreach ($this->entities->getRepository(Trial::class)->findBy(['variant' => $variant]) as $trial) {
             $line = TrialView::of($trial);
             if (null !== $line->value && $line->task === $this->questions->of($variant->study())->task()) {
-                $trials[] = new TrialBesideView($line->id, $line->number, $line->learner, $line->title, $line->size, $line->measure, $line->value, $line->low, $line->high, [] !== $line->stale);
+                $trials[] = new TrialBesideView(
+                    $line->id,
+                    $line->number,
+                    $line->learner,
+                    $line->title,
+                    $line->size,
+                    $line->measure,
+                    $line->value,
+                    $line->low,
+                    $line->high,
+                    [] !== $line->stale,
+                );
             }
         }
         $measure = $this->questions->of($variant->study())->figure();
         usort($trials, static fn (TrialBesideView $a, TrialBesideView $b) => $measure->order($a->value, $b->value));
         $times = static fn (int $n): int => (int) round($factor * $n);
 
-        return new ComparedView($variant->id(), $variant->letter(), $variant->name(), \count($variant->steps()), $times($learning->learned->rows()), \count($learning->learned->table->columns()), $times($learning->learned->missing()), $problem, $trials);
+        return new ComparedView(
+            $variant->id(),
+            $variant->letter(),
+            $variant->name(),
+            \count($variant->steps()),
+            $times($learning->learned->rows()),
+            \count($learning->learned->table->columns()),
+            $times($learning->learned->missing()),
+            $problem,
+            $trials,
+        );
     }
 }

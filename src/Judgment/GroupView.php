@@ -18,7 +18,16 @@ final readonly class GroupView
      * @param Interval  $right    of those called, with the event; empty for others
      * @param ?Interval $off      of a number, said less came
      */
-    public function __construct(public string $name, public int $rows, public int $unanswered, public int $events, public Interval $rate, public Interval $measured, public Interval $caught, public Interval $right, public ?Interval $off)
-    {
+    public function __construct(
+        public string $name,
+        public int $rows,
+        public int $unanswered,
+        public int $events,
+        public Interval $rate,
+        public Interval $measured,
+        public Interval $caught,
+        public Interval $right,
+        public ?Interval $off,
+    ) {
     }
 }

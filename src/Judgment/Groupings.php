@@ -56,7 +56,17 @@ final readonly class Groupings
         /** @var array{value?: ?float, low?: ?float, high?: ?float} $own */
         $own = \is_array($trial->figures()[$figure->key] ?? null) ? $trial->figures()[$figure->key] : [];
         // One figure of a trial everywhere: the line of all rows says what its page and the Standings say.
-        $all = new GroupView($all->name, $all->rows, $all->unanswered, $all->events, $all->rate, new Interval($own['value'] ?? $all->measured->value, $own['low'] ?? null, $own['high'] ?? null), $all->caught, $all->right, $all->off);
+        $all = new GroupView(
+            $all->name,
+            $all->rows,
+            $all->unanswered,
+            $all->events,
+            $all->rate,
+            new Interval($own['value'] ?? $all->measured->value, $own['low'] ?? null, $own['high'] ?? null),
+            $all->caught,
+            $all->right,
+            $all->off,
+        );
         [$within, $worse] = self::worse($views, $figure);
 
         return new GroupsView($by, $columns, FigureView::of($figure), $views, $all, $within, $worse);
@@ -75,7 +85,10 @@ final readonly class Groupings
         if (\count($known) < 2) {
             return [null, []];
         }
-        $mean = static fn (array $of): float => $figure->together(array_map(static fn (GroupView $g): array => [$g->rows, (float) $g->measured->value], array_values($of)));
+        $mean = static fn (array $of): float => $figure->together(array_map(
+            static fn (GroupView $g): array => [$g->rows, (float) $g->measured->value],
+            array_values($of),
+        ));
         $reach = (new Normal())->quantile(1 - 0.025 / \count($known)) / Normal::Z95;
         $worse = [];
         foreach ($known as $i => $g) {
@@ -94,7 +107,10 @@ final readonly class Groupings
     /** @return list<string> */
     private function columns(Study $study): array
     {
-        $columns = array_filter($this->ground->table($study)->columns(), fn (TableColumn $c): bool => $c->name() !== $this->questions->of($study)->target() && Kind::Text !== $c->kind() && Kind::Identifier !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000));
+        $columns = array_filter(
+            $this->ground->table($study)->columns(),
+            fn (TableColumn $c): bool => $c->name() !== $this->questions->of($study)->target() && Kind::Text !== $c->kind() && Kind::Identifier !== $c->kind() && ($c->profile()['distinct'] ?? 2) > 1 && !($c->kind()->isCoded() && ($c->profile()['distinct'] ?? 0) > 1000),
+        );
 
         return array_values(array_map(static fn (TableColumn $c): string => $c->name(), $columns));
     }
@@ -138,7 +154,17 @@ final readonly class Groupings
         }
         $measured = Figures::ranking($task)->interval($sample) ?? $none;
         if (Task::NUMBER === $task) {
-            return new GroupView($name, $sample->rows(), $left, 0, Interval::mean($sample->outcome), $measured, $none, $none, (new Bias())->interval($sample));
+            return new GroupView(
+                $name,
+                $sample->rows(),
+                $left,
+                0,
+                Interval::mean($sample->outcome),
+                $measured,
+                $none,
+                $none,
+                (new Bias())->interval($sample),
+            );
         }
         if (Task::MORE === $task) {
             return new GroupView($name, $sample->rows(), $left, 0, $none, $measured, Accuracy::ofClasses()->interval($sample), $none, null);
@@ -147,6 +173,16 @@ final readonly class Groupings
         $at = $sample->scores()->at($cutoff->value)->intervals();
 
         // Of one or two events no variance can be told.
-        return new GroupView($name, $sample->rows(), $left, $events, Interval::wilson($events, $sample->rows()), min($events, $sample->rows() - $events) < 3 ? $none : $measured, $at['recall'], $at['precision'], null);
+        return new GroupView(
+            $name,
+            $sample->rows(),
+            $left,
+            $events,
+            Interval::wilson($events, $sample->rows()),
+            min($events, $sample->rows() - $events) < 3 ? $none : $measured,
+            $at['recall'],
+            $at['precision'],
+            null,
+        );
     }
 }

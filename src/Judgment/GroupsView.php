@@ -16,7 +16,14 @@ final readonly class GroupsView
      * @param ?float          $within  the figure within groups, as the mean over their rows: what each is held against
      * @param list<string>    $worse   groups below it by more than noise, held against all groups at once
      */
-    public function __construct(public string $by, public array $columns, public FigureView $measure, public array $groups, public GroupView $all, public ?float $within, public array $worse)
-    {
+    public function __construct(
+        public string $by,
+        public array $columns,
+        public FigureView $measure,
+        public array $groups,
+        public GroupView $all,
+        public ?float $within,
+        public array $worse,
+    ) {
     }
 }

@@ -19,8 +19,12 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Judgment')]
 final readonly class JudgmentController
 {
-    public function __construct(private Access $access, private Judgments $judgments, private Groupings $groupings, private Opponents $opponents)
-    {
+    public function __construct(
+        private Access $access,
+        private Judgments $judgments,
+        private Groupings $groupings,
+        private Opponents $opponents,
+    ) {
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/judgment', methods: ['GET'])]
@@ -38,20 +42,43 @@ final readonly class JudgmentController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/records', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The records behind a cell of the confusion matrix', content: new Model(type: RecordsView::class))]
-    public function records(int $id, #[MapQueryParameter] string $cell = 'fn', #[MapQueryParameter] float $cutoff = 0.5, #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 50): JsonResponse
-    {
+    #[OA\Response(
+        response: 200,
+        description: 'The records behind a cell of the confusion matrix',
+        content: new Model(type: RecordsView::class),
+    )]
+    public function records(
+        int $id,
+        #[MapQueryParameter] string $cell = 'fn',
+        #[MapQueryParameter] float $cutoff = 0.5,
+        #[MapQueryParameter] int $offset = 0,
+        #[MapQueryParameter] int $limit = 50,
+    ): JsonResponse {
         if (!\in_array($cell, ['tp', 'fp', 'fn', 'tn'], true)) {
             throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
         }
 
-        return new JsonResponse($this->judgments->records($this->access->find(Trial::class, $id, 'trial'), $cell, CutOff::at($cutoff), $offset, $limit));
+        return new JsonResponse($this->judgments->records(
+            $this->access->find(Trial::class, $id, 'trial'),
+            $cell,
+            CutOff::at($cutoff),
+            $offset,
+            $limit,
+        ));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/worst', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The validation rows that a number or several classes were most wrong for; of several classes also those of one cell: came as one class, named another', content: new Model(type: WorstView::class))]
-    public function worst(int $id, #[MapQueryParameter] int $limit = 50, #[MapQueryParameter] ?string $came = null, #[MapQueryParameter] ?string $named = null): JsonResponse
-    {
+    #[OA\Response(
+        response: 200,
+        description: 'The validation rows that a number or several classes were most wrong for; of several classes also those of one cell: came as one class, named another',
+        content: new Model(type: WorstView::class),
+    )]
+    public function worst(
+        int $id,
+        #[MapQueryParameter] int $limit = 50,
+        #[MapQueryParameter] ?string $came = null,
+        #[MapQueryParameter] ?string $named = null,
+    ): JsonResponse {
         return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit, $came, $named));
     }
 
@@ -66,7 +93,11 @@ final readonly class JudgmentController
     #[OA\Response(response: 200, description: 'Two trials on the same validation rows', content: new Model(type: AgainstView::class))]
     public function against(int $id, #[MapQueryParameter] int $other = 0, #[MapQueryParameter] float $cutoff = 0.5): JsonResponse
     {
-        return new JsonResponse($this->opponents->of($this->access->find(Trial::class, $id, 'trial'), $this->access->find(Trial::class, $other, 'trial'), CutOff::at($cutoff)));
+        return new JsonResponse($this->opponents->of(
+            $this->access->find(Trial::class, $id, 'trial'),
+            $this->access->find(Trial::class, $other, 'trial'),
+            CutOff::at($cutoff),
+        ));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/seal', methods: ['POST'])]

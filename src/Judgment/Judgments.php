@@ -30,8 +30,15 @@ use Dokimos\Core\Validate\TrialFigures;
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
 final readonly class Judgments
 {
-    public function __construct(private Ground $ground, private OpenCells $reader, private Logbook $logbook, private EntityManagerInterface $entities, private Veils $veils, private Sections $sections, private Questions $questions)
-    {
+    public function __construct(
+        private Ground $ground,
+        private OpenCells $reader,
+        private Logbook $logbook,
+        private EntityManagerInterface $entities,
+        private Veils $veils,
+        private Sections $sections,
+        private Questions $questions,
+    ) {
     }
 
     public function model(Trial $trial): ScoringModel
@@ -53,7 +60,15 @@ final readonly class Judgments
     {
         $model = $this->model($trial);
         if (Task::TWO !== $model->task) {
-            throw new Problem(409, \sprintf('%s where a study predicts an event; trial %d predicts %s.', $what, $trial->number(), Task::NUMBER === $model->task ? 'a number' : 'one of several classes'));
+            throw new Problem(
+                409,
+                \sprintf(
+                    '%s where a study predicts an event; trial %d predicts %s.',
+                    $what,
+                    $trial->number(),
+                    Task::NUMBER === $model->task ? 'a number' : 'one of several classes',
+                ),
+            );
         }
 
         return $model;
@@ -63,7 +78,13 @@ final readonly class Judgments
     public function onItsRows(Trial $trial): void
     {
         if (!Ancestry::onItsRows($trial)) {
-            throw new Problem(409, \sprintf('The table, the target or the division of its rows has changed since trial %d was fitted, so its rows cannot be looked at one by one. Its figures are those of then; fit it again to see more.', $trial->number()));
+            throw new Problem(
+                409,
+                \sprintf(
+                    'The table, the target or the division of its rows has changed since trial %d was fitted, so its rows cannot be looked at one by one. Its figures are those of then; fit it again to see more.',
+                    $trial->number(),
+                ),
+            );
         }
     }
 
@@ -100,7 +121,15 @@ final readonly class Judgments
         // The same cut-off as the judgment suggests: leaves whose interval holds it say neither one nor the other.
         $cutoff = self::cutoff($scoring);
 
-        return new TreeView($trial->id(), $trial->number(), $scoring->task, $trial->question()->event(), $trial->question()->target(), $cutoff, TreeReading::of($scoring->model->tree(), $cutoff));
+        return new TreeView(
+            $trial->id(),
+            $trial->number(),
+            $scoring->task,
+            $trial->question()->event(),
+            $trial->question()->target(),
+            $cutoff,
+            TreeReading::of($scoring->model->tree(), $cutoff),
+        );
     }
 
     /** @param 'tp'|'fp'|'fn'|'tn' $cell */
@@ -145,7 +174,10 @@ final readonly class Judgments
         $classes = $this->questions->of($study)->classes();
         foreach (['came' => $came, 'named' => $named] as $field => $class) {
             if (null !== $class && !\in_array($class, $classes ?? [], true)) {
-                throw Problem::invalid(null === $classes ? 'A number has no classes.' : \sprintf('“%s” is none of the classes.', $class), $field);
+                throw Problem::invalid(
+                    null === $classes ? 'A number has no classes.' : \sprintf('“%s” is none of the classes.', $class),
+                    $field,
+                );
             }
         }
         [, $outcome, $rows] = $this->ground->open($study, []);
@@ -171,13 +203,33 @@ final readonly class Judgments
         $records = [];
         foreach ($page as $i) {
             if (null === $classes) {
-                $records[] = new WorstRecord($rows[$i] + 1, null, null, $answers->first($i), $outcome[$i], $outcome[$i] - $answers->first($i), $cells[$rows[$i]]);
+                $records[] = new WorstRecord(
+                    $rows[$i] + 1,
+                    null,
+                    null,
+                    $answers->first($i),
+                    $outcome[$i],
+                    $outcome[$i] - $answers->first($i),
+                    $cells[$rows[$i]],
+                );
                 continue;
             }
-            $records[] = new WorstRecord($rows[$i] + 1, $likeliest[$i], $classes[(int) $outcome[$i]], $answers->first($i), null, $answers->ofClass($i, (int) $outcome[$i]), $cells[$rows[$i]]);
+            $records[] = new WorstRecord(
+                $rows[$i] + 1,
+                $likeliest[$i],
+                $classes[(int) $outcome[$i]],
+                $answers->first($i),
+                null,
+                $answers->ofClass($i, (int) $outcome[$i]),
+                $cells[$rows[$i]],
+            );
         }
 
-        return new WorstView(\count($off), array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()), $records);
+        return new WorstView(
+            \count($off),
+            array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()),
+            $records,
+        );
     }
 
     /** Looks at the sealed rows once for this trial, and writes it down. */
@@ -197,11 +249,25 @@ final readonly class Judgments
         $this->veils->draw($study);
         $answers = $model->answers($table);
         $weights = $this->ground->weights($study, $rows);
-        $trial->openSeal($before + 1, TrialFigures::of($model->task, $this->questions->of($study)->classes(), $outcome, $answers, $weights));
+        $trial->openSeal(
+            $before + 1,
+            TrialFigures::of($model->task, $this->questions->of($study)->classes(), $outcome, $answers, $weights),
+        );
         $measure = $trial->question()->figureOf($model->task);
         // As the page counts records.
         $value = $measure->value($outcome, $answers, $weights);
-        $this->logbook->write($study, $user, 'judgment', \sprintf('Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.', $trial->number(), $before + 1, null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value), number_format(\count($outcome))));
+        $this->logbook->write(
+            $study,
+            $user,
+            'judgment',
+            \sprintf(
+                'Seal opened for trial %d, opening %d of this study: %s on %s sealed rows.',
+                $trial->number(),
+                $before + 1,
+                null === $value ? 'no '.$measure->name : $measure->name.' '.$measure->said($value),
+                number_format(\count($outcome)),
+            ),
+        );
         $this->entities->flush();
     }
 }

@@ -41,7 +41,11 @@ final readonly class Opponents
         $views = [TrialView::of($one), TrialView::of($other)];
         [, $outcome] = $this->ground->open($one->study(), []);
         [$own, $others] = [$one->answers(), $other->answers()];
-        $rows = array_keys(array_filter($outcome, static fn (float $y, int $i): bool => $own->isKnown($i) && $others->isKnown($i), \ARRAY_FILTER_USE_BOTH));
+        $rows = array_keys(array_filter(
+            $outcome,
+            static fn (float $y, int $i): bool => $own->isKnown($i) && $others->isKnown($i),
+            \ARRAY_FILTER_USE_BOTH,
+        ));
         if ([] === $rows) {
             throw new Problem(409, 'There is no row that both trials can answer for.');
         }
@@ -52,7 +56,12 @@ final readonly class Opponents
         $measure = $one->question()->figureOf($task);
         $distance = $this->distances->between($one->study(), $one, $other, Comparison::pairs($this->trials->comparable($one->study())));
         [$ranking, $p] = Task::TWO === $task ? self::ranking($first, $second) : [null, null];
-        $right = Task::NUMBER === $task ? null : McNemar::test(array_fill(0, \count($known), 1.0), self::right($task, $first, $cutoff), self::right($task, $second, $cutoff), 0.5);
+        $right = Task::NUMBER === $task ? null : McNemar::test(
+            array_fill(0, \count($known), 1.0),
+            self::right($task, $first, $cutoff),
+            self::right($task, $second, $cutoff),
+            0.5,
+        );
 
         return new AgainstView(
             $views[0],

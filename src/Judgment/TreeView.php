@@ -13,7 +13,14 @@ final readonly class TreeView
      * @param ?string $event  where one is predicted
      * @param ?float  $cutoff verdicts on leaves of an event ask whether they are clear of it; others, of the average
      */
-    public function __construct(public int $trialId, public int $trialNumber, public string $task, public ?string $event, public ?string $target, public ?float $cutoff, public TreeReading $tree)
-    {
+    public function __construct(
+        public int $trialId,
+        public int $trialNumber,
+        public string $task,
+        public ?string $event,
+        public ?string $target,
+        public ?float $cutoff,
+        public TreeReading $tree,
+    ) {
     }
 }

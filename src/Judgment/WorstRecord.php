@@ -14,7 +14,14 @@ final readonly class WorstRecord
      * @param float             $off       came less said, or the chance of the class that came
      * @param list<string|null> $cells
      */
-    public function __construct(public int $number, public ?string $saidClass, public ?string $cameClass, public float $said, public ?float $came, public float $off, public array $cells)
-    {
+    public function __construct(
+        public int $number,
+        public ?string $saidClass,
+        public ?string $cameClass,
+        public float $said,
+        public ?float $came,
+        public float $off,
+        public array $cells,
+    ) {
     }
 }

@@ -75,6 +75,22 @@ final readonly class Course
         /** @var array{variantId: int, minutes: float|int|null, tries: int, reading: ?int, learners: list<string>, seed: int, steps: list<array<string, mixed>>, inputs: list<string>, begun: float|int, stage: string, weighed: list<array<string, mixed>>, rungs: list<list<int>>, finals: list<array<string, mixed>>, judging: int, choosing: int} $k */
         $k = $kept;
 
-        return new self($k['variantId'], null === $k['minutes'] ? null : (float) $k['minutes'], $k['tries'], $k['reading'], $k['learners'], $k['seed'], $k['steps'], $k['inputs'], (float) $k['begun'], $k['stage'], array_map(Weighed::fromArray(...), $k['weighed']), $k['rungs'], $k['finals'], $k['judging'], $k['choosing']);
+        return new self(
+            $k['variantId'],
+            null === $k['minutes'] ? null : (float) $k['minutes'],
+            $k['tries'],
+            $k['reading'],
+            $k['learners'],
+            $k['seed'],
+            $k['steps'],
+            $k['inputs'],
+            (float) $k['begun'],
+            $k['stage'],
+            array_map(Weighed::fromArray(...), $k['weighed']),
+            $k['rungs'],
+            $k['finals'],
+            $k['judging'],
+            $k['choosing'],
+        );
     }
 }

@@ -25,23 +25,58 @@ final readonly class GuidedPages
     {
         $course = Course::fromArray($search->asked());
         $figure = Figures::named($search->question()->task(), $search->figure());
-        $job = $this->entities->getRepository(Job::class)->findOneBy(['kind' => GuidedRunner::KIND, 'subject' => $search->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
+        $job = $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => GuidedRunner::KIND,
+            'subject' => $search->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
         /** @var ?Job $last */
-        $last = $this->entities->getRepository(Job::class)->findOneBy(['kind' => GuidedRunner::KIND, 'subject' => $search->id()], ['id' => 'DESC']);
+        $last = $this->entities->getRepository(Job::class)->findOneBy(
+            ['kind' => GuidedRunner::KIND, 'subject' => $search->id()],
+            ['id' => 'DESC'],
+        );
         /** @var list<array{place: int, space: int, variant: int, choice: int, settings: array<string, mixed>, value: ?float, seconds: float, why: ?string, reading: ?int}> $all */
         $all = $this->entities->createQuery('SELECT t.place, t.space, t.variant, t.choice, t.settings, t.value, t.seconds, t.why, t.reading FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice < :rungs')->setParameter('search', $search)->setParameter('rungs', \count(Guided::RUNGS))->getArrayResult();
-        usort($all, static fn (array $a, array $b): int => $b['choice'] <=> $a['choice'] ?: $figure->order($a['value'], $b['value']) ?: $a['place'] <=> $b['place']);
+        usort(
+            $all,
+            static fn (array $a, array $b): int => $b['choice'] <=> $a['choice'] ?: $figure->order($a['value'], $b['value']) ?: $a['place'] <=> $b['place'],
+        );
         $rungs = [];
         foreach ($course->rungs as $i => $places) {
             $own = array_values(array_filter($all, static fn (array $t): bool => $t['choice'] === $i));
             $shape = Guided::RUNGS[$i] ?? Guided::RUNGS[0];
-            $rungs[] = new RungView(Course::RUNGS[$i] ?? '', (int) ceil($shape['rows'] * $course->choosing), $shape['folds'], \count($places), \count($own), array_sum(array_column($own, 'seconds')), $own[0]['value'] ?? null);
+            $rungs[] = new RungView(
+                Course::RUNGS[$i] ?? '',
+                (int) ceil($shape['rows'] * $course->choosing),
+                $shape['folds'],
+                \count($places),
+                \count($own),
+                array_sum(array_column($own, 'seconds')),
+                $own[0]['value'] ?? null,
+            );
         }
-        $tries = array_map(static fn (array $t): ClimbView => new ClimbView($t['place'] - $t['choice'] * Course::STRIDE, $t['choice'] + 1, $course->learners[$t['space']], Learners::title($course->learners[$t['space']]), 1 === $t['variant'], $t['settings'], $t['value'], $t['reading'], $t['seconds'], $t['why']), \array_slice($all, 0, self::SHOWN));
+        $tries = array_map(
+            static fn (array $t): ClimbView => new ClimbView(
+                $t['place'] - $t['choice'] * Course::STRIDE,
+                $t['choice'] + 1,
+                $course->learners[$t['space']],
+                Learners::title($course->learners[$t['space']]),
+                1 === $t['variant'],
+                $t['settings'],
+                $t['value'],
+                $t['reading'],
+                $t['seconds'],
+                $t['why'],
+            ),
+            \array_slice($all, 0, self::SHOWN),
+        );
 
         return new GuidedView(
             $search->id(), $search->study()->id(), $search->number(), $search->state(), $search->failure(), $search->isStale(), FigureView::of($figure), $course->stage, $course->minutes,
-            (null === $job ? $last?->endedAt() ?? microtime(true) : microtime(true)) - $course->begun, $course->reading, array_map(Learners::title(...), $course->learners),
+            (null === $job ? $last?->endedAt() ?? microtime(true) : microtime(true)) - $course->begun, $course->reading, array_map(
+                Learners::title(...),
+                $course->learners,
+            ),
             array_map(IdeaView::of(...), $course->weighed), $rungs, $tries, $this->finals($course), $course->judging, $course->choosing, $search->trial()?->variant()?->letter(), $this->command($search, $course), $job?->id(),
         );
     }
@@ -58,7 +93,17 @@ final readonly class GuidedPages
             $f = $final;
             $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
             $trial = isset($f['trialId']) ? $this->entities->find(Trial::class, $f['trialId']) : null;
-            $views[] = new FinalView($f['learner'], Learners::title($f['learner']), (float) $f['searching'], $float($f['value']), $float($f['low']), $float($f['high']), $f['reading'], $trial?->id(), $trial?->number());
+            $views[] = new FinalView(
+                $f['learner'],
+                Learners::title($f['learner']),
+                (float) $f['searching'],
+                $float($f['value']),
+                $float($f['low']),
+                $float($f['high']),
+                $f['reading'],
+                $trial?->id(),
+                $trial?->number(),
+            );
         }
 
         return $views;
@@ -68,7 +113,13 @@ final readonly class GuidedPages
     private function command(Search $search, Course $course): string
     {
         $question = $search->question();
-        $parts = ['bin/console dokimos:search open-rows.csv', '--target='.($question->target() ?? ''), ...(null === $question->event() ? [] : ['--event='.$question->event()]), '--figure='.$search->figure(), '--seed='.$course->seed];
+        $parts = [
+            'bin/console dokimos:search open-rows.csv',
+            '--target='.($question->target() ?? ''),
+            ...(null === $question->event() ? [] : ['--event='.$question->event()]),
+            '--figure='.$search->figure(),
+            '--seed='.$course->seed,
+        ];
         if ($course->tries > 0) {
             $parts[] = '--tries='.$course->tries;
             $parts[] = '--ideas='.\count($course->weighed);
@@ -76,6 +127,13 @@ final readonly class GuidedPages
         }
         $without = array_diff(Guided::learnersFor($question->task()), $course->learners);
 
-        return implode(' ', [...$parts, ...([] === $without ? [] : ['--without-learners='.implode(',', $without)]), ...([] === $course->steps ? [] : ['--preparation=steps.json'])]);
+        return implode(
+            ' ',
+            [
+                ...$parts,
+                ...([] === $without ? [] : ['--without-learners='.implode(',', $without)]),
+                ...([] === $course->steps ? [] : ['--preparation=steps.json']),
+            ],
+        );
     }
 }

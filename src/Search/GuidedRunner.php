@@ -29,8 +29,12 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
     private const FEWEST = 2;
     private const MOST = 400;
 
-    public function __construct(private EntityManagerInterface $entities, private GuidedSearches $searches, private Handover $handover, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private GuidedSearches $searches,
+        private Handover $handover,
+        private Logbook $logbook,
+    ) {
     }
 
     public function kind(): string
@@ -72,7 +76,14 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
             $room = $course->left(self::UNTIL[1]) * self::WORKERS / $try;
             $tries = (int) max(self::FEWEST * \count($course->learners), min(self::MOST, $room));
         }
-        $course = $course->with(['weighed' => $weighed, 'tries' => $tries, 'judging' => \count($guided->judging), 'choosing' => \count($guided->choosing), 'stage' => Course::RUNGS[0], 'rungs' => [range(0, $tries - 1)]]);
+        $course = $course->with([
+            'weighed' => $weighed,
+            'tries' => $tries,
+            'judging' => \count($guided->judging),
+            'choosing' => \count($guided->choosing),
+            'stage' => Course::RUNGS[0],
+            'rungs' => [range(0, $tries - 1)],
+        ]);
         $search->stand($course->toArray(), $tries);
         $this->searches->rung($search, $job->user(), 0, $guided);
     }
@@ -80,7 +91,10 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
     private function weigh(Search $search, Guided $guided, Course $course, Piece $piece, Progress $progress): void
     {
         $rung = \is_int($piece->payload()['rung'] ?? null) ? $piece->payload()['rung'] : 0;
-        $places = array_values(array_filter(\is_array($piece->payload()['places'] ?? null) ? $piece->payload()['places'] : [], is_int(...)));
+        $places = array_values(array_filter(
+            \is_array($piece->payload()['places'] ?? null) ? $piece->payload()['places'] : [],
+            is_int(...),
+        ));
         $all = $guided->candidates($course->tries, $course->weighed);
         $places = array_values(array_diff($places, array_keys($this->values($search, $rung))));
         $own = array_map(static fn (int $p): Candidate => $all[$p], $places);
@@ -89,7 +103,21 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         }
         foreach ($guided->weigh($own, $rung, $course->weighed, $progress) as $i => $one) {
             $try = $own[$i];
-            $this->entities->persist(new SearchTry($search, $rung * Course::STRIDE + $places[$i], $try->space, $try->variant, $rung, $try->settings, $one['value'], null, null, $one['seconds'], $one['why'], null, $one['reading']));
+            $this->entities->persist(new SearchTry(
+                $search,
+                $rung * Course::STRIDE + $places[$i],
+                $try->space,
+                $try->variant,
+                $rung,
+                $try->settings,
+                $one['value'],
+                null,
+                null,
+                $one['seconds'],
+                $one['why'],
+                null,
+                $one['reading'],
+            ));
         }
         try {
             $this->entities->flush();
@@ -129,7 +157,13 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         $most = null;
         if (null !== $course->minutes) {
             $mean = $this->entities->createQuery('SELECT AVG(t.seconds) FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice = :rung')->setParameter('search', $search)->setParameter('rung', $rung)->getSingleScalarResult();
-            $most = (int) max(1, $course->left(self::UNTIL[min($rung + 2, \count(self::UNTIL) - 1)] ?? 1.0) * self::WORKERS / max(0.02, self::DEARER * (is_numeric($mean) ? (float) $mean : 1.0)));
+            $most = (int) max(
+                1,
+                $course->left(self::UNTIL[min($rung + 2, \count(self::UNTIL) - 1)] ?? 1.0) * self::WORKERS / max(
+                    0.02,
+                    self::DEARER * (is_numeric($mean) ? (float) $mean : 1.0),
+                ),
+            );
         }
         $places = $guided->survivors($values, $guided->candidates($course->tries, $course->weighed), $rung, $most);
         if ([] === $places || $course->left() < 0.0) {
@@ -160,7 +194,13 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
             return;
         }
         $places = \array_slice(array_values($best), 0, Guided::FAMILIES);
-        $search->stand($course->with(['stage' => Course::JUDGING, 'finals' => array_map(static fn (int $p): array => ['place' => $p], $places)])->toArray(), $search->tries());
+        $search->stand(
+            $course->with([
+                'stage' => Course::JUDGING,
+                'finals' => array_map(static fn (int $p): array => ['place' => $p], $places),
+            ])->toArray(),
+            $search->tries(),
+        );
         $this->searches->judge($search, $job->user(), $places);
     }
 
@@ -173,7 +213,20 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         }
         $begun = microtime(true);
         $interval = $guided->judged($try, $course->weighed, $progress);
-        $this->entities->persist(new SearchTry($search, $key, $try->space, $try->variant, \count(Guided::RUNGS), $try->settings, $interval->value, $interval->low, $interval->high, microtime(true) - $begun, null, null));
+        $this->entities->persist(new SearchTry(
+            $search,
+            $key,
+            $try->space,
+            $try->variant,
+            \count(Guided::RUNGS),
+            $try->settings,
+            $interval->value,
+            $interval->low,
+            $interval->high,
+            microtime(true) - $begun,
+            null,
+            null,
+        ));
         $this->entities->flush();
     }
 
@@ -185,7 +238,10 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         }
         $figure = Figures::named($search->question()->task(), $search->figure());
         /** @var array{best: float|int|string|null, tried: int|string} $told */
-        $told = $this->entities->createQuery(\sprintf('SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice < :rungs', $figure->more ? 'MAX' : 'MIN'))
+        $told = $this->entities->createQuery(\sprintf(
+            'SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice < :rungs',
+            $figure->more ? 'MAX' : 'MIN',
+        ))
             ->setParameter('search', $search)->setParameter('rungs', \count(Guided::RUNGS))->getSingleResult();
 
         return null === $told['best'] ? null : new FigureSoFar($figure->name, (float) $told['best'], (int) $told['tried']);
@@ -198,7 +254,15 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
             return;
         }
         $search->stop($failure);
-        $this->logbook->write($search->study(), $job->user(), 'trials', null === $failure ? \sprintf('Guided search %d was stopped; what it weighed is kept.', $search->number()) : \sprintf('Guided search %d could not go on: %s', $search->number(), $failure));
+        $this->logbook->write(
+            $search->study(),
+            $job->user(),
+            'trials',
+            null === $failure ? \sprintf(
+                'Guided search %d was stopped; what it weighed is kept.',
+                $search->number(),
+            ) : \sprintf('Guided search %d could not go on: %s', $search->number(), $failure),
+        );
         $this->entities->flush();
     }
 }

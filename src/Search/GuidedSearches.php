@@ -22,8 +22,13 @@ final readonly class GuidedSearches
 {
     private const MOST_OF_A_PIECE = 4;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Questions $questions, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private Ground $ground,
+        private Questions $questions,
+        private Logbook $logbook,
+    ) {
     }
 
     public function start(Study $study, User $user, Variant $variant, GuidedRequest $request): Job
@@ -41,15 +46,45 @@ final readonly class GuidedSearches
             throw Problem::invalid('No learner is left that may be used.', 'without');
         }
         $steps = array_values(array_filter($variant->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false)));
-        $course = new Course($variant->id(), $request->minutes, $request->tries ?? 0, $request->reading, $learners, $request->seed, $steps, $this->ground->inputs($study), microtime(true));
+        $course = new Course(
+            $variant->id(),
+            $request->minutes,
+            $request->tries ?? 0,
+            $request->reading,
+            $learners,
+            $request->seed,
+            $steps,
+            $this->ground->inputs($study),
+            microtime(true),
+        );
 
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $question, $course): Job {
             $last = $this->entities->createQuery('SELECT MAX(s.number) FROM App\Search\Search s WHERE s.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
-            $search = new Search($question, 1 + (int) (is_numeric($last) ? $last : 0), $question->hash(), $question->figure()->key, $course->toArray(), 0, Search::GUIDED);
+            $search = new Search(
+                $question,
+                1 + (int) (is_numeric($last) ? $last : 0),
+                $question->hash(),
+                $question->figure()->key,
+                $course->toArray(),
+                0,
+                Search::GUIDED,
+            );
             $this->entities->persist($search);
             $this->entities->flush();
             $limit = null === $course->minutes ? \sprintf('%d tries', $course->tries) : \sprintf('%g minutes', $course->minutes);
-            $this->logbook->write($study, $user, 'trials', \sprintf('Guided search %d began: %s, by %s, with %d learners; a reading of %s.', $search->number(), $limit, $question->figure()->name, \count($course->learners), null === $course->reading ? 'any length' : 'at most '.$course->reading));
+            $this->logbook->write(
+                $study,
+                $user,
+                'trials',
+                \sprintf(
+                    'Guided search %d began: %s, by %s, with %d learners; a reading of %s.',
+                    $search->number(),
+                    $limit,
+                    $question->figure()->name,
+                    \count($course->learners),
+                    null === $course->reading ? 'any length' : 'at most '.$course->reading,
+                ),
+            );
 
             return $this->stage($search, $user, 'what can be made of the columns', [Course::MAKING => []]);
         });
@@ -64,7 +99,18 @@ final readonly class GuidedSearches
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $course->steps, $course->inputs));
         $split = $question->plan() ?? throw new \LogicException('A search has a split plan.');
 
-        return new Guided($table, $course->inputs, $outcome, $question->classes(), $this->ground->weights($study, $rows), $split->apart($this->ground->labels($study, $rows)), $course->steps, Figures::named($question->task(), $search->figure()), $course->learners, $course->seed);
+        return new Guided(
+            $table,
+            $course->inputs,
+            $outcome,
+            $question->classes(),
+            $this->ground->weights($study, $rows),
+            $split->apart($this->ground->labels($study, $rows)),
+            $course->steps,
+            Figures::named($question->task(), $search->figure()),
+            $course->learners,
+            $course->seed,
+        );
     }
 
     /** The tries of a rung, in pieces of the same preparation. */
@@ -97,7 +143,15 @@ final readonly class GuidedSearches
     /** @param array<string, array<string, mixed>> $pieces */
     private function stage(Search $search, User $user, string $what, array $pieces): Job
     {
-        $job = $this->jobs->start($search->study(), $user, GuidedRunner::KIND, $search->id(), \sprintf('Guided search %d, %s', $search->number(), $what), Jobs::LONG, $pieces);
+        $job = $this->jobs->start(
+            $search->study(),
+            $user,
+            GuidedRunner::KIND,
+            $search->id(),
+            \sprintf('Guided search %d, %s', $search->number(), $what),
+            Jobs::LONG,
+            $pieces,
+        );
         $this->entities->flush();
 
         return $job;

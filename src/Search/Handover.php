@@ -20,8 +20,12 @@ use Dokimos\Core\Learners\Learners;
 /** What a guided search hands over: its steps as a variant that can be read and changed, and the best of each learner as ordinary trials. */
 final readonly class Handover
 {
-    public function __construct(private EntityManagerInterface $entities, private Variants $variants, private Trials $trials, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Variants $variants,
+        private Trials $trials,
+        private Logbook $logbook,
+    ) {
     }
 
     public function finish(Search $search, Job $job, Guided $guided, Course $course): void
@@ -31,16 +35,41 @@ final readonly class Handover
         $variants = $finals = $plans = [];
         foreach ($course->finals as $final) {
             $place = \is_int($final['place'] ?? null) ? $final['place'] : 0;
-            $judged = $this->entities->getRepository(SearchTry::class)->findOneBy(['search' => $search, 'place' => \count(Guided::RUNGS) * Course::STRIDE + $place]);
+            $judged = $this->entities->getRepository(SearchTry::class)->findOneBy([
+                'search' => $search,
+                'place' => \count(Guided::RUNGS) * Course::STRIDE + $place,
+            ]);
             if (null === $judged?->value()) {
                 continue;
             }
             [$searching, $reading] = $this->climbed($search, $place);
             $try = $all[$place];
-            $variant = $variants[$try->variant] ??= $this->variant($search, $job, $guided->stepsOf($try->variant, $course->weighed), 0 === $try->variant, $course);
-            $chosen = new Chosen($search->id(), $search->figure(), \count($course->rungs[0] ?? []), $searching, $judged->value(), $judged->low(), $judged->high());
+            $variant = $variants[$try->variant] ??= $this->variant(
+                $search,
+                $job,
+                $guided->stepsOf($try->variant, $course->weighed),
+                0 === $try->variant,
+                $course,
+            );
+            $chosen = new Chosen(
+                $search->id(),
+                $search->figure(),
+                \count($course->rungs[0] ?? []),
+                $searching,
+                $judged->value(),
+                $judged->low(),
+                $judged->high(),
+            );
             $plans[] = new TrialPlan($variant, $course->learners[$try->space], $try->settings, chosen: $chosen);
-            $finals[] = ['place' => $place, 'learner' => $course->learners[$try->space], 'searching' => $searching, 'value' => $judged->value(), 'low' => $judged->low(), 'high' => $judged->high(), 'reading' => $reading];
+            $finals[] = [
+                'place' => $place,
+                'learner' => $course->learners[$try->space],
+                'searching' => $searching,
+                'value' => $judged->value(),
+                'low' => $judged->low(),
+                'high' => $judged->high(),
+                'reading' => $reading,
+            ];
         }
         if ([] === $plans) {
             $search->stop('None of the best could be judged.');
@@ -65,7 +94,10 @@ final readonly class Handover
         $made = array_values(array_filter($course->weighed, static fn ($w): bool => $w->kept));
         $this->logbook->write($search->study(), $job->user(), 'trials', \sprintf(
             'Guided search %d is done: %d ideas for columns, %d kept%s; %d tries on the first rung. The best, %s, scores %s %s (%s to %s) on %s rows that no choice had read; %d trials were handed over.',
-            $search->number(), \count($course->weighed), \count($made), [] === $made ? '' : ' ('.implode(', ', array_map(static fn ($w): string => $w->idea->name, $made)).')', \count($course->rungs[0] ?? []),
+            $search->number(), \count($course->weighed), \count($made), [] === $made ? '' : ' ('.implode(
+                ', ',
+                array_map(static fn ($w): string => $w->idea->name, $made),
+            ).')', \count($course->rungs[0] ?? []),
             mb_strtolower(Learners::title($plans[0]->learner)), $figure->name, $figure->said($lead->value), $figure->said($lead->low), $figure->said($lead->high), number_format(\count($guided->judging)), \count($plans),
         ));
         $this->entities->flush();
@@ -75,7 +107,10 @@ final readonly class Handover
     private function climbed(Search $search, int $place): array
     {
         for ($rung = \count(Guided::RUNGS) - 1; $rung >= 0; --$rung) {
-            $try = $this->entities->getRepository(SearchTry::class)->findOneBy(['search' => $search, 'place' => $rung * Course::STRIDE + $place]);
+            $try = $this->entities->getRepository(SearchTry::class)->findOneBy([
+                'search' => $search,
+                'place' => $rung * Course::STRIDE + $place,
+            ]);
             if (null !== $try?->value()) {
                 return [$try->value(), $try->reading()];
             }
@@ -92,6 +127,12 @@ final readonly class Handover
             return $from;
         }
 
-        return $this->variants->create($search->study(), $job->user(), \sprintf('Guided search %d%s', $search->number(), $plain ? ', filled' : ''), $from, $steps);
+        return $this->variants->create(
+            $search->study(),
+            $job->user(),
+            \sprintf('Guided search %d%s', $search->number(), $plain ? ', filled' : ''),
+            $from,
+            $steps,
+        );
     }
 }

@@ -10,12 +10,27 @@ use Dokimos\Core\Guide\Weighed;
 final readonly class IdeaView
 {
     /** @param ?float $gain of the figure, in company of those kept before it, with the interval that holds for all ideas at once */
-    public function __construct(public string $name, public string $from, public ?float $gain, public ?float $low, public ?float $high, public bool $kept, public ?string $why)
-    {
+    public function __construct(
+        public string $name,
+        public string $from,
+        public ?float $gain,
+        public ?float $low,
+        public ?float $high,
+        public bool $kept,
+        public ?string $why,
+    ) {
     }
 
     public static function of(Weighed $weighed): self
     {
-        return new self($weighed->idea->name, $weighed->idea->from, $weighed->gain, $weighed->low, $weighed->high, $weighed->kept, $weighed->why);
+        return new self(
+            $weighed->idea->name,
+            $weighed->idea->from,
+            $weighed->gain,
+            $weighed->low,
+            $weighed->high,
+            $weighed->kept,
+            $weighed->why,
+        );
     }
 }

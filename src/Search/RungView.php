@@ -11,7 +11,14 @@ final readonly class RungView
      * @param int    $rows that its tries learn from and are weighed on
      * @param ?float $best figure while searching
      */
-    public function __construct(public string $name, public int $rows, public int $folds, public int $tries, public int $done, public float $seconds, public ?float $best)
-    {
+    public function __construct(
+        public string $name,
+        public int $rows,
+        public int $folds,
+        public int $tries,
+        public int $done,
+        public float $seconds,
+        public ?float $best,
+    ) {
     }
 }

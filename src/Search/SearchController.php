@@ -20,19 +20,33 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Trials')]
 final readonly class SearchController
 {
-    public function __construct(private Access $access, private Searches $searches, private SearchPages $pages, private GuidedSearches $guided, private GuidedPages $guidedPages, private Jobs $jobs)
-    {
+    public function __construct(
+        private Access $access,
+        private Searches $searches,
+        private SearchPages $pages,
+        private GuidedSearches $guided,
+        private GuidedPages $guidedPages,
+        private Jobs $jobs,
+    ) {
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/searches', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'Searches of the study, newest first', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: SearchLine::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'Searches of the study, newest first',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: SearchLine::class))),
+    )]
     public function list(int $id): JsonResponse
     {
         return new JsonResponse($this->pages->of($this->access->study($id)));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/searches/weigh', methods: ['POST'])]
-    #[OA\Response(response: 200, description: 'What the search would take; nothing is started', content: new Model(type: SearchForecastView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'What the search would take; nothing is started',
+        content: new Model(type: SearchForecastView::class),
+    )]
     public function weigh(int $id, #[MapRequestPayload] SearchRequest $request): JsonResponse
     {
         return new JsonResponse($this->searches->weigh($this->access->study($id), $request, $this->variants($request, Role::Reader)));
@@ -44,7 +58,10 @@ final readonly class SearchController
     {
         $study = $this->access->study($id, Role::Editor);
 
-        return new JsonResponse($this->jobs->view($this->searches->start($study, $this->access->user(), $request, $this->variants($request, Role::Editor))), 202);
+        return new JsonResponse(
+            $this->jobs->view($this->searches->start($study, $this->access->user(), $request, $this->variants($request, Role::Editor))),
+            202,
+        );
     }
 
     #[Route('/api/searches/{id<\d{1,18}>}', methods: ['GET'])]
@@ -57,7 +74,11 @@ final readonly class SearchController
     }
 
     #[Route('/api/searches/{id<\d{1,18}>}/on', methods: ['POST'])]
-    #[OA\Response(response: 202, description: 'It goes on where it was stopped, or with more settings', content: new Model(type: JobView::class))]
+    #[OA\Response(
+        response: 202,
+        description: 'It goes on where it was stopped, or with more settings',
+        content: new Model(type: JobView::class),
+    )]
     public function goOn(int $id, #[MapRequestPayload] MoreRequest $request): JsonResponse
     {
         $search = $this->access->find(Search::class, $id, 'search', Role::Editor);
@@ -85,7 +106,11 @@ final readonly class SearchController
     }
 
     #[Route('/api/guided/{id<\d{1,18}>}', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'What it made of the columns, how its tries climbed, and the best of each learner', content: new Model(type: GuidedView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'What it made of the columns, how its tries climbed, and the best of each learner',
+        content: new Model(type: GuidedView::class),
+    )]
     public function guided(int $id): JsonResponse
     {
         $search = $this->access->find(Search::class, $id, 'search');
@@ -96,7 +121,10 @@ final readonly class SearchController
     /** @return non-empty-list<Variant> */
     private function variants(SearchRequest $request, Role $role): array
     {
-        $variants = array_map(fn (int $id): Variant => $this->access->find(Variant::class, $id, 'variant', $role), array_values(array_unique($request->variantIds)));
+        $variants = array_map(
+            fn (int $id): Variant => $this->access->find(Variant::class, $id, 'variant', $role),
+            array_values(array_unique($request->variantIds)),
+        );
         \assert([] !== $variants);
 
         return $variants;

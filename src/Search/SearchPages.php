@@ -33,8 +33,14 @@ final readonly class SearchPages
         foreach ($this->entities->getRepository(Search::class)->findBy(['question' => $study->id()], ['number' => 'DESC']) as $search) {
             $figure = Figures::named($search->question()->task(), $search->figure());
             /** @var array{best: float|int|string|null, done: int|string} $told */
-            $told = $this->entities->createQuery(\sprintf('SELECT %s(t.value) AS best, COUNT(t.id) AS done FROM App\Search\SearchTry t WHERE t.search = :search', $figure->more ? 'MAX' : 'MIN'))->setParameter('search', $search)->getSingleResult();
-            $learners = $search->isGuided() ? Course::fromArray($search->asked())->learners : array_column(SearchPlan::fromArray($search->asked())->spaces, 'learner');
+            $told = $this->entities->createQuery(\sprintf(
+                'SELECT %s(t.value) AS best, COUNT(t.id) AS done FROM App\Search\SearchTry t WHERE t.search = :search',
+                $figure->more ? 'MAX' : 'MIN',
+            ))->setParameter('search', $search)->getSingleResult();
+            $learners = $search->isGuided() ? Course::fromArray($search->asked())->learners : array_column(
+                SearchPlan::fromArray($search->asked())->spaces,
+                'learner',
+            );
             $corrected = $search->result()['value'] ?? null;
             $lines[] = new SearchLine(
                 $search->id(), $search->number(), array_values(array_unique(array_map(Learners::title(...), $learners))), $search->state(), (int) $told['done'], $search->tries(),
@@ -55,14 +61,25 @@ final readonly class SearchPages
         $known = array_values(array_filter($all, static fn (array $t): bool => null !== $t['value']));
         $result = $search->result() ?? [];
         $float = static fn (string $key): ?float => is_numeric($result[$key] ?? null) ? (float) $result[$key] : null;
-        $best = $this->tries($search, \sprintf('t.value IS NOT NULL ORDER BY t.value %s, t.place ASC', $figure->more ? 'DESC' : 'ASC'), self::SHOWN);
+        $best = $this->tries(
+            $search,
+            \sprintf('t.value IS NOT NULL ORDER BY t.value %s, t.place ASC', $figure->more ? 'DESC' : 'ASC'),
+            self::SHOWN,
+        );
         [$effects, $map] = [] === $best ? [[], null] : $this->effects($plan, $known, $best[0], $figure);
-        $job = $this->entities->getRepository(Job::class)->findOneBy(['kind' => SearchRunner::KIND, 'subject' => $search->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
+        $job = $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => SearchRunner::KIND,
+            'subject' => $search->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
         $view = static fn (SearchTry $t): TryView => TryView::of($t, $plan);
 
         return new SearchView(
             $search->id(), $search->study()->id(), $search->number(), $search->state(), $search->failure(), $search->isStale(), FigureView::of($figure), $plan->way, \count($all), $search->tries(),
-            \count($all) - \count($known), array_sum(array_column($all, 'seconds')), array_map($view, $best), array_map($view, $this->tries($search, 't.value IS NULL ORDER BY t.place ASC', self::FAILURES)), $effects, $map,
+            \count($all) - \count($known), array_sum(array_column($all, 'seconds')), array_map($view, $best), array_map(
+                $view,
+                $this->tries($search, 't.value IS NULL ORDER BY t.place ASC', self::FAILURES),
+            ), $effects, $map,
             $float('searching') ?? ([] === $best ? null : $best[0]->value()), $float('luck'), $float('value'), $float('low'), $float('high'),
             $search->trial()?->id(), $search->trial()?->number(), $search->asked(), $job?->id(),
         );
@@ -87,15 +104,31 @@ final readonly class SearchPages
             return [[], null];
         }
         $space = $plan->spaces()[$best->space()];
-        $settings = array_map(static fn (array $t): array => $t['settings'] + ['variant' => $plan->variants[$t['variant']]['letter'], 'columns' => $plan->named[$t['choice']] ?? ''], $own);
+        $settings = array_map(
+            static fn (array $t): array => $t['settings'] + [
+                'variant' => $plan->variants[$t['variant']]['letter'],
+                'columns' => $plan->named[$t['choice']] ?? '',
+            ],
+            $own,
+        );
         $figures = array_map(static fn (array $t): float => (float) $t['value'], $own);
         $effects = [];
         foreach ($space->varied as $vary) {
             $value = $best->settings()[$vary->setting->name] ?? null;
             $edge = \is_scalar($value) ? $vary->edge($value) : 0;
-            $effects[] = self::effect($vary->setting->name, $vary->setting->label, Effects::of($vary->setting->name, $settings, $figures), $figure, $edge, 0 === $edge ? null : $vary->widened($edge));
+            $effects[] = self::effect(
+                $vary->setting->name,
+                $vary->setting->label,
+                Effects::of($vary->setting->name, $settings, $figures),
+                $figure,
+                $edge,
+                0 === $edge ? null : $vary->widened($edge),
+            );
         }
-        foreach (['variant' => [\count($plan->variants), 'Preparation'], 'columns' => [\count($plan->choices), 'Columns']] as $name => [$count, $label]) {
+        foreach ([
+            'variant' => [\count($plan->variants), 'Preparation'],
+            'columns' => [\count($plan->choices), 'Columns'],
+        ] as $name => [$count, $label]) {
             if ($count > 1) {
                 $effects[] = self::effect($name, $label, Effects::of($name, $settings, $figures), $figure, 0, null);
             }
@@ -115,7 +148,19 @@ final readonly class SearchPages
      */
     private static function effect(string $name, string $label, array $told, Figure $figure, int $edge, ?array $widened): EffectView
     {
-        $parts = array_map(static fn (array $p): PartView => new PartView($p['label'], $p['tries'], $p['lowest'], $p['quarter'], $p['median'], $p['threeQuarters'], $p['highest'], $figure->more ? $p['highest'] : $p['lowest']), $told['parts']);
+        $parts = array_map(
+            static fn (array $p): PartView => new PartView(
+                $p['label'],
+                $p['tries'],
+                $p['lowest'],
+                $p['quarter'],
+                $p['median'],
+                $p['threeQuarters'],
+                $p['highest'],
+                $figure->more ? $p['highest'] : $p['lowest'],
+            ),
+            $told['parts'],
+        );
 
         return new EffectView($name, $label, $told['share'], $parts, $edge, $widened);
     }

@@ -42,16 +42,25 @@ final readonly class SearchPlan
     {
         $spaces = array_map(static fn (SpaceRequest $s): array => ['learner' => $s->learner, 'settings' => $s->settings], $request->spaces);
         $choices = array_map(static fn (ChoiceRequest $c): array => $c->choice()->toArray(), $request->choices);
-        $named = array_map(static fn (ChoiceRequest $c): string => '' !== $c->name ? $c->name : ($c->without ? 'all but '.\count($c->names) : \count($c->names).' columns'), $request->choices);
+        $named = array_map(
+            static fn (ChoiceRequest $c): string => '' !== $c->name ? $c->name : ($c->without ? 'all but '.\count($c->names) : \count($c->names).' columns'),
+            $request->choices,
+        );
         if ($request->allColumns || [] === $choices) {
             array_unshift($choices, null);
             array_unshift($named, 'all columns');
         }
         \assert([] !== $spaces);
-        $steps = static fn (Variant $v): array => array_values(array_filter($v->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false)));
+        $steps = static fn (Variant $v): array => array_values(array_filter(
+            $v->steps(),
+            static fn (array $s): bool => true !== ($s['off'] ?? false),
+        ));
 
         return new self(
-            $spaces, array_map(static fn (Variant $v): array => ['id' => $v->id(), 'letter' => $v->letter(), 'steps' => $steps($v), 'all' => $v->steps()], $variants),
+            $spaces, array_map(
+                static fn (Variant $v): array => ['id' => $v->id(), 'letter' => $v->letter(), 'steps' => $steps($v), 'all' => $v->steps()],
+                $variants,
+            ),
             $choices, $named, $inputs, $request->way, $request->tries, $request->seed, $request->rows,
         );
     }
@@ -78,7 +87,17 @@ final readonly class SearchPlan
     /** The same with more tries. */
     public function withTries(int $tries): self
     {
-        return new self($this->spaces, $this->variants, $this->choices, $this->named, $this->inputs, $this->way, $tries, $this->seed, $this->part);
+        return new self(
+            $this->spaces,
+            $this->variants,
+            $this->choices,
+            $this->named,
+            $this->inputs,
+            $this->way,
+            $tries,
+            $this->seed,
+            $this->part,
+        );
     }
 
     /** @return array<string, mixed> */
@@ -93,6 +112,16 @@ final readonly class SearchPlan
         /** @var array{spaces: non-empty-list<array{learner: string, settings: array<string, mixed>}>, variants: non-empty-list<array{id: int, letter: string, steps: list<array<string, mixed>>, all: list<array<string, mixed>>}>, choices: non-empty-list<array{names: list<string>, without: bool}|null>, named: list<string>, inputs: list<string>, way: string, tries: ?int, seed: int, part: ?int} $k */
         $k = $kept;
 
-        return new self($k['spaces'], $k['variants'], $k['choices'], $k['named'], $k['inputs'], $k['way'], $k['tries'], $k['seed'], $k['part']);
+        return new self(
+            $k['spaces'],
+            $k['variants'],
+            $k['choices'],
+            $k['named'],
+            $k['inputs'],
+            $k['way'],
+            $k['tries'],
+            $k['seed'],
+            $k['part'],
+        );
     }
 }

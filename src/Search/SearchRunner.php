@@ -41,8 +41,13 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
     /** So many of the best are chosen among when luck is taken out. */
     private const AMONG = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Trials $trials, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Ground $ground,
+        private Validation $validation,
+        private Trials $trials,
+        private Logbook $logbook,
+    ) {
     }
 
     public function kind(): string
@@ -61,7 +66,10 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
 
             return;
         }
-        $places = array_values(array_filter(\is_array($piece->payload()['places'] ?? null) ? $piece->payload()['places'] : [], is_int(...)));
+        $places = array_values(array_filter(
+            \is_array($piece->payload()['places'] ?? null) ? $piece->payload()['places'] : [],
+            is_int(...),
+        ));
         $this->weigh($search, $places, $progress);
         if (1 === $job->pieces()) {
             $this->finish($search, $job);
@@ -101,18 +109,46 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         $steps = $plan->variants[$first->variant]['steps'];
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $steps, $plan->inputs));
         $labels = $this->ground->labels($study, $rows);
-        $data = new TrialData($table, $plan->inputs, $outcome, Preparation::fromArray($steps), $question->classes(), $this->ground->weights($study, $rows), $split->apart($labels), $plan->choice($first->choice));
+        $data = new TrialData(
+            $table,
+            $plan->inputs,
+            $outcome,
+            Preparation::fromArray($steps),
+            $question->classes(),
+            $this->ground->weights($study, $rows),
+            $split->apart($labels),
+            $plan->choice($first->choice),
+        );
         $folds = [];
         foreach ($split->parts($outcome, array_keys($outcome), 0, $labels) as $validation) {
-            $folds[] = ['validation' => $validation, 'training' => $data->some($split->training($outcome, array_keys($outcome), $validation, $labels), $plan->part)];
+            $folds[] = [
+                'validation' => $validation,
+                'training' => $data->some($split->training($outcome, array_keys($outcome), $validation, $labels), $plan->part),
+            ];
         }
-        $learners = array_values(array_map(static fn (Candidate $c) => Learners::make($plan->spaces[$c->space]['learner'], $c->settings), $group));
+        $learners = array_values(array_map(
+            static fn (Candidate $c) => Learners::make($plan->spaces[$c->space]['learner'], $c->settings),
+            $group,
+        ));
         $weighed = Weigh::of($data, $learners, $folds, $progress);
         $figure = Figures::named($question->task(), $search->figure());
         foreach (array_keys($group) as $i => $place) {
             $interval = null === $weighed[$i]['answers'] ? new Interval(null) : $this->judged($search, $figure, $weighed[$i]['answers']);
             $one = $group[$place];
-            $this->entities->persist(new SearchTry($search, $place, $one->space, $one->variant, $one->choice, $one->settings, $interval->value, $interval->low, $interval->high, $weighed[$i]['seconds'], $weighed[$i]['why'], $weighed[$i]['answers']));
+            $this->entities->persist(new SearchTry(
+                $search,
+                $place,
+                $one->space,
+                $one->variant,
+                $one->choice,
+                $one->settings,
+                $interval->value,
+                $interval->low,
+                $interval->high,
+                $weighed[$i]['seconds'],
+                $weighed[$i]['why'],
+                $weighed[$i]['answers'],
+            ));
         }
         try {
             $this->entities->flush();
@@ -129,7 +165,13 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         $sample = Sample::known($folds->outcomes(), $folds->first(), $weights, false);
         $rows = null === $sample ? new Interval(null) : $figure->interval($sample) ?? new Interval(null);
 
-        return $figure->byFold ? $folds->judged($figure, $rows)['interval'] : (null === $rows->value ? $rows : $folds->widened($rows, $rows->value, false, $figure->least, $figure->most));
+        return $figure->byFold ? $folds->judged($figure, $rows)['interval'] : (null === $rows->value ? $rows : $folds->widened(
+            $rows,
+            $rows->value,
+            false,
+            $figure->least,
+            $figure->most,
+        ));
     }
 
     private function finish(Search $search, Job $job): void
@@ -137,7 +179,10 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         $search = $this->entities->find(Search::class, $search->id()) ?? throw new \LogicException('The search is gone.');
         $figure = Figures::named($search->question()->task(), $search->figure());
         /** @var list<SearchTry> $best */
-        $best = $this->entities->createQuery(\sprintf('SELECT t FROM App\Search\SearchTry t WHERE t.search = :search AND t.value IS NOT NULL ORDER BY t.value %s, t.place ASC', $figure->more ? 'DESC' : 'ASC'))
+        $best = $this->entities->createQuery(\sprintf(
+            'SELECT t FROM App\Search\SearchTry t WHERE t.search = :search AND t.value IS NOT NULL ORDER BY t.value %s, t.place ASC',
+            $figure->more ? 'DESC' : 'ASC',
+        ))
             ->setParameter('search', $search)->setMaxResults(self::AMONG)->getResult();
         if ([] === $best) {
             $search->stop('No setting could be fitted; the list says why.');
@@ -153,27 +198,68 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         $winner = Winner::of($figure, $told->outcomes(), $filled, $plan->seed, $folds->weightsOf($told->rows()));
         $searching = (float) $best[0]->value();
         $corrected = $winner->corrected($figure, $searching);
-        $interval = null === $corrected->low ? $corrected : $told->widened($corrected, (float) $corrected->value, $figure->ratio, $figure->least, $figure->most);
+        $interval = null === $corrected->low ? $corrected : $told->widened(
+            $corrected,
+            (float) $corrected->value,
+            $figure->ratio,
+            $figure->least,
+            $figure->most,
+        );
         $tried = $this->entities->createQuery('SELECT COUNT(t.id) FROM App\Search\SearchTry t WHERE t.search = :search AND t.value IS NOT NULL')->setParameter('search', $search)->getSingleScalarResult();
         $tried = (int) (is_numeric($tried) ? $tried : 0);
         $again = Search::DONE === $search->state();
-        $search->finish(['best' => $best[0]->place(), 'tried' => $tried, 'searching' => $searching, 'luck' => $winner->luck] + $interval->toArray());
+        $search->finish([
+            'best' => $best[0]->place(),
+            'tried' => $tried,
+            'searching' => $searching,
+            'luck' => $winner->luck,
+        ] + $interval->toArray());
         $trial = $this->hand($search, $best[0], $plan, $tried, $searching, $interval, $job);
         $this->logbook->write($search->study(), $job->user(), 'trials', \sprintf(
             'Search %d %s: the best of %s settings looked like %s %s while searching; with its luck taken out %s%s. It is trial %d.',
             $search->number(), $again ? 'went on' : 'is done', number_format($tried), $figure->name, $figure->said($searching), $figure->said($interval->value),
-            null === $interval->low ? '' : \sprintf(' (%s to %s)', $figure->said($interval->low), $figure->said($interval->high)), $trial->number(),
+            null === $interval->low ? '' : \sprintf(
+                ' (%s to %s)',
+                $figure->said($interval->low),
+                $figure->said($interval->high),
+            ), $trial->number(),
         ));
         $this->entities->flush();
     }
 
     /** The best becomes a trial like any other; its figure is the corrected one. */
-    private function hand(Search $search, SearchTry $best, SearchPlan $plan, int $tried, float $searching, Interval $interval, Job $job): Trial
-    {
+    private function hand(
+        Search $search,
+        SearchTry $best,
+        SearchPlan $plan,
+        int $tried,
+        float $searching,
+        Interval $interval,
+        Job $job,
+    ): Trial {
         $kept = $plan->variants[$best->variant()];
         $variant = $this->entities->find(Variant::class, $kept['id']) ?? throw new \LogicException('The variant of the best is gone.');
-        $chosen = new Chosen($search->id(), $search->figure(), $tried, $searching, (float) $interval->value, $interval->low, $interval->high);
-        $begun = $this->trials->start($search->study(), $job->user(), new TrialPlan($variant, $plan->spaces[$best->space()]['learner'], $best->settings(), $plan->part, $plan->choice($best->choice()), chosen: $chosen));
+        $chosen = new Chosen(
+            $search->id(),
+            $search->figure(),
+            $tried,
+            $searching,
+            (float) $interval->value,
+            $interval->low,
+            $interval->high,
+        );
+        $begun = $this->trials->start(
+            $search->study(),
+            $job->user(),
+            new TrialPlan(
+                $variant,
+                $plan->spaces[$best->space()]['learner'],
+                $best->settings(),
+                $plan->part,
+                $plan->choice($best->choice()),
+                chosen: $chosen,
+            ),
+        );
         $trial = $this->entities->find(Trial::class, $begun->subject()) ?? throw new \LogicException('The trial was just begun.');
         $search->hand($trial);
 
@@ -189,7 +275,10 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         }
         $figure = Figures::named($search->question()->task(), $search->figure());
         /** @var array{best: float|int|string|null, tried: int|string} $told */
-        $told = $this->entities->createQuery(\sprintf('SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search', $figure->more ? 'MAX' : 'MIN'))
+        $told = $this->entities->createQuery(\sprintf(
+            'SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search',
+            $figure->more ? 'MAX' : 'MIN',
+        ))
             ->setParameter('search', $search)->getSingleResult();
 
         return null === $told['best'] ? null : new FigureSoFar($figure->name, (float) $told['best'], (int) $told['tried']);
@@ -202,7 +291,15 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
             return;
         }
         $search->stop($failure);
-        $this->logbook->write($search->study(), $job->user(), 'trials', null === $failure ? \sprintf('Search %d was stopped; what it weighed is kept.', $search->number()) : \sprintf('Search %d could not go on: %s', $search->number(), $failure));
+        $this->logbook->write(
+            $search->study(),
+            $job->user(),
+            'trials',
+            null === $failure ? \sprintf(
+                'Search %d was stopped; what it weighed is kept.',
+                $search->number(),
+            ) : \sprintf('Search %d could not go on: %s', $search->number(), $failure),
+        );
         $this->entities->flush();
     }
 }

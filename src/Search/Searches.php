@@ -28,8 +28,15 @@ final readonly class Searches
     private const PIECES = 40;
     private const MOST_OF_A_PIECE = 12;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Questions $questions, private Trials $trials, private Forecasts $forecasts, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private Ground $ground,
+        private Questions $questions,
+        private Trials $trials,
+        private Forecasts $forecasts,
+        private Logbook $logbook,
+    ) {
     }
 
     /** @param non-empty-list<Variant> $variants */
@@ -65,7 +72,12 @@ final readonly class Searches
         }
 
         // Two workers share the work; the forecast of a trial is of both at work already.
-        return new SearchForecastView(Draws::count($plan->spaces(), \count($plan->variants), \count($plan->choices)), \count($candidates), \count($candidates) * $split->folds, $known ? $seconds : null);
+        return new SearchForecastView(
+            Draws::count($plan->spaces(), \count($plan->variants), \count($plan->choices)),
+            \count($candidates),
+            \count($candidates) * $split->folds,
+            $known ? $seconds : null,
+        );
     }
 
     /** @param non-empty-list<Variant> $variants */
@@ -80,10 +92,28 @@ final readonly class Searches
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $plan, $count): Job {
             $question = $this->questions->of($study);
             $last = $this->entities->createQuery('SELECT MAX(s.number) FROM App\Search\Search s WHERE s.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
-            $search = new Search($question, 1 + (int) (is_numeric($last) ? $last : 0), $question->hash(), $question->figure()->key, $plan->toArray(), $count);
+            $search = new Search(
+                $question,
+                1 + (int) (is_numeric($last) ? $last : 0),
+                $question->hash(),
+                $question->figure()->key,
+                $plan->toArray(),
+                $count,
+            );
             $this->entities->persist($search);
             $this->entities->flush();
-            $this->logbook->write($study, $user, 'trials', \sprintf('Search %d began: %s, %s settings by %s.', $search->number(), self::learners($plan), number_format($count), $question->figure()->name));
+            $this->logbook->write(
+                $study,
+                $user,
+                'trials',
+                \sprintf(
+                    'Search %d began: %s, %s settings by %s.',
+                    $search->number(),
+                    self::learners($plan),
+                    number_format($count),
+                    $question->figure()->name,
+                ),
+            );
 
             return $this->run($search, $user, range(0, $count - 1));
         });
@@ -128,11 +158,23 @@ final readonly class Searches
         if (0 === (int) (is_numeric($tried) ? $tried : 0)) {
             throw new Problem(409, 'Nothing has been weighed yet, so there is nothing to keep.');
         }
-        $running = $this->entities->getRepository(Job::class)->findOneBy(['kind' => $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND, 'subject' => $search->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
+        $running = $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND,
+            'subject' => $search->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
         if (null !== $running) {
             $this->jobs->cancel($running);
         }
-        $job = $this->jobs->start($search->study(), $user, $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND, $search->id(), \sprintf('Search %d, keeping the best', $search->number()), Jobs::LONG, [SearchRunner::KEEP => []]);
+        $job = $this->jobs->start(
+            $search->study(),
+            $user,
+            $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND,
+            $search->id(),
+            \sprintf('Search %d, keeping the best', $search->number()),
+            Jobs::LONG,
+            [SearchRunner::KEEP => []],
+        );
         $search->goOn($search->asked(), $search->tries());
         $this->entities->flush();
 
@@ -148,7 +190,15 @@ final readonly class Searches
             $pieces[\sprintf('t%d', $own[0])] = ['places' => $own];
         }
         // One piece alone has nothing to join: the joining is a piece of its own then.
-        $job = $this->jobs->start($search->study(), $user, SearchRunner::KIND, $search->id(), \sprintf('Search %d, %s', $search->number(), self::learners(SearchPlan::fromArray($search->asked()))), Jobs::LONG, $pieces);
+        $job = $this->jobs->start(
+            $search->study(),
+            $user,
+            SearchRunner::KIND,
+            $search->id(),
+            \sprintf('Search %d, %s', $search->number(), self::learners(SearchPlan::fromArray($search->asked()))),
+            Jobs::LONG,
+            $pieces,
+        );
         $this->entities->flush();
 
         return $job;
@@ -156,6 +206,9 @@ final readonly class Searches
 
     private static function learners(SearchPlan $plan): string
     {
-        return implode(', ', array_unique(array_map(static fn (array $s): string => mb_strtolower(Learners::title($s['learner'])), $plan->spaces)));
+        return implode(
+            ', ',
+            array_unique(array_map(static fn (array $s): string => mb_strtolower(Learners::title($s['learner'])), $plan->spaces)),
+        );
     }
 }

@@ -75,7 +75,13 @@ final class Ancestry
     {
         [$of, $steps] = [...explode('.', $then, 2), '', ''];
         [$ofNow, $stepsNow] = explode('.', $now, 2);
-        $what = implode(' and ', array_filter([$of !== $ofNow ? mb_strtolower(Learners::title($learner)) : '', $steps !== $stepsNow ? 'the steps of the preparation' : '']));
+        $what = implode(
+            ' and ',
+            array_filter([
+                $of !== $ofNow ? mb_strtolower(Learners::title($learner)) : '',
+                $steps !== $stepsNow ? 'the steps of the preparation' : '',
+            ]),
+        );
 
         return \sprintf('this version of Dokimos computes %s differently', '' === $what ? 'it' : $what);
     }

@@ -23,7 +23,11 @@ final readonly class ChoiceController
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/choices', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'Named choices of columns', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ChoiceView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'Named choices of columns',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ChoiceView::class))),
+    )]
     public function list(int $id): JsonResponse
     {
         $all = $this->entities->getRepository(NamedChoice::class)->findBy(['study' => $this->access->study($id)], ['name' => 'ASC']);
@@ -32,7 +36,11 @@ final readonly class ChoiceController
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/choices', methods: ['POST'])]
-    #[OA\Response(response: 201, description: 'Kept under its name, in place of what was there', content: new Model(type: ChoiceView::class))]
+    #[OA\Response(
+        response: 201,
+        description: 'Kept under its name, in place of what was there',
+        content: new Model(type: ChoiceView::class),
+    )]
     public function keep(int $id, #[MapRequestPayload] ChoiceRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);

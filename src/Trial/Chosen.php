@@ -37,6 +37,14 @@ final readonly class Chosen
         $k = $kept;
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
 
-        return new self($k['searchId'], $k['figure'], $k['tries'], (float) $k['searching'], (float) $k['value'], $float($k['low']), $float($k['high']));
+        return new self(
+            $k['searchId'],
+            $k['figure'],
+            $k['tries'],
+            (float) $k['searching'],
+            (float) $k['value'],
+            $float($k['low']),
+            $float($k['high']),
+        );
     }
 }

@@ -33,7 +33,10 @@ final readonly class CurveController
     #[OA\Response(response: 202, description: 'The learning curve is being drawn', content: new Model(type: JobView::class))]
     public function draw(int $id): JsonResponse
     {
-        return new JsonResponse($this->jobs->view($this->curves->start($this->access->find(Trial::class, $id, 'trial', Role::Editor), $this->access->user())), 202);
+        return new JsonResponse(
+            $this->jobs->view($this->curves->start($this->access->find(Trial::class, $id, 'trial', Role::Editor), $this->access->user())),
+            202,
+        );
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/reduce', methods: ['POST'])]
@@ -42,6 +45,9 @@ final readonly class CurveController
     {
         $trial = $this->access->find(Trial::class, $id, 'trial', Role::Editor);
 
-        return new JsonResponse($this->jobs->view($this->reductions->without($trial, $this->access->user(), array_values(array_unique($request->columns)))), 202);
+        return new JsonResponse(
+            $this->jobs->view($this->reductions->without($trial, $this->access->user(), array_values(array_unique($request->columns)))),
+            202,
+        );
     }
 }

@@ -27,8 +27,12 @@ final readonly class CurveRunner implements PieceRunner
     /** Of fewer training rows a share teaches nothing worth drawing. */
     private const FEWEST = 40;
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Curves $curves)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Ground $ground,
+        private Validation $validation,
+        private Curves $curves,
+    ) {
     }
 
     public function kind(): string
@@ -47,7 +51,16 @@ final readonly class CurveRunner implements PieceRunner
         $split = $question->plan() ?? throw new \LogicException('A trial has a split plan.');
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $labels = $this->ground->labels($study, $rows);
-        $data = new TrialData($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), $question->classes(), $this->ground->weights($study, $rows), $split->apart($labels), $trial->choice());
+        $data = new TrialData(
+            $table,
+            $trial->inputs(),
+            $outcome,
+            Preparation::fromArray($trial->steps()),
+            $question->classes(),
+            $this->ground->weights($study, $rows),
+            $split->apart($labels),
+            $trial->choice(),
+        );
         $folds = $this->validation->of($study)->firstRound();
         $points = $answers = [];
         foreach (self::SHARES as $i => $share) {
@@ -60,7 +73,12 @@ final readonly class CurveRunner implements PieceRunner
             if ($mean < self::FEWEST) {
                 continue;
             }
-            $weighed = Weigh::of($data, [Learners::make($trial->learner(), $trial->settings())], $own, new Stretch($progress, $i / \count(self::SHARES), ($i + 1) / \count(self::SHARES)))[0] ?? null;
+            $weighed = Weigh::of(
+                $data,
+                [Learners::make($trial->learner(), $trial->settings())],
+                $own,
+                new Stretch($progress, $i / \count(self::SHARES), ($i + 1) / \count(self::SHARES)),
+            )[0] ?? null;
             if (null === ($weighed['answers'] ?? null)) {
                 continue;
             }
@@ -75,9 +93,19 @@ final readonly class CurveRunner implements PieceRunner
         $gain = null;
         if (\count($answers) > 1) {
             $told = $folds->answers([]);
-            $test = Comparison::ofRows($question->figure(), $told->outcomes(), $answers[\count($answers) - 1], $answers[\count($answers) - 2], $folds->weightsOf($told->rows()));
+            $test = Comparison::ofRows(
+                $question->figure(),
+                $told->outcomes(),
+                $answers[\count($answers) - 1],
+                $answers[\count($answers) - 2],
+                $folds->weightsOf($told->rows()),
+            );
             $sign = $question->figure()->more ? 1.0 : -1.0;
-            $gain = null === $test?->low || null === $test->high ? null : ['value' => $sign * $test->difference, 'low' => min($sign * $test->low, $sign * $test->high), 'high' => max($sign * $test->low, $sign * $test->high)];
+            $gain = null === $test?->low || null === $test->high ? null : [
+                'value' => $sign * $test->difference,
+                'low' => min($sign * $test->low, $sign * $test->high),
+                'high' => max($sign * $test->low, $sign * $test->high),
+            ];
         }
         $this->curves->keep($trial, $points, $gain);
     }

@@ -13,7 +13,14 @@ final readonly class CurveView
      * @param ?string          $says   whether more records would help; null where the interval holds nothing, so that it cannot be told
      * @param ?int             $jobId  of the work under way
      */
-    public function __construct(public FigureView $measure, public array $points, public ?float $gain, public ?float $low, public ?float $high, public ?string $says, public ?int $jobId)
-    {
+    public function __construct(
+        public FigureView $measure,
+        public array $points,
+        public ?float $gain,
+        public ?float $low,
+        public ?float $high,
+        public ?string $says,
+        public ?int $jobId,
+    ) {
     }
 }

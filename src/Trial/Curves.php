@@ -31,7 +31,15 @@ final readonly class Curves
         if (null !== $running) {
             return $running;
         }
-        $job = $this->jobs->start($trial->study(), $user, CurveRunner::KIND, $trial->id(), \sprintf('Learning curve of trial %d', $trial->number()), Jobs::LONG, ['curve' => []]);
+        $job = $this->jobs->start(
+            $trial->study(),
+            $user,
+            CurveRunner::KIND,
+            $trial->id(),
+            \sprintf('Learning curve of trial %d', $trial->number()),
+            Jobs::LONG,
+            ['curve' => []],
+        );
         $this->entities->flush();
 
         return $job;
@@ -39,7 +47,11 @@ final readonly class Curves
 
     private function running(Trial $trial): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy(['kind' => CurveRunner::KIND, 'subject' => $trial->id(), 'state' => [Job::WAITING, Job::RUNNING]]);
+        return $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => CurveRunner::KIND,
+            'subject' => $trial->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
     }
 
     /** @return array{points: list<array{share: float, rows: int, value: ?float, low: ?float, high: ?float}>, gain: array{value: float, low: float, high: float}|null}|null */
@@ -63,24 +75,53 @@ final readonly class Curves
 
     private static function key(Trial $trial): string
     {
-        return 'curve.'.Stamp::of([self::FORM, $trial->id(), $trial->ancestry(), $trial->question()->hash(), $trial->question()->figure()->key]);
+        return 'curve.'.Stamp::of([
+            self::FORM,
+            $trial->id(),
+            $trial->ancestry(),
+            $trial->question()->hash(),
+            $trial->question()->figure()->key,
+        ]);
     }
 
     public function view(Trial $trial): CurveView
     {
         $kept = $this->kept($trial);
-        $points = array_map(static fn (array $p): CurvePoint => new CurvePoint($p['share'], $p['rows'], $p['value'], $p['low'], $p['high']), $kept['points'] ?? []);
+        $points = array_map(
+            static fn (array $p): CurvePoint => new CurvePoint($p['share'], $p['rows'], $p['value'], $p['low'], $p['high']),
+            $kept['points'] ?? [],
+        );
         $gain = $kept['gain'] ?? null;
         $figure = $trial->question()->figure();
         $says = null;
         if (null !== $gain) {
             $says = match (true) {
-                $gain['low'] > 0.0 => \sprintf('More records would still help: from 70 to 100 %% of the training rows %s gets better by %s (%s to %s).', $figure->name, $figure->said($gain['value']), $figure->said($gain['low']), $figure->said($gain['high'])),
-                $gain['high'] < 0.0 => \sprintf('More records did not help: from 70 to 100 %% of the training rows %s gets worse by %s (%s to %s).', $figure->name, $figure->said(-$gain['value']), $figure->said(-$gain['high']), $figure->said(-$gain['low'])),
+                $gain['low'] > 0.0 => \sprintf(
+                    'More records would still help: from 70 to 100 %% of the training rows %s gets better by %s (%s to %s).',
+                    $figure->name,
+                    $figure->said($gain['value']),
+                    $figure->said($gain['low']),
+                    $figure->said($gain['high']),
+                ),
+                $gain['high'] < 0.0 => \sprintf(
+                    'More records did not help: from 70 to 100 %% of the training rows %s gets worse by %s (%s to %s).',
+                    $figure->name,
+                    $figure->said(-$gain['value']),
+                    $figure->said(-$gain['high']),
+                    $figure->said(-$gain['low']),
+                ),
                 default => null,
             };
         }
 
-        return new CurveView(FigureView::of($figure), $points, $gain['value'] ?? null, $gain['low'] ?? null, $gain['high'] ?? null, $says, $this->running($trial)?->id());
+        return new CurveView(
+            FigureView::of($figure),
+            $points,
+            $gain['value'] ?? null,
+            $gain['low'] ?? null,
+            $gain['high'] ?? null,
+            $says,
+            $this->running($trial)?->id(),
+        );
     }
 }

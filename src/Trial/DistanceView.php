@@ -15,7 +15,16 @@ final readonly class DistanceView
      * @param bool   $pending  whether the two have still to be compared
      * @param int    $both     rows that both answer for; the difference is on these
      */
-    public function __construct(public int $trialId, public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public ?bool $noise, public int $both, public bool $pending)
-    {
+    public function __construct(
+        public int $trialId,
+        public float $difference,
+        public ?float $low,
+        public ?float $high,
+        public ?float $p,
+        public ?float $adjusted,
+        public ?bool $noise,
+        public int $both,
+        public bool $pending,
+    ) {
     }
 }

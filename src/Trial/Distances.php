@@ -28,8 +28,12 @@ final readonly class Distances
     /** Raised when what is kept changes. */
     private const FORM = 4;
 
-    public function __construct(private Validation $validation, private CacheInterface $cache, private CacheItemPoolInterface $pool, private Questions $questions)
-    {
+    public function __construct(
+        private Validation $validation,
+        private CacheInterface $cache,
+        private CacheItemPoolInterface $pool,
+        private Questions $questions,
+    ) {
     }
 
     /**
@@ -66,7 +70,13 @@ final readonly class Distances
         if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
             return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
         }
-        $key = 'apart.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), $this->questions->of($study)->figure()->key, self::mark($one), self::mark($other)]);
+        $key = 'apart.'.Stamp::of([
+            self::FORM,
+            $this->questions->of($study)->hash(),
+            $this->questions->of($study)->figure()->key,
+            self::mark($one),
+            self::mark($other),
+        ]);
         // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
         $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
         $known = $waits ? $this->peek($key) : null;
@@ -80,12 +90,33 @@ final readonly class Distances
             return $this->apart($study, $one, $other);
         });
 
-        return self::view($one, null === $told['difference'] ? null : Comparison::known($told['difference'], (float) $told['error'], (float) $told['p'], $told['freedom'], $pairs), $plain, $told['both']);
+        return self::view(
+            $one,
+            null === $told['difference'] ? null : Comparison::known(
+                $told['difference'],
+                (float) $told['error'],
+                (float) $told['p'],
+                $told['freedom'],
+                $pairs,
+            ),
+            $plain,
+            $told['both'],
+        );
     }
 
     private static function view(Trial $one, ?Comparison $test, float $plain, int $both): DistanceView
     {
-        return new DistanceView($one->id(), $test->difference ?? $plain, $test?->low, $test?->high, $test?->p, $test?->adjusted, $test?->isNoise(), $both, false);
+        return new DistanceView(
+            $one->id(),
+            $test->difference ?? $plain,
+            $test?->low,
+            $test?->high,
+            $test?->p,
+            $test?->adjusted,
+            $test?->isNoise(),
+            $both,
+            false,
+        );
     }
 
     /** @return array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} whatever the number of pairs */
@@ -99,10 +130,20 @@ final readonly class Distances
         $both = \count(array_filter($first->rows(), static fn (int $row): bool => $known[$row]));
         $all = \count($first->rows()) === $both;
         $test = $first->hasFolds() && !$a->pooled
-            ? Comparison::ofFolds($all ? $a->each : $first->each($figure, $known), $all ? $b->each : $second->each($figure, $known), $first->meanRatio())
+            ? Comparison::ofFolds(
+                $all ? $a->each : $first->each($figure, $known),
+                $all ? $b->each : $second->each($figure, $known),
+                $first->meanRatio(),
+            )
             : Comparison::ofRows($figure, $first->outcomes(), $first->first(), $second->first());
 
-        return ['both' => $both, 'difference' => $test?->difference, 'error' => $test?->error, 'p' => $test?->p, 'freedom' => $test?->freedom];
+        return [
+            'both' => $both,
+            'difference' => $test?->difference,
+            'error' => $test?->error,
+            'p' => $test?->p,
+            'freedom' => $test?->freedom,
+        ];
     }
 
     /** Validation rows for one training row, on average: the same for all trials of the same division. */
@@ -138,7 +179,12 @@ final readonly class Distances
             return null;
         }
         $ranked = \array_slice($ranked, 0, self::LUCK_OF);
-        $key = 'luck.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), $this->questions->of($study)->figure()->key, array_map(self::mark(...), $ranked)]);
+        $key = 'luck.'.Stamp::of([
+            self::FORM,
+            $this->questions->of($study)->hash(),
+            $this->questions->of($study)->figure()->key,
+            array_map(self::mark(...), $ranked),
+        ]);
         if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
             return null;
         }

@@ -15,8 +15,15 @@ final readonly class FigureView
      * @param bool   $inShare whether it is told in percent
      * @param ?float $least   that it cannot be below
      */
-    public function __construct(public string $key, public string $name, public bool $more, public bool $inUnits, public bool $inShare, public ?float $least, public ?float $most)
-    {
+    public function __construct(
+        public string $key,
+        public string $name,
+        public bool $more,
+        public bool $inUnits,
+        public bool $inShare,
+        public ?float $least,
+        public ?float $most,
+    ) {
     }
 
     public static function of(Figure $figure): self

@@ -30,8 +30,13 @@ final readonly class Finalists
     private const KEPT = 86400 * 30;
     private const FORM = 1;
 
-    public function __construct(private EntityManagerInterface $entities, private Questions $questions, private Validation $validation, private CacheItemPoolInterface $pool, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Questions $questions,
+        private Validation $validation,
+        private CacheItemPoolInterface $pool,
+        private Logbook $logbook,
+    ) {
     }
 
     /**
@@ -42,13 +47,27 @@ final readonly class Finalists
     {
         $question = $this->questions->of($study);
         $asked = $this->asked($question);
-        $able = array_values(array_filter($ranked, static fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $question->task() && [] === Ancestry::stale($t) && null === $t->part()));
+        $able = array_values(array_filter(
+            $ranked,
+            static fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $question->task() && [] === Ancestry::stale($t) && null === $t->part(),
+        ));
         $by = static fn (?int $id): ?Trial => array_values(array_filter($able, static fn (Trial $t): bool => $t->id() === $id))[0] ?? null;
         $strongest = $by($asked->strongestId) ?? $able[0] ?? null;
-        $within = null === $strongest ? [] : array_values(array_filter($able, fn (Trial $t): bool => $this->isWithin($t, $strongest, $asked, $question)));
+        $within = null === $strongest ? [] : array_values(array_filter(
+            $able,
+            fn (Trial $t): bool => $this->isWithin($t, $strongest, $asked, $question),
+        ));
         $clearest = $by($asked->clearestId) ?? $within[0] ?? null;
         $byHand = null !== $by($asked->strongestId) || null !== $by($asked->clearestId);
-        [$price, $pending] = null === $strongest || null === $clearest ? [new Interval(null), false] : $this->price($study, $able, $within, $strongest, $clearest, $asked, $now);
+        [$price, $pending] = null === $strongest || null === $clearest ? [new Interval(null), false] : $this->price(
+            $study,
+            $able,
+            $within,
+            $strongest,
+            $clearest,
+            $asked,
+            $now,
+        );
 
         return new FinalistsView(
             $asked->reading, $asked->least, $asked->loss, $strongest?->id(), $clearest?->id(), $byHand, $byHand ? $asked->reason : '',
@@ -72,7 +91,14 @@ final readonly class Finalists
         $float = static fn (string $k): ?float => is_numeric($kept[$k] ?? null) ? (float) $kept[$k] : null;
         $id = static fn (string $k): ?int => \is_int($kept[$k] ?? null) ? $kept[$k] : null;
 
-        return new FinalistsRequest($id('reading') ?? self::READING, $float('least'), $float('loss'), $id('strongestId'), $id('clearestId'), \is_string($kept['reason'] ?? null) ? $kept['reason'] : '');
+        return new FinalistsRequest(
+            $id('reading') ?? self::READING,
+            $float('least'),
+            $float('loss'),
+            $id('strongestId'),
+            $id('clearestId'),
+            \is_string($kept['reason'] ?? null) ? $kept['reason'] : '',
+        );
     }
 
     /**
@@ -81,8 +107,15 @@ final readonly class Finalists
      *
      * @return array{Interval, bool} price, and whether it is still to be worked out
      */
-    private function price(Study $study, array $able, array $within, Trial $strongest, Trial $clearest, FinalistsRequest $asked, bool $now): array
-    {
+    private function price(
+        Study $study,
+        array $able,
+        array $within,
+        Trial $strongest,
+        Trial $clearest,
+        FinalistsRequest $asked,
+        bool $now,
+    ): array {
         if ($strongest === $clearest) {
             return [new Interval(0.0), false];
         }
@@ -92,10 +125,20 @@ final readonly class Finalists
         }
         $able = array_values($by);
         $strong = array_map(static fn (Trial $t): bool => null === $asked->strongestId || $t === $strongest, $able);
-        $clear = array_map(static fn (Trial $t): bool => null === $asked->clearestId || $clearest->id() !== $asked->clearestId ? \in_array($t, $within, true) : $t === $clearest, $able);
+        $clear = array_map(
+            static fn (Trial $t): bool => null === $asked->clearestId || $clearest->id() !== $asked->clearestId ? \in_array($t, $within, true) : $t === $clearest,
+            $able,
+        );
         $figure = $this->questions->of($study)->figure();
         $marks = array_map(static fn (Trial $t): array => [$t->id(), $t->ancestry(), $t->line()->toArray()], $able);
-        $item = $this->pool->getItem('clarity.'.Stamp::of([self::FORM, $this->questions->of($study)->hash(), $figure->key, $marks, $strong, $clear]));
+        $item = $this->pool->getItem('clarity.'.Stamp::of([
+            self::FORM,
+            $this->questions->of($study)->hash(),
+            $figure->key,
+            $marks,
+            $strong,
+            $clear,
+        ]));
         if ($item->isHit()) {
             /** @var array{?float, ?float, ?float} $kept */
             $kept = $item->get();
@@ -132,10 +175,25 @@ final readonly class Finalists
         if ([] !== $named && '' === trim($request->reason)) {
             throw Problem::invalid('Say why: a finalist chosen by hand stands in the logbook with its reason.', 'reason');
         }
-        $question->choose(['reading' => $request->reading, 'least' => $request->least, 'loss' => $request->loss, 'strongestId' => $request->strongestId, 'clearestId' => $request->clearestId, 'reason' => trim($request->reason)]);
+        $question->choose([
+            'reading' => $request->reading,
+            'least' => $request->least,
+            'loss' => $request->loss,
+            'strongestId' => $request->strongestId,
+            'clearestId' => $request->clearestId,
+            'reason' => trim($request->reason),
+        ]);
         $figure = $question->figure();
-        $limits = \sprintf('up to %s to read', number_format($request->reading)).(null === $request->least ? '' : \sprintf(', %s %s or better', $figure->name, $figure->said($request->least))).(null === $request->loss ? '' : \sprintf(', a loss of at most %s', $figure->said($request->loss)));
-        $this->logbook->write($study, $user, 'judgment', \sprintf('Finalists: %s%s.', $limits, [] === $named ? '' : '; '.implode(' and ', $named).', because: '.trim($request->reason)));
+        $limits = \sprintf(
+            'up to %s to read',
+            number_format($request->reading),
+        ).(null === $request->least ? '' : \sprintf(', %s %s or better', $figure->name, $figure->said($request->least))).(null === $request->loss ? '' : \sprintf(', a loss of at most %s', $figure->said($request->loss)));
+        $this->logbook->write(
+            $study,
+            $user,
+            'judgment',
+            \sprintf('Finalists: %s%s.', $limits, [] === $named ? '' : '; '.implode(' and ', $named).', because: '.trim($request->reason)),
+        );
         $this->entities->flush();
     }
 }

@@ -18,14 +18,29 @@ final readonly class Folds
      * @param ?list<float>            $weights
      * @param ?int                    $units   groups or moments that the rows are of
      */
-    public function __construct(private string $task, private array $outcome, public array $parts, private array $nothing, private array $ratios, private ?array $weights, public ?int $units)
-    {
+    public function __construct(
+        private string $task,
+        private array $outcome,
+        public array $parts,
+        private array $nothing,
+        private array $ratios,
+        private ?array $weights,
+        public ?int $units,
+    ) {
     }
 
     /** The same rows divided once only. */
     public function firstRound(): self
     {
-        return new self($this->task, $this->outcome, \array_slice($this->parts, 0, 1), \array_slice($this->nothing, 0, 1), $this->ratios, $this->weights, $this->units);
+        return new self(
+            $this->task,
+            $this->outcome,
+            \array_slice($this->parts, 0, 1),
+            \array_slice($this->nothing, 0, 1),
+            $this->ratios,
+            $this->weights,
+            $this->units,
+        );
     }
 
     /**
@@ -41,6 +56,15 @@ final readonly class Folds
     /** @param list<Answers> $answers of a trial, per repeat */
     public function answers(array $answers): FoldAnswers
     {
-        return new FoldAnswers($this->task, $this->outcome, $answers, $this->parts, $this->nothing, $this->ratios, $this->weights, $this->units);
+        return new FoldAnswers(
+            $this->task,
+            $this->outcome,
+            $answers,
+            $this->parts,
+            $this->nothing,
+            $this->ratios,
+            $this->weights,
+            $this->units,
+        );
     }
 }

@@ -29,9 +29,17 @@ final readonly class Forecasts
         if (null === $plan) {
             return [];
         }
-        $work = self::work($this->ground->table($study)->rows() - $this->questions->seal($study)->count(), \count($this->ground->inputs($study)), \count(TrialRunner::pieces($plan)));
+        $work = self::work(
+            $this->ground->table($study)->rows() - $this->questions->seal($study)->count(),
+            \count($this->ground->inputs($study)),
+            \count(TrialRunner::pieces($plan)),
+        );
         $own = $other = [];
-        foreach ($this->entities->getRepository(Job::class)->findBy(['kind' => TrialRunner::KIND, 'state' => Job::DONE], ['id' => 'DESC'], self::LATEST) as $job) {
+        foreach ($this->entities->getRepository(Job::class)->findBy(
+            ['kind' => TrialRunner::KIND, 'state' => Job::DONE],
+            ['id' => 'DESC'],
+            self::LATEST,
+        ) as $job) {
             $trial = $this->entities->find(Trial::class, $job->subject());
             $took = ($job->endedAt() ?? 0.0) - ($job->startedAt() ?? 0.0);
             if (null === $trial || $took <= 0.0 || !$trial->isDone()) {
@@ -47,7 +55,12 @@ final readonly class Forecasts
         $views = [];
         foreach ($own + $other as $learner => $rates) {
             sort($rates);
-            $views[] = new ForecastView((string) $learner, $work * $rates[intdiv(\count($rates) - 1, 2)], \count($rates), isset($own[$learner]));
+            $views[] = new ForecastView(
+                (string) $learner,
+                $work * $rates[intdiv(\count($rates) - 1, 2)],
+                \count($rates),
+                isset($own[$learner]),
+            );
         }
 
         return $views;

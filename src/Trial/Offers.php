@@ -28,7 +28,13 @@ final readonly class Offers
         $steps = array_values(array_filter($variant->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false)));
         [$table, $outcome] = $this->ground->open($study, $this->ground->needed($study, $steps, $inputs));
         $few = array_keys(\array_slice($outcome, 0, self::ROWS));
-        $data = new TrialData($table->take($few), $inputs, \array_slice($outcome, 0, self::ROWS), Preparation::fromArray($steps), $this->questions->of($study)->classes());
+        $data = new TrialData(
+            $table->take($few),
+            $inputs,
+            \array_slice($outcome, 0, self::ROWS),
+            Preparation::fromArray($steps),
+            $this->questions->of($study)->classes(),
+        );
         $prepared = $data->prepared($few);
         $views = [];
         foreach ($prepared->task->inputs as $name) {

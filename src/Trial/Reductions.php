@@ -35,9 +35,15 @@ final readonly class Reductions
             }
         }
         $before = $trial->choice();
-        $offered = array_values(array_filter($this->offers->of($variant), static fn (OfferedView $o): bool => $before?->admits($o->name) ?? true));
+        $offered = array_values(array_filter(
+            $this->offers->of($variant),
+            static fn (OfferedView $o): bool => $before?->admits($o->name) ?? true,
+        ));
         $goes = static fn (OfferedView $o): bool => \in_array($o->name, $columns, true) || (null !== $o->made && '' !== $o->made && [] === array_diff(explode(', ', $o->made), $columns));
-        $left = array_map(static fn (OfferedView $o): string => $o->name, array_values(array_filter($offered, static fn (OfferedView $o): bool => !$goes($o))));
+        $left = array_map(
+            static fn (OfferedView $o): string => $o->name,
+            array_values(array_filter($offered, static fn (OfferedView $o): bool => !$goes($o))),
+        );
         $gone = array_map(static fn (OfferedView $o): string => $o->name, array_values(array_filter($offered, $goes)));
         if ([] === $gone) {
             throw new Problem(409, 'This trial does not use these columns.');
@@ -46,8 +52,15 @@ final readonly class Reductions
             throw new Problem(409, 'No column would be left to learn from.');
         }
         // The shorter list is kept; a choice of a few columns stays one.
-        $choice = null !== $before && !$before->without || \count($left) < \count($gone) ? new ColumnChoice($left, false) : new ColumnChoice([...$before->names ?? [], ...$gone], true);
+        $choice = null !== $before && !$before->without || \count($left) < \count($gone) ? new ColumnChoice($left, false) : new ColumnChoice(
+            [...$before->names ?? [], ...$gone],
+            true,
+        );
 
-        return $this->trials->start($trial->study(), $user, new TrialPlan($variant, $trial->learner(), $trial->settings(), $trial->part(), $choice, $trial->calibration()));
+        return $this->trials->start(
+            $trial->study(),
+            $user,
+            new TrialPlan($variant, $trial->learner(), $trial->settings(), $trial->part(), $choice, $trial->calibration()),
+        );
     }
 }

@@ -16,7 +16,22 @@ final readonly class StandingsView
      * @param ?float             $luck        how much of the leader's figure is luck of being chosen, from five trials on
      * @param list<RankingView>  $rankings    the figures that trials can be ranked by
      */
-    public function __construct(public array $trials, public string $task, public FigureView $measure, public string $measureTitle, public string $measureSays, public ?float $baseline, public ?float $baseRate, public array $distances, public int $folds, public int $repeats, public int $sealedRows, public int $sealOpenings, public ?float $luck, public array $rankings, public FinalistsView $finalists)
-    {
+    public function __construct(
+        public array $trials,
+        public string $task,
+        public FigureView $measure,
+        public string $measureTitle,
+        public string $measureSays,
+        public ?float $baseline,
+        public ?float $baseRate,
+        public array $distances,
+        public int $folds,
+        public int $repeats,
+        public int $sealedRows,
+        public int $sealOpenings,
+        public ?float $luck,
+        public array $rankings,
+        public FinalistsView $finalists,
+    ) {
     }
 }

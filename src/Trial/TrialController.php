@@ -21,12 +21,22 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Trials')]
 final readonly class TrialController
 {
-    public function __construct(private Access $access, private Trials $trials, private Forecasts $forecasts, private Offers $offers, private Finalists $finalists, private Jobs $jobs)
-    {
+    public function __construct(
+        private Access $access,
+        private Trials $trials,
+        private Forecasts $forecasts,
+        private Offers $offers,
+        private Finalists $finalists,
+        private Jobs $jobs,
+    ) {
     }
 
     #[Route('/api/learners', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The learners that can be tried', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: AboutLearner::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The learners that can be tried',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: AboutLearner::class))),
+    )]
     public function learners(): JsonResponse
     {
         $this->access->user();
@@ -42,7 +52,11 @@ final readonly class TrialController
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/forecasts', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'About how long a trial would take, by learners that ran here before', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ForecastView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'About how long a trial would take, by learners that ran here before',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ForecastView::class))),
+    )]
     public function forecasts(int $id): JsonResponse
     {
         return new JsonResponse($this->forecasts->of($this->access->study($id)));
@@ -54,19 +68,40 @@ final readonly class TrialController
     {
         $study = $this->access->study($id, Role::Editor);
         $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
-        $plan = new TrialPlan($variant, $request->learner, $request->settings, $request->rows, $request->choice?->choice(), $request->calibration);
+        $plan = new TrialPlan(
+            $variant,
+            $request->learner,
+            $request->settings,
+            $request->rows,
+            $request->choice?->choice(),
+            $request->calibration,
+        );
         $job = $this->trials->start($study, $this->access->user(), $plan);
 
         return new JsonResponse($this->jobs->view($job), 202);
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/trials/several', methods: ['POST'])]
-    #[OA\Response(response: 202, description: 'All of them have begun', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: JobView::class))))]
+    #[OA\Response(
+        response: 202,
+        description: 'All of them have begun',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: JobView::class))),
+    )]
     public function several(int $id, #[MapRequestPayload] SeveralRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);
         $variant = $this->access->find(Variant::class, $request->variantId, 'variant', Role::Editor);
-        $plans = array_map(static fn (string $learner): TrialPlan => new TrialPlan($variant, $learner, \is_array($request->settings[$learner] ?? null) ? $request->settings[$learner] : [], $request->rows, $request->choice?->choice(), $request->calibration), array_values(array_unique($request->learners)));
+        $plans = array_map(
+            static fn (string $learner): TrialPlan => new TrialPlan(
+                $variant,
+                $learner,
+                \is_array($request->settings[$learner] ?? null) ? $request->settings[$learner] : [],
+                $request->rows,
+                $request->choice?->choice(),
+                $request->calibration,
+            ),
+            array_values(array_unique($request->learners)),
+        );
         \assert([] !== $plans);
 
         return new JsonResponse(array_map($this->jobs->view(...), $this->trials->several($study, $this->access->user(), $plans)), 202);
@@ -83,7 +118,11 @@ final readonly class TrialController
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}/offered', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The columns that the preparation offers to trials', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: OfferedView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The columns that the preparation offers to trials',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: OfferedView::class))),
+    )]
     public function offered(int $id): JsonResponse
     {
         return new JsonResponse($this->offers->of($this->access->find(Variant::class, $id, 'variant')));

@@ -119,7 +119,10 @@ final readonly class TrialLine
                 continue;
             }
             $baseline = \is_array($figures['baseline'] ?? null) ? $figures['baseline'][$figure->key] ?? null : null;
-            $out[$figure->key] = array_intersect_key($own, ['value' => 1, 'low' => 1, 'high' => 1, 'each' => 1, 'pooled' => 1]) + ['baseline' => $baseline];
+            $out[$figure->key] = array_intersect_key(
+                $own,
+                ['value' => 1, 'low' => 1, 'high' => 1, 'each' => 1, 'pooled' => 1],
+            ) + ['baseline' => $baseline];
         }
 
         return $out;
@@ -168,7 +171,28 @@ final readonly class TrialLine
         $k = $kept;
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
 
-        return new self($k['task'], $float($k['value']), $float($k['low']), $float($k['high']), $float($k['training']), array_map($float, $k['each']), $k['pooled'], $k['full'], $float($k['baseline']), $float($k['baseRate']), $k['rows'], $k['unanswered'], $k['size'], $k['columns'], $k['weight'], $k['weightless'], $float($k['weightSum']), $k['others'] ?? [], $k['reading'] ?? null, $float($k['reached'] ?? null));
+        return new self(
+            $k['task'],
+            $float($k['value']),
+            $float($k['low']),
+            $float($k['high']),
+            $float($k['training']),
+            array_map($float, $k['each']),
+            $k['pooled'],
+            $k['full'],
+            $float($k['baseline']),
+            $float($k['baseRate']),
+            $k['rows'],
+            $k['unanswered'],
+            $k['size'],
+            $k['columns'],
+            $k['weight'],
+            $k['weightless'],
+            $float($k['weightSum']),
+            $k['others'] ?? [],
+            $k['reading'] ?? null,
+            $float($k['reached'] ?? null),
+        );
     }
 
     /** Of a trial that is not done. */

@@ -48,7 +48,10 @@ class TrialResult
     private static function pack(array $answers): string
     {
         // Most rows of a single validation part have no answer: compressed, they take next to nothing.
-        return (string) gzdeflate(implode('', array_map(static fn (Answers $own): string => [] === $own->values ? '' : pack('e*', ...$own->values), $answers)), 1);
+        return (string) gzdeflate(
+            implode('', array_map(static fn (Answers $own): string => [] === $own->values ? '' : pack('e*', ...$own->values), $answers)),
+            1,
+        );
     }
 
     public function id(): ?int

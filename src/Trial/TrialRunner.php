@@ -36,8 +36,14 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
     public const KIND = 'trial';
     public const WHOLE = 'whole';
 
-    public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Validation $validation, private Logbook $logbook, private Trials $trials, private Questions $questions)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Ground $ground,
+        private Validation $validation,
+        private Logbook $logbook,
+        private Trials $trials,
+        private Questions $questions,
+    ) {
     }
 
     public function kind(): string
@@ -78,9 +84,29 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $weights = $this->ground->weights($study, $rows);
         $labels = $this->ground->labels($study, $rows);
-        $trying = new Trying($table, $trial->inputs(), $outcome, Preparation::fromArray($trial->steps()), Learners::make($trial->learner(), $trial->settings()), $this->questions->of($study)->classes(), $weights, $plan->apart($labels), $trial->part(), $trial->choice());
+        $trying = new Trying(
+            $table,
+            $trial->inputs(),
+            $outcome,
+            Preparation::fromArray($trial->steps()),
+            Learners::make($trial->learner(), $trial->settings()),
+            $this->questions->of($study)->classes(),
+            $weights,
+            $plan->apart($labels),
+            $trial->part(),
+            $trial->choice(),
+        );
         if (self::WHOLE === $piece->key()) {
-            $result = new FoldResult($trial, $piece->key(), $trying->whole((string) $this->questions->of($study)->target(), (string) $this->questions->of($study)->event(), $progress)->toArray(), '');
+            $result = new FoldResult(
+                $trial,
+                $piece->key(),
+                $trying->whole(
+                    (string) $this->questions->of($study)->target(),
+                    (string) $this->questions->of($study)->event(),
+                    $progress,
+                )->toArray(),
+                '',
+            );
         } else {
             $repeat = $piece->payload()['repeat'] ?? 0;
             $fold = $piece->payload()['fold'] ?? 0;
@@ -88,8 +114,16 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
             $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [
-                'figure' => $measure->value(self::at($outcome, $validation), $out['answers'], null === $weights ? null : self::at($weights, $validation)),
-                'training' => $measure->value(self::at($outcome, $out['trainingRows']), $out['training'], null === $weights ? null : self::at($weights, $out['trainingRows'])),
+                'figure' => $measure->value(
+                    self::at($outcome, $validation),
+                    $out['answers'],
+                    null === $weights ? null : self::at($weights, $validation),
+                ),
+                'training' => $measure->value(
+                    self::at($outcome, $out['trainingRows']),
+                    $out['training'],
+                    null === $weights ? null : self::at($weights, $out['trainingRows']),
+                ),
                 'lost' => $out['lost'],
             ], FoldResult::pack($out['answers']));
         }
@@ -140,16 +174,32 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $answers = array_values(array_map(static fn (array $own): Answers => new Answers(array_values($own), $width), $answers));
         $weights = $this->ground->weights($study, $rows);
-        $cross = Way::NONE === $trial->calibration() ? null : CrossCalibrated::of($trial->calibration(), $outcome, $answers, $folds->parts, $weights);
+        $cross = Way::NONE === $trial->calibration() ? null : CrossCalibrated::of(
+            $trial->calibration(),
+            $outcome,
+            $answers,
+            $folds->parts,
+            $weights,
+        );
         $before = $folds->answers($answers);
         $answers = $cross->answers ?? $answers;
         // With a single validation part most rows are never validated: figures speak of those that were.
-        $figures = TrialFigures::judged($this->questions->of($study)->task(), $this->questions->of($study)->classes(), $folds->answers($answers), array_values(array_filter($training, is_float(...))), $weights);
+        $figures = TrialFigures::judged(
+            $this->questions->of($study)->task(),
+            $this->questions->of($study)->classes(),
+            $folds->answers($answers),
+            array_values(array_filter($training, is_float(...))),
+            $weights,
+        );
         $judged = $folds->answers($answers);
         $seen = $judged->rows();
         $figures['full'] = !\in_array(false, $judged->answered(), true);
         if (null !== $weights) {
-            $figures['weight'] = ['column' => $this->ground->weight($study)?->name(), 'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0)), 'sum' => array_sum($weights)];
+            $figures['weight'] = [
+                'column' => $this->ground->weight($study)?->name(),
+                'without' => \count(array_filter($weights, static fn (float $w): bool => $w <= 0.0)),
+                'sum' => array_sum($weights),
+            ];
         }
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);
@@ -163,7 +213,26 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $measure = $this->questions->of($study)->figure();
         $view = TrialView::of($trial);
-        $this->logbook->write($study, $job->user(), 'trials', \sprintf('Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.', $trial->number(), mb_strtolower(Learners::title($trial->learner())), $trial->variant()?->letter() ?? '?', null === $view->value ? 'no '.$measure->name : \sprintf('%s %s (%s to %s)', $measure->name, $measure->said($view->value), $measure->said($view->low), $measure->said($view->high)), number_format(\count($seen)), $measure->said($view->baseline)));
+        $this->logbook->write(
+            $study,
+            $job->user(),
+            'trials',
+            \sprintf(
+                'Trial %d, %s on variant %s: %s on %s validation rows; the baseline scores %s.',
+                $trial->number(),
+                mb_strtolower(Learners::title($trial->learner())),
+                $trial->variant()?->letter() ?? '?',
+                null === $view->value ? 'no '.$measure->name : \sprintf(
+                    '%s %s (%s to %s)',
+                    $measure->name,
+                    $measure->said($view->value),
+                    $measure->said($view->low),
+                    $measure->said($view->high),
+                ),
+                number_format(\count($seen)),
+                $measure->said($view->baseline),
+            ),
+        );
         $this->entities->flush();
     }
 
@@ -190,7 +259,11 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         }
         $fitted = ScoringModel::fromArray($model)->model;
 
-        return ['size' => $fitted->size(), 'columns' => \count($fitted->columns()), 'reading' => $fitted instanceof CanBeRead ? $fitted->reading() : null];
+        return [
+            'size' => $fitted->size(),
+            'columns' => \count($fitted->columns()),
+            'reading' => $fitted instanceof CanBeRead ? $fitted->reading() : null,
+        ];
     }
 
     /** The mean figure of the folds that are through. */
@@ -217,7 +290,16 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         } else {
             $trial->fail($failure);
         }
-        $this->logbook->write($trial->study(), $job->user(), 'trials', null === $failure ? \sprintf('Trial %d was cancelled.', $trial->number()) : \sprintf('Trial %d could not be fitted: %s', $trial->number(), $failure));
+        $this->logbook->write(
+            $trial->study(),
+            $job->user(),
+            'trials',
+            null === $failure ? \sprintf('Trial %d was cancelled.', $trial->number()) : \sprintf(
+                'Trial %d could not be fitted: %s',
+                $trial->number(),
+                $failure,
+            ),
+        );
         $this->entities->flush();
         // What its folds had found is of no use any more.
         $this->entities->createQuery('DELETE App\Trial\FoldResult f WHERE f.trial = :trial')->setParameter('trial', $trial)->execute();

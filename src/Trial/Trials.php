@@ -37,8 +37,16 @@ final readonly class Trials
     /** Seconds that the Standings may take to compare trials row by row. */
     private const AT_ONCE = 0.1;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Ground $ground, private Distances $distances, private int $workerMegabytes, private Questions $questions, private Logbook $logbook, private Finalists $finalists)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private Ground $ground,
+        private Distances $distances,
+        private int $workerMegabytes,
+        private Questions $questions,
+        private Logbook $logbook,
+        private Finalists $finalists,
+    ) {
     }
 
     public function start(Study $study, User $user, TrialPlan $plan): Job
@@ -57,13 +65,22 @@ final readonly class Trials
     {
         $this->ground->target($study);
         $split = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
-        if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights($study, $this->ground->openRows($study, $this->ground->outcome($study))) ?? [])) {
-            throw new Problem(409, \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()));
+        if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights(
+            $study,
+            $this->ground->openRows($study, $this->ground->outcome($study)),
+        ) ?? [])) {
+            throw new Problem(
+                409,
+                \sprintf('No open row has a weight above 0 in %s, so none would count. Give that column another use.', $weight->name()),
+            );
         }
         array_map(fn (TrialPlan $plan) => $this->check($study, $plan), $plans);
 
         // Two that begin at once get two numbers.
-        return $this->entities->getConnection()->transactional(fn (): array => array_map(fn (TrialPlan $plan): Job => $this->begin($study, $user, $plan, $split), $plans));
+        return $this->entities->getConnection()->transactional(fn (): array => array_map(
+            fn (TrialPlan $plan): Job => $this->begin($study, $user, $plan, $split),
+            $plans,
+        ));
     }
 
     /** @throws Problem when it could not be tried */
@@ -76,7 +93,14 @@ final readonly class Trials
         $learner = $this->learner($study, $plan);
         Learners::make($learner, $plan->settings);
         if (!\in_array($question->task(), Learners::tasks($learner), true)) {
-            throw new Problem(409, \sprintf('%s does not predict what this study asks for: %s.', Learners::title($learner), Task::NUMBER === $question->task() ? 'a number' : $question->task()));
+            throw new Problem(
+                409,
+                \sprintf(
+                    '%s does not predict what this study asks for: %s.',
+                    Learners::title($learner),
+                    Task::NUMBER === $question->task() ? 'a number' : $question->task(),
+                ),
+            );
         }
         if (null !== $plan->part && $plan->part < self::FEWEST) {
             throw Problem::invalid(\sprintf('A part of the rows is %s or more.', number_format(self::FEWEST)), 'rows');
@@ -89,7 +113,13 @@ final readonly class Trials
         if ([] === $inputs && Learners::needsColumns($learner)) {
             throw new Problem(409, 'No column is left as an input that is known when the decision is made.');
         }
-        $this->refuseWhatCannotFit($study, $inputs, \count($this->ground->needed($study, $plan->variant->steps(), $inputs)), $learner, $plan->part);
+        $this->refuseWhatCannotFit(
+            $study,
+            $inputs,
+            \count($this->ground->needed($study, $plan->variant->steps(), $inputs)),
+            $learner,
+            $plan->part,
+        );
     }
 
     private function learner(Study $study, TrialPlan $plan): string
@@ -126,9 +156,24 @@ final readonly class Trials
      */
     private function refuseWhatCannotFit(Study $study, array $inputs, int $columns, string $learner, ?int $part): void
     {
-        $need = self::memory($this->ground->table($study), $inputs, $columns, $this->questions->seal($study)->count(), Learners::card($learner), \count($this->questions->of($study)->classes() ?? []), $part);
+        $need = self::memory(
+            $this->ground->table($study),
+            $inputs,
+            $columns,
+            $this->questions->seal($study)->count(),
+            Learners::card($learner),
+            \count($this->questions->of($study)->classes() ?? []),
+            $part,
+        );
         if ($need > ($this->workerMegabytes << 20)) {
-            throw new Problem(409, \sprintf('This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or learn from a part of the rows.', $need / 2 ** 30, ($this->workerMegabytes << 20) / 2 ** 30));
+            throw new Problem(
+                409,
+                \sprintf(
+                    'This trial would need about %.1f GB; a worker has %.1f. Set columns aside, above all categories with many values, or learn from a part of the rows.',
+                    $need / 2 ** 30,
+                    ($this->workerMegabytes << 20) / 2 ** 30,
+                ),
+            );
         }
     }
 
@@ -150,7 +195,12 @@ final readonly class Trials
         }
         $open = $table->rows() - $sealed;
 
-        return self::PROCESS + 16.0 * ($open * $columns + self::LISTS * $table->rows()) + $card->bytes(min($open, $part ?? $open), \count($inputs), $terms, $classes > 2 ? $classes : 0);
+        return self::PROCESS + 16.0 * ($open * $columns + self::LISTS * $table->rows()) + $card->bytes(
+            min($open, $part ?? $open),
+            \count($inputs),
+            $terms,
+            $classes > 2 ? $classes : 0,
+        );
     }
 
     /** Works out how the trials stand to each other, so that whoever opens the Standings finds it there. */
@@ -179,7 +229,10 @@ final readonly class Trials
     /** How many trials of the study have a figure of what it asks now. */
     public function comparable(Study $study): int
     {
-        return \count(array_filter($this->of($study), fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $this->questions->of($study)->task()));
+        return \count(array_filter(
+            $this->of($study),
+            fn (Trial $t): bool => null !== $t->line()->value && $t->line()->task === $this->questions->of($study)->task(),
+        ));
     }
 
     /** @throws Problem when trials of the study cannot be ranked by it */
@@ -193,7 +246,12 @@ final readonly class Trials
             throw Problem::invalid($e->getMessage(), 'figure');
         }
         if ($question->figure()->key !== $before->key) {
-            $this->logbook->write($study, $user, 'judgment', \sprintf('Trials are ranked by %s now; before by %s.', $question->figure()->title, $before->title));
+            $this->logbook->write(
+                $study,
+                $user,
+                'judgment',
+                \sprintf('Trials are ranked by %s now; before by %s.', $question->figure()->title, $before->title),
+            );
         }
         $this->entities->flush();
     }
@@ -211,7 +269,23 @@ final readonly class Trials
             }
         }
 
-        return new StandingsView($trials, $this->questions->of($study)->task(), FigureView::of($measure), $measure->title, $measure->says, $baseline, $rate, $this->distances->of($study, $ranked, self::AT_ONCE), $this->questions->of($study)->plan()->folds ?? 0, $this->questions->of($study)->plan()->repeats ?? 0, $this->questions->seal($study)->count(), \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)), $this->distances->luck($study, $ranked, false), self::rankings($this->questions->of($study)->task()), $this->finalists->of($study, $ranked, false));
+        return new StandingsView(
+            $trials,
+            $this->questions->of($study)->task(),
+            FigureView::of($measure),
+            $measure->title,
+            $measure->says,
+            $baseline,
+            $rate,
+            $this->distances->of($study, $ranked, self::AT_ONCE),
+            $this->questions->of($study)->plan()->folds ?? 0,
+            $this->questions->of($study)->plan()->repeats ?? 0,
+            $this->questions->seal($study)->count(),
+            \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened)),
+            $this->distances->luck($study, $ranked, false),
+            self::rankings($this->questions->of($study)->task()),
+            $this->finalists->of($study, $ranked, false),
+        );
     }
 
     /** @return list<RankingView> the figures that trials of a task can be ranked by */

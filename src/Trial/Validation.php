@@ -49,9 +49,21 @@ final class Validation
                 }
             }
         }
-        $units = null === $labels || !\in_array($plan->way, [SplitPlan::GROUP, SplitPlan::TIME], true) ? null : \count(array_unique(array_map(static fn (int|float|string|null $l): string => (string) $l, $labels)));
+        $units = null === $labels || !\in_array(
+            $plan->way,
+            [SplitPlan::GROUP, SplitPlan::TIME],
+            true,
+        ) ? null : \count(array_unique(array_map(static fn (int|float|string|null $l): string => (string) $l, $labels)));
 
-        return new Folds($this->questions->of($study)->task(), $outcome, array_values($parts), array_values(array_map(array_values(...), $nothing)), $ratios, $weights, $units);
+        return new Folds(
+            $this->questions->of($study)->task(),
+            $outcome,
+            array_values($parts),
+            array_values(array_map(array_values(...), $nothing)),
+            $ratios,
+            $weights,
+            $units,
+        );
     }
 
     /**

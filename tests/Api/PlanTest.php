@@ -40,7 +40,10 @@ final class PlanTest extends ApiTestCase
     {
         $all = $this->tried(['learner' => 'tree']);
         $only = $this->tried(['learner' => 'tree', 'choice' => ['names' => ['days_ahead', 'boiler_age', 'job_type'], 'without' => false]]);
-        $without = $this->tried(['learner' => 'logistic', 'choice' => ['names' => ['days_ahead', 'district', 'not there any more'], 'without' => true]]);
+        $without = $this->tried([
+            'learner' => 'logistic',
+            'choice' => ['names' => ['days_ahead', 'district', 'not there any more'], 'without' => true],
+        ]);
         self::assertNull($all['choice']);
         self::assertSame(['names' => ['days_ahead', 'boiler_age', 'job_type'], 'without' => false], $only['choice']);
         self::assertLessThanOrEqual(3, $only['columns']);
@@ -65,11 +68,19 @@ final class PlanTest extends ApiTestCase
 
     public function testAChoiceHasANameAndIsUsedAgain(): void
     {
-        $kept = $this->call('POST', '/api/studies/1/choices', ['name' => ' Few ', 'names' => ['days_ahead', 'days_ahead', 'slot'], 'without' => false], 201);
+        $kept = $this->call(
+            'POST',
+            '/api/studies/1/choices',
+            ['name' => ' Few ', 'names' => ['days_ahead', 'days_ahead', 'slot'], 'without' => false],
+            201,
+        );
         self::assertSame(['Few', ['days_ahead', 'slot'], false], [$kept['name'], $kept['names'], $kept['without']]);
         $again = $this->call('POST', '/api/studies/1/choices', ['name' => 'Few', 'names' => ['slot'], 'without' => true], 201);
         self::assertSame($kept['id'], $again['id']);
-        self::assertSame([['id' => $kept['id'], 'name' => 'Few', 'names' => ['slot'], 'without' => true]], $this->call('GET', '/api/studies/1/choices'));
+        self::assertSame(
+            [['id' => $kept['id'], 'name' => 'Few', 'names' => ['slot'], 'without' => true]],
+            $this->call('GET', '/api/studies/1/choices'),
+        );
         $this->call('POST', '/api/studies/1/choices', ['names' => ['slot']], 422);
         $this->call('POST', '/api/studies/1/choices', ['name' => 'None', 'names' => []], 422);
         $this->call('DELETE', '/api/choices/'.$kept['id'], null, 204);
@@ -82,7 +93,12 @@ final class PlanTest extends ApiTestCase
         $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => ['tree', 'linear']], 409);
         $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => []], 422);
         self::assertCount($before, $this->call('GET', '/api/studies/1/trials')['trials'], 'of two of which one cannot be tried none is');
-        $jobs = $this->call('POST', '/api/studies/1/trials/several', ['variantId' => $this->variant(), 'learners' => ['tree', 'rules', 'baseline'], 'rows' => 600], 202);
+        $jobs = $this->call(
+            'POST',
+            '/api/studies/1/trials/several',
+            ['variantId' => $this->variant(), 'learners' => ['tree', 'rules', 'baseline'], 'rows' => 600],
+            202,
+        );
         self::assertCount(3, $jobs);
         self::assertCount($before + 3, $this->call('GET', '/api/studies/1/trials')['trials']);
         $this->work();
@@ -111,7 +127,10 @@ final class PlanTest extends ApiTestCase
         self::assertGreaterThan(0, $loss['distances'][\count($loss['distances']) - 1]['difference']);
         $this->call('PUT', '/api/studies/1/figure', ['figure' => 'rmse'], 422);
         $this->call('PUT', '/api/studies/1/figure', ['figure' => ''], 422);
-        self::assertStringContainsString('ranked by mean log loss now', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
+        self::assertStringContainsString(
+            'ranked by mean log loss now',
+            $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence'],
+        );
         $back = $this->call('PUT', '/api/studies/1/figure', ['figure' => 'auc']);
         self::assertSame(array_column($auc['trials'], 'id'), array_column($back['trials'], 'id'));
         self::assertEquals($auc['distances'], $back['distances']);
@@ -134,11 +153,25 @@ final class PlanTest extends ApiTestCase
         self::assertSame('calibrated', array_column($model['sections'], null, 'kind')['calibrated']['kind'] ?? null);
         $reasons = $this->call('GET', '/api/trials/'.$line['id'].'/reasons/7');
         self::assertNotEqualsWithDelta($reasons['chance'], $reasons['uncalibrated'], 1e-9);
-        $batch = $this->call('POST', '/api/studies/1/scorings', ['trialId' => $line['id'], 'tableId' => $this->call('GET', '/api/studies/1')['tableId'], 'cutoff' => 0.2], 202)['subject'];
+        $batch = $this->call(
+            'POST',
+            '/api/studies/1/scorings',
+            ['trialId' => $line['id'], 'tableId' => $this->call('GET', '/api/studies/1')['tableId'], 'cutoff' => 0.2],
+            202,
+        )['subject'];
         $this->work();
         $chances = array_column($this->call('GET', "/api/scorings/$batch/rows?limit=200")['rows'], 'chance');
-        self::assertSame([], array_filter($chances, static fn (?float $c): bool => null !== $c && ($c <= 0.0 || $c >= 1.0)), 'kept off 0 and 1');
-        $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant(), 'learner' => 'tree', 'calibration' => 'by feel'], 422);
+        self::assertSame(
+            [],
+            array_filter($chances, static fn (?float $c): bool => null !== $c && ($c <= 0.0 || $c >= 1.0)),
+            'kept off 0 and 1',
+        );
+        $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $this->variant(), 'learner' => 'tree', 'calibration' => 'by feel'],
+            422,
+        );
     }
 
     public function testTwoFinalistsStandWithThePriceOfClarity(): void
@@ -166,9 +199,19 @@ final class PlanTest extends ApiTestCase
         // By hand, with a reason that stands in the logbook.
         $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => $tree['id']], 422);
         $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => 999999, 'reason' => 'None.'], 404);
-        $hand = $this->call('PUT', '/api/studies/1/finalists', ['clearestId' => $tree['id'], 'strongestId' => $forest['id'], 'reason' => 'The crew knows it.'])['finalists'];
-        self::assertSame([$forest['id'], $tree['id'], true, 'The crew knows it.'], [$hand['strongest'], $hand['clearest'], $hand['byHand'], $hand['reason']]);
-        self::assertStringContainsString('as the clearest, because: The crew knows it.', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
+        $hand = $this->call(
+            'PUT',
+            '/api/studies/1/finalists',
+            ['clearestId' => $tree['id'], 'strongestId' => $forest['id'], 'reason' => 'The crew knows it.'],
+        )['finalists'];
+        self::assertSame(
+            [$forest['id'], $tree['id'], true, 'The crew knows it.'],
+            [$hand['strongest'], $hand['clearest'], $hand['byHand'], $hand['reason']],
+        );
+        self::assertStringContainsString(
+            'as the clearest, because: The crew knows it.',
+            $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence'],
+        );
     }
 
     public function testATrialIsReducedAndTrainedAgain(): void
@@ -185,7 +228,10 @@ final class PlanTest extends ApiTestCase
         self::assertNotNull($both['byFolds']['low']);
         $fewer = $this->call('POST', '/api/trials/'.$again.'/reduce', ['columns' => ['slot']], 202)['subject'];
         $this->work();
-        self::assertContains('district', array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$fewer]['choice']['names']);
+        self::assertContains(
+            'district',
+            array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$fewer]['choice']['names'],
+        );
         $this->call('POST', '/api/trials/'.$tree['id'].'/reduce', ['columns' => ['return_visit']], 422);
         $this->call('POST', '/api/trials/'.$tree['id'].'/reduce', ['columns' => []], 422);
         $this->call('POST', '/api/trials/'.$again.'/reduce', ['columns' => ['district']], 409);
@@ -209,6 +255,10 @@ final class PlanTest extends ApiTestCase
         $each = \array_slice($tree['each'], 0, 5);
         self::assertEqualsWithDelta(array_sum($each) / 5, $curve['points'][4]['value'], 1e-9);
         self::assertNotNull($curve['low']);
-        self::assertSame($curve['low'] > 0 || $curve['high'] < 0, null !== $curve['says'], 'a sentence only where the interval holds no nothing');
+        self::assertSame(
+            $curve['low'] > 0 || $curve['high'] < 0,
+            null !== $curve['says'],
+            'a sentence only where the interval holds no nothing',
+        );
     }
 }

@@ -10,7 +10,10 @@ use App\Search\SearchTry;
 /** A search from what it would take to the trial that it hands over. */
 final class SearchTest extends ApiTestCase
 {
-    private const SPACES = [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 5]], 'leaf' => ['from' => 20, 'to' => 80, 'points' => 3, 'by' => 'factors']]]];
+    private const SPACES = [[
+        'learner' => 'tree',
+        'settings' => ['depth' => ['list' => [2, 3, 5]], 'leaf' => ['from' => 20, 'to' => 80, 'points' => 3, 'by' => 'factors']],
+    ]];
 
     protected function setUp(): void
     {
@@ -83,7 +86,13 @@ final class SearchTest extends ApiTestCase
         $other = $this->call('POST', '/api/studies/1/searches', ['tries' => 7] + $asked, 202)['subject'];
         $this->work();
         self::assertSame($more, $tries($other));
-        $both = array_map(fn (int $id): array => array_intersect_key($this->call('GET', "/api/searches/$id"), ['value' => 1, 'low' => 1, 'high' => 1, 'luck' => 1]), [$one, $other]);
+        $both = array_map(
+            fn (int $id): array => array_intersect_key(
+                $this->call('GET', "/api/searches/$id"),
+                ['value' => 1, 'low' => 1, 'high' => 1, 'luck' => 1],
+            ),
+            [$one, $other],
+        );
         self::assertSame($both[0], $both[1]);
     }
 
@@ -125,14 +134,28 @@ final class SearchTest extends ApiTestCase
     {
         $tree = static fn (mixed $depth): array => ['spaces' => [['learner' => 'tree', 'settings' => ['depth' => $depth]]]];
         foreach ([
-            [$tree(['list' => [2, 'deep']]), 'no value of'], [$tree(3), 'at least two settings'], [$tree(['from' => 9, 'to' => 2]), 'rises'],
+            [
+                $tree(['list' => [2, 'deep']]),
+                'no value of',
+            ], [$tree(3), 'at least two settings'], [$tree(['from' => 9, 'to' => 2]), 'rises'],
             [['spaces' => [['learner' => 'oracle', 'settings' => []]]], 'no learner called'], [['spaces' => []], 'at least one learner'],
-            [['way' => 'by feel'] + $tree(['list' => [2, 3]]), 'all combinations'], [['way' => 'random draws', 'tries' => 0] + $tree(['list' => [2, 3]]), '1 to 5,000'],
+            [['way' => 'by feel'] + $tree(['list' => [2, 3]]), 'all combinations'], [
+                ['way' => 'random draws', 'tries' => 0] + $tree(['list' => [2, 3]]),
+                '1 to 5,000',
+            ],
             [['spaces' => [['learner' => 'linear', 'settings' => ['mix' => ['list' => [0.1, 0.2]]]]]], 'does not predict'],
         ] as [$more, $says]) {
-            $this->client->request('POST', '/api/studies/1/searches', server: ['CONTENT_TYPE' => 'application/json', 'HTTP_ACCEPT' => 'application/json'], content: (string) json_encode($this->asked($more)));
+            $this->client->request(
+                'POST',
+                '/api/studies/1/searches',
+                server: ['CONTENT_TYPE' => 'application/json', 'HTTP_ACCEPT' => 'application/json'],
+                content: (string) json_encode($this->asked($more)),
+            );
             self::assertContains($this->client->getResponse()->getStatusCode(), [409, 422], $says);
-            self::assertStringContainsString($says, (string) json_decode((string) $this->client->getResponse()->getContent(), true)['title']);
+            self::assertStringContainsString(
+                $says,
+                (string) json_decode((string) $this->client->getResponse()->getContent(), true)['title'],
+            );
         }
         self::assertCount(0, $this->entities()->getRepository(Search::class)->findAll());
     }
@@ -142,7 +165,13 @@ final class SearchTest extends ApiTestCase
     {
         foreach ($this->call('GET', '/api/tables/1')['columns'] as $column) {
             if ('booking_note' === $column['name']) {
-                $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
+                $this->call(
+                    'PATCH',
+                    '/api/columns/'.$column['id'],
+                    ['use' => 'set aside'],
+                    200,
+                    ['If-Match' => (string) $column['version']],
+                );
             }
         }
     }
@@ -151,7 +180,12 @@ final class SearchTest extends ApiTestCase
     {
         $this->withoutNote();
         $variant = $this->asked()['variantIds'][0];
-        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 8, 'without' => ['forest'], 'reading' => 40], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/1/guided',
+            ['variantId' => $variant, 'tries' => 8, 'without' => ['forest'], 'reading' => 40],
+            202,
+        );
         self::assertSame('guided', $job['kind']);
         $this->work(1);
         $half = $this->call('GET', '/api/guided/'.$job['subject']);
@@ -189,7 +223,12 @@ final class SearchTest extends ApiTestCase
     {
         $this->withoutNote();
         $variant = $this->asked()['variantIds'][0];
-        $job = $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 4, 'without' => ['forest', 'boosting', 'logistic']], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/1/guided',
+            ['variantId' => $variant, 'tries' => 4, 'without' => ['forest', 'boosting', 'logistic']],
+            202,
+        );
         $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 409);
         $this->work(2);
         $this->call('POST', '/api/searches/'.$job['subject'].'/keep', null, 202);
@@ -198,6 +237,11 @@ final class SearchTest extends ApiTestCase
         self::assertSame('done', $view['state']);
         self::assertNotEmpty($view['finals']);
         $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant], 422);
-        $this->call('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 8, 'without' => ['forest', 'boosting', 'logistic', 'tree', 'rules']], 422);
+        $this->call(
+            'POST',
+            '/api/studies/1/guided',
+            ['variantId' => $variant, 'tries' => 8, 'without' => ['forest', 'boosting', 'logistic', 'tree', 'rules']],
+            422,
+        );
     }
 }

@@ -24,7 +24,10 @@ final readonly class Calibrated
      */
     public static function fit(string $way, array $outcome, Answers $answers, ?array $weights = null): self
     {
-        $rows = array_values(array_filter(array_keys($outcome), static fn (int $i): bool => $answers->isKnown($i) && ($weights[$i] ?? 1.0) > 0.0));
+        $rows = array_values(array_filter(
+            array_keys($outcome),
+            static fn (int $i): bool => $answers->isKnown($i) && ($weights[$i] ?? 1.0) > 0.0,
+        ));
         $own = null === $weights ? null : array_map(static fn (int $i): float => $weights[$i], $rows);
         $each = [];
         for ($k = 0; $k < $answers->width; ++$k) {
@@ -70,8 +73,14 @@ final readonly class Calibrated
     {
         /** @var list<array<string, mixed>> $each */
         $each = \is_array($kept['each'] ?? null) ? $kept['each'] : [];
-        $read = array_map(static fn (array $c): Calibrator => Sigmoid::NAME === ($c['way'] ?? '') ? Sigmoid::read($c) : Isotonic::read($c), $each);
+        $read = array_map(
+            static fn (array $c): Calibrator => Sigmoid::NAME === ($c['way'] ?? '') ? Sigmoid::read($c) : Isotonic::read($c),
+            $each,
+        );
 
-        return [] === $read ? throw new CannotCalibrate('No calibration is kept.') : new self(\is_string($kept['way'] ?? null) ? $kept['way'] : '', $read);
+        return [] === $read ? throw new CannotCalibrate('No calibration is kept.') : new self(
+            \is_string($kept['way'] ?? null) ? $kept['way'] : '',
+            $read,
+        );
     }
 }

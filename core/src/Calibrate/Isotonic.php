@@ -27,7 +27,11 @@ final readonly class Isotonic implements Calibrator
      */
     public static function fit(array $event, array $chance, ?array $weights = null): self
     {
-        $order = array_keys(array_filter($chance, static fn (float $c, int $i): bool => ($weights[$i] ?? 1.0) > 0.0, \ARRAY_FILTER_USE_BOTH));
+        $order = array_keys(array_filter(
+            $chance,
+            static fn (float $c, int $i): bool => ($weights[$i] ?? 1.0) > 0.0,
+            \ARRAY_FILTER_USE_BOTH,
+        ));
         usort($order, static fn (int $i, int $j): int => $chance[$i] <=> $chance[$j] ?: $i <=> $j);
         /** @var list<array{from: float, to: float, rows: int, weight: float, sum: float}> $pooled */
         $pooled = [];

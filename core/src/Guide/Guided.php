@@ -34,7 +34,11 @@ use Dokimos\Core\Validate\Trying;
 final readonly class Guided
 {
     /** Share of the rows, folds, and share of the tries that go on, of each rung. */
-    public const RUNGS = [['rows' => 0.4, 'folds' => 2, 'on' => 0.34], ['rows' => 0.7, 'folds' => 3, 'on' => 0.34], ['rows' => 1.0, 'folds' => 4, 'on' => 0.0]];
+    public const RUNGS = [
+        ['rows' => 0.4, 'folds' => 2, 'on' => 0.34],
+        ['rows' => 0.7, 'folds' => 3, 'on' => 0.34],
+        ['rows' => 1.0, 'folds' => 4, 'on' => 0.0],
+    ];
     /** Ideas weighed at most: intervals of gains hold for so many at once. */
     public const IDEAS = 16;
     private const ROUNDS = 3;
@@ -112,11 +116,23 @@ final readonly class Guided
         }
         $fills = [];
         if (isset($missing[Kind::Number->value])) {
-            $fills[] = ['step' => 'fill_missing', 'columns' => [], 'choose' => ['kinds' => [Kind::Number->value], 'missing' => true], 'method' => 'median', 'mark' => true];
+            $fills[] = [
+                'step' => 'fill_missing',
+                'columns' => [],
+                'choose' => ['kinds' => [Kind::Number->value], 'missing' => true],
+                'method' => 'median',
+                'mark' => true,
+            ];
         }
         foreach ([Kind::Category, Kind::YesNo] as $kind) {
             if (isset($missing[$kind->value])) {
-                $fills[] = ['step' => 'fill_missing', 'columns' => [], 'choose' => ['kinds' => [$kind->value], 'missing' => true], 'method' => 'most frequent', 'mark' => false];
+                $fills[] = [
+                    'step' => 'fill_missing',
+                    'columns' => [],
+                    'choose' => ['kinds' => [$kind->value], 'missing' => true],
+                    'method' => 'most frequent',
+                    'mark' => false,
+                ];
             }
         }
 
@@ -126,7 +142,15 @@ final readonly class Guided
     /** @param list<array<string, mixed>> $steps */
     private function data(array $steps): TrialData
     {
-        return new TrialData($this->table, $this->inputs, $this->outcome, Preparation::fromArray($steps), $this->classes, $this->weights, $this->apart);
+        return new TrialData(
+            $this->table,
+            $this->inputs,
+            $this->outcome,
+            Preparation::fromArray($steps),
+            $this->classes,
+            $this->weights,
+            $this->apart,
+        );
     }
 
     /**
@@ -139,7 +163,15 @@ final readonly class Guided
     public function making(?Progress $progress = null, ?\Closure $goesOn = null, int $most = self::IDEAS): array
     {
         $scout = Learners::scout($this->task);
-        $folds = Judging::crossed(Judging::folds($this->task, $this->outcome, $this->choosing, self::FOLDS, $this->seed, $this->apart, 'making'));
+        $folds = Judging::crossed(Judging::folds(
+            $this->task,
+            $this->outcome,
+            $this->choosing,
+            self::FOLDS,
+            $this->seed,
+            $this->apart,
+            'making',
+        ));
         $steps = $this->begins();
         $weighed = [];
         $current = Weigh::of($this->data($steps), [$scout], $folds)[0]['answers'] ?? null;
@@ -183,11 +215,22 @@ final readonly class Guided
         }
         $outcome = array_map(fn (int $r): float => $this->outcome[$r], $this->choosing);
         $weights = $this->weightsOf($this->choosing);
-        $test = Comparison::ofRows($this->figure, $outcome, $with['answers']->take($this->choosing), $current->take($this->choosing), $weights, self::IDEAS);
+        $test = Comparison::ofRows(
+            $this->figure,
+            $outcome,
+            $with['answers']->take($this->choosing),
+            $current->take($this->choosing),
+            $weights,
+            self::IDEAS,
+        );
         if (null === $test) {
             return [new Weighed($idea, null, null, null, false, 'The figure is not defined on these rows.'), null];
         }
-        [$gain, $low, $high] = $this->figure->more ? [$test->difference, $test->low, $test->high] : [-$test->difference, null === $test->high ? null : -$test->high, null === $test->low ? null : -$test->low];
+        [$gain, $low, $high] = $this->figure->more ? [$test->difference, $test->low, $test->high] : [
+            -$test->difference,
+            null === $test->high ? null : -$test->high,
+            null === $test->low ? null : -$test->low,
+        ];
 
         return [new Weighed($idea, $gain, $low, $high, null !== $low && $low > 0.0), $with['answers']];
     }
@@ -204,7 +247,14 @@ final readonly class Guided
         $names = array_values(array_filter($fold->task->inputs, fn (string $n): bool => $this->table->has($n)));
         $rows = array_values(array_filter($this->choosing, static fn (int $r): bool => $current->isKnown($r)));
 
-        return Ideas::ofPairs($fold->task->table, $names, $rows, $this->leftOver($rows, $current), array_map(static fn (Weighed $w): string => $w->idea->name, $weighed), self::IDEAS_OF_A_ROUND);
+        return Ideas::ofPairs(
+            $fold->task->table,
+            $names,
+            $rows,
+            $this->leftOver($rows, $current),
+            array_map(static fn (Weighed $w): string => $w->idea->name, $weighed),
+            self::IDEAS_OF_A_ROUND,
+        );
     }
 
     /**
@@ -223,7 +273,10 @@ final readonly class Guided
         arsort($counts);
 
         return array_map(
-            fn (int $class): array => array_map(fn (int $r): float => ((int) $this->outcome[$r] === $class ? 1.0 : 0.0) - $answers->ofClass($r, $class), $rows),
+            fn (int $class): array => array_map(
+                fn (int $r): float => ((int) $this->outcome[$r] === $class ? 1.0 : 0.0) - $answers->ofClass($r, $class),
+                $rows,
+            ),
             \array_slice(array_keys($counts), 0, 2),
         );
     }
@@ -298,7 +351,15 @@ final readonly class Guided
     {
         $data = $this->data($this->stepsOf($tries[0]->variant, $weighed));
         $rows = $data->some($this->choosing, (int) ceil(self::RUNGS[$rung]['rows'] * \count($this->choosing)));
-        $folds = Judging::crossed(Judging::folds($this->task, $this->outcome, $rows, self::RUNGS[$rung]['folds'], $this->seed, $this->apart, 'rung '.$rung));
+        $folds = Judging::crossed(Judging::folds(
+            $this->task,
+            $this->outcome,
+            $rows,
+            self::RUNGS[$rung]['folds'],
+            $this->seed,
+            $this->apart,
+            'rung '.$rung,
+        ));
         $learners = array_map(fn (Candidate $c) => Learners::make($this->learners[$c->space], $c->settings), $tries);
         $out = [];
         foreach (Weigh::of($data, $learners, $folds, $progress) as $one) {
@@ -313,7 +374,12 @@ final readonly class Guided
                 $values[] = $this->figure->value($outcome, $answers->take($fold['validation']), $weights);
             }
             $known = array_values(array_filter($values, is_float(...)));
-            $out[] = ['value' => [] === $known ? null : array_sum($known) / \count($known), 'why' => $one['why'], 'seconds' => $one['seconds'], 'reading' => $one['reading']];
+            $out[] = [
+                'value' => [] === $known ? null : array_sum($known) / \count($known),
+                'why' => $one['why'],
+                'seconds' => $one['seconds'],
+                'reading' => $one['reading'],
+            ];
         }
 
         return $out;
@@ -403,6 +469,15 @@ final readonly class Guided
     {
         $steps = Preparation::fromArray($this->stepsOf($try->variant, $weighed));
 
-        return (new Trying($this->table, $this->inputs, $this->outcome, $steps, Learners::make($this->learners[$try->space], $try->settings), $this->classes, $this->weights, $this->apart))->whole($target, $event);
+        return (new Trying(
+            $this->table,
+            $this->inputs,
+            $this->outcome,
+            $steps,
+            Learners::make($this->learners[$try->space], $try->settings),
+            $this->classes,
+            $this->weights,
+            $this->apart,
+        ))->whole($target, $event);
     }
 }

@@ -38,11 +38,26 @@ final class Ideas
         foreach ($names as $name) {
             $column = $table->column($name);
             if ($column instanceof TextColumn || Kind::Text === $column->kind()) {
-                $ideas[] = new Idea($name.': words', 'the words of '.$name, [['step' => 'text_terms', 'column' => $name, 'most' => 100, 'least' => 0.004, 'pairs' => false]], [$name]);
+                $ideas[] = new Idea(
+                    $name.': words',
+                    'the words of '.$name,
+                    [['step' => 'text_terms', 'column' => $name, 'most' => 100, 'least' => 0.004, 'pairs' => false]],
+                    [$name],
+                );
             } elseif ($column instanceof DateColumn) {
-                $ideas[] = new Idea($name.': parts', 'month and weekday of '.$name, [['step' => 'date_parts', 'column' => $name, 'parts' => ['month', 'weekday'], 'keep' => true]], [$name]);
+                $ideas[] = new Idea(
+                    $name.': parts',
+                    'month and weekday of '.$name,
+                    [['step' => 'date_parts', 'column' => $name, 'parts' => ['month', 'weekday'], 'keep' => true]],
+                    [$name],
+                );
             } elseif ($column instanceof CodedColumn && Kind::Category === $column->kind() && \count($column->levels) > 3 * self::LEVELS) {
-                $ideas[] = new Idea($name.': rare together', 'rare values of '.$name.' taken together', [['step' => 'group_rare', 'columns' => [$name], 'share' => 0.01]], [$name]);
+                $ideas[] = new Idea(
+                    $name.': rare together',
+                    'rare values of '.$name.' taken together',
+                    [['step' => 'group_rare', 'columns' => [$name], 'share' => 0.01]],
+                    [$name],
+                );
             }
         }
 
@@ -121,7 +136,12 @@ final class Ideas
         $place = array_flip(\array_slice(array_keys($counts), 0, self::LEVELS));
         $rest = \count($place);
 
-        return ['codes' => array_map(static fn (int $r): int => $place[$column->codes[$r]] ?? $rest, $rows), 'width' => $rest + 1, 'edges' => [], 'levels' => array_values($column->levels)];
+        return [
+            'codes' => array_map(static fn (int $r): int => $place[$column->codes[$r]] ?? $rest, $rows),
+            'width' => $rest + 1,
+            'edges' => [],
+            'levels' => array_values($column->levels),
+        ];
     }
 
     /** @param list<float> $edges */
@@ -191,7 +211,12 @@ final class Ideas
                 return null;
             }
 
-            return new Idea($one.'_and_'.$other, $one.' and '.$other.' together', [['step' => 'interact', 'column' => $one, 'how' => 'pairs of values', 'other' => $other]], [$one, $other]);
+            return new Idea(
+                $one.'_and_'.$other,
+                $one.' and '.$other.' together',
+                [['step' => 'interact', 'column' => $one, 'how' => 'pairs of values', 'other' => $other]],
+                [$one, $other],
+            );
         }
         if (1 === \count($numbers)) {
             $number = $numbers[0];
@@ -212,7 +237,15 @@ final class Ideas
     {
         $best = [-\INF, 0.0];
         foreach ($codes[$number]['edges'] as $b => $edge) {
-            $two = ['codes' => array_map(static fn (int $c): int => $c > $b && $c <= \count($codes[$number]['edges']) ? 1 : 0, $codes[$number]['codes']), 'width' => 2, 'edges' => [], 'levels' => []];
+            $two = [
+                'codes' => array_map(
+                    static fn (int $c): int => $c > $b && $c <= \count($codes[$number]['edges']) ? 1 : 0,
+                    $codes[$number]['codes'],
+                ),
+                'width' => 2,
+                'edges' => [],
+                'levels' => [],
+            ];
             $z = self::most($residual, static fn (array $r): float => self::together($two, $codes[$category], $r));
             if ($z > $best[0]) {
                 $best = [$z, $edge];
@@ -222,7 +255,12 @@ final class Ideas
         $formula = \sprintf('col("%s") > %s ? as_text(col("%s")) : "up to %s"', $number, self::said($bound), $category, self::said($bound));
         $name = $category.'_over_'.str_replace(['.', '-'], ['_', 'minus'], self::said($bound)).'_'.$number;
 
-        return str_contains($number.$category, '"') ? null : new Idea($name, \sprintf('%s where %s is over %s', $category, $number, self::said($bound)), [['step' => 'formula', 'name' => $name, 'formula' => $formula]], [$number, $category]);
+        return str_contains($number.$category, '"') ? null : new Idea(
+            $name,
+            \sprintf('%s where %s is over %s', $category, $number, self::said($bound)),
+            [['step' => 'formula', 'name' => $name, 'formula' => $formula]],
+            [$number, $category],
+        );
     }
 
     /**
@@ -253,7 +291,12 @@ final class Ideas
         [, $how, $first, $second] = $best;
         $name = $first.['ratio' => '_per_', 'product' => '_times_', 'difference' => '_minus_', 'sum' => '_plus_'][$how].$second;
 
-        return new Idea($name, \sprintf('%s of %s and %s', $how, $first, $second), [['step' => 'interact', 'column' => $first, 'how' => $how, 'other' => $second]], [$one, $other]);
+        return new Idea(
+            $name,
+            \sprintf('%s of %s and %s', $how, $first, $second),
+            [['step' => 'interact', 'column' => $first, 'how' => $how, 'other' => $second]],
+            [$one, $other],
+        );
     }
 
     /**

@@ -45,10 +45,20 @@ final class Judging
      *
      * @return list<list<int>> folds, events spread evenly over them; groups are not torn apart
      */
-    public static function folds(string $task, array $outcome, array $rows, int $count, int $seed, ?Apart $apart = null, string $purpose = 'folds'): array
-    {
+    public static function folds(
+        string $task,
+        array $outcome,
+        array $rows,
+        int $count,
+        int $seed,
+        ?Apart $apart = null,
+        string $purpose = 'folds',
+    ): array {
         if (null !== $apart) {
-            return array_values(array_filter($apart->parts($rows, $count, Random::stream($seed, $purpose)), static fn (array $p): bool => [] !== $p));
+            return array_values(array_filter(
+                $apart->parts($rows, $count, Random::stream($seed, $purpose)),
+                static fn (array $p): bool => [] !== $p,
+            ));
         }
         $plan = new SplitPlan(0.0, $count, 1, $seed + \strlen($purpose));
 

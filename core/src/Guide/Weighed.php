@@ -12,8 +12,14 @@ final readonly class Weighed
      * @param ?float  $low  of the interval that holds for all ideas at once
      * @param ?string $why  why it could not be made
      */
-    public function __construct(public Idea $idea, public ?float $gain, public ?float $low, public ?float $high, public bool $kept, public ?string $why = null)
-    {
+    public function __construct(
+        public Idea $idea,
+        public ?float $gain,
+        public ?float $low,
+        public ?float $high,
+        public bool $kept,
+        public ?string $why = null,
+    ) {
     }
 
     /** @return array<string, mixed> */

@@ -35,7 +35,11 @@ final readonly class Draws
         $all = self::count($spaces, $variants, $choices);
         if (self::ALL === $way) {
             if ($all > self::MOST) {
-                throw new CannotSearch(\sprintf('These are %s combinations; up to %s are weighed. Take a sample of them, or list fewer values.', number_format($all), number_format(self::MOST)));
+                throw new CannotSearch(\sprintf(
+                    'These are %s combinations; up to %s are weighed. Take a sample of them, or list fewer values.',
+                    number_format($all),
+                    number_format(self::MOST),
+                ));
             }
 
             return array_map(static fn (int $i): Candidate => self::at($i, $spaces, $variants, $choices), range(0, (int) $all - 1));
@@ -45,7 +49,14 @@ final readonly class Draws
             throw new CannotSearch(\sprintf('A search weighs 1 to %s settings.', number_format(self::MOST)));
         }
 
-        return self::SAMPLE === $way ? self::sample($all, $spaces, $variants, $choices, $tries, $seed) : self::random($spaces, $variants, $choices, $tries, $seed);
+        return self::SAMPLE === $way ? self::sample(
+            $all,
+            $spaces,
+            $variants,
+            $choices,
+            $tries,
+            $seed,
+        ) : self::random($spaces, $variants, $choices, $tries, $seed);
     }
 
     /** @param list<Space> $spaces */
@@ -86,7 +97,12 @@ final readonly class Draws
         $seen = $out = [];
         for ($vain = 0; \count($out) < $tries && $vain < self::IN_VAIN;) {
             $space = $random->getInt(0, \count($spaces) - 1);
-            $one = new Candidate($space, $random->getInt(0, $variants - 1), $random->getInt(0, $choices - 1), $spaces[$space]->draw($random));
+            $one = new Candidate(
+                $space,
+                $random->getInt(0, $variants - 1),
+                $random->getInt(0, $choices - 1),
+                $spaces[$space]->draw($random),
+            );
             $key = serialize([$one->space, $one->variant, $one->choice, $one->settings]);
             if (isset($seen[$key])) {
                 ++$vain;

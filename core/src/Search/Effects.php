@@ -103,7 +103,13 @@ final class Effects
             if ($passed >= (\count($out) + 1) * $total / self::PARTS || $at === \count($sorted) - 1) {
                 [$low, $high] = [(float) $numbers[$part[0]], (float) $numbers[$part[\count($part) - 1]]];
                 $label = $low === $high ? self::said($low) : self::said($low).' to '.self::said($high);
-                $out[] = ['label' => $label, 'low' => $low, 'high' => $high, 'value' => null, 'tries' => array_merge(...array_map(static fn (string $k): array => $by[$k], $part))];
+                $out[] = [
+                    'label' => $label,
+                    'low' => $low,
+                    'high' => $high,
+                    'value' => null,
+                    'tries' => array_merge(...array_map(static fn (string $k): array => $by[$k], $part)),
+                ];
                 $part = [];
             }
         }

@@ -49,7 +49,10 @@ final readonly class Vary
             throw new CannotSearch(\sprintf('"%s" is no number, so it has no range; list its values.', $setting->label));
         }
         if (!is_numeric($from) || !is_numeric($to) || !\is_int($points) || !\in_array($by, [self::EVEN, self::FACTORS], true)) {
-            throw new CannotSearch(\sprintf('A range of "%s" is from a number to another, in so many points, even or by factors.', $setting->label));
+            throw new CannotSearch(\sprintf(
+                'A range of "%s" is from a number to another, in so many points, even or by factors.',
+                $setting->label,
+            ));
         }
         [$from, $to] = [(float) $from, (float) $to];
         if ($from >= $to || $points < 2 || $points > self::MOST) {
@@ -88,7 +91,11 @@ final readonly class Vary
         };
         if (null === $value || \is_int($value) || \is_float($value)) {
             if (null === $value || (null !== $setting->least && $value < $setting->least) || (null !== $setting->most && $value > $setting->most)) {
-                throw new CannotSearch(\sprintf('%s is no value of "%s".', \is_scalar($given) ? '"'.var_export($given, true).'"' : 'This', $setting->label));
+                throw new CannotSearch(\sprintf(
+                    '%s is no value of "%s".',
+                    \is_scalar($given) ? '"'.var_export($given, true).'"' : 'This',
+                    $setting->label,
+                ));
             }
         }
 
@@ -102,7 +109,16 @@ final readonly class Vary
             return $this->values[$random->getInt(0, \count($this->values) - 1)];
         }
 
-        return self::value($this->setting, self::between($this->from, $this->to, $this->how, $random->getInt(0, (1 << 53) - 1) / (1 << 53), Setting::WHOLE === $this->setting->type));
+        return self::value(
+            $this->setting,
+            self::between(
+                $this->from,
+                $this->to,
+                $this->how,
+                $random->getInt(0, (1 << 53) - 1) / (1 << 53),
+                Setting::WHOLE === $this->setting->type,
+            ),
+        );
     }
 
     /** Whether a value lies at the end of a range that the setting itself lets go on: -1 at the low end, 1 at the high, 0 within. */

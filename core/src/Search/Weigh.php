@@ -35,7 +35,10 @@ final class Weigh
             try {
                 $prepared = $data->prepared($fold['training'], $fold['validation']);
             } catch (Refusal $e) {
-                return array_map(static fn (): array => ['answers' => null, 'why' => $e->getMessage(), 'seconds' => 0.0, 'reading' => null], $learners);
+                return array_map(
+                    static fn (): array => ['answers' => null, 'why' => $e->getMessage(), 'seconds' => 0.0, 'reading' => null],
+                    $learners,
+                );
             }
             foreach ($learners as $t => $learner) {
                 $all = \count($folds) * \count($learners);

@@ -45,7 +45,10 @@ final readonly class Winner
         if ([] === $answers || $n < 20) {
             return new self(null, null, []);
         }
-        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(static fn (int $i): int => intdiv($i * $n, self::ROWS), range(0, self::ROWS - 1));
+        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(
+            static fn (int $i): int => intdiv($i * $n, self::ROWS),
+            range(0, self::ROWS - 1),
+        );
         $size = \count($picked);
         $own = array_map(static fn (int $row): float => $outcome[$row], $picked);
         $counted = null === $weights ? null : array_map(static fn (int $row): float => $weights[$row], $picked);

@@ -30,13 +30,23 @@ final class Clarity
      *
      * @return Interval of the loss, 0 or more where the clear one is worse, whichever way the figure is better; no value where it cannot be told
      */
-    public static function of(Figure $figure, array $outcome, array $answers, array $strong, array $clear, int $seed = 2026, ?array $weights = null): Interval
-    {
+    public static function of(
+        Figure $figure,
+        array $outcome,
+        array $answers,
+        array $strong,
+        array $clear,
+        int $seed = 2026,
+        ?array $weights = null,
+    ): Interval {
         $n = \count($outcome);
         if (!\in_array(true, $strong, true) || !\in_array(true, $clear, true) || $n < 20) {
             return new Interval(null);
         }
-        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(static fn (int $i): int => intdiv($i * $n, self::ROWS), range(0, self::ROWS - 1));
+        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(
+            static fn (int $i): int => intdiv($i * $n, self::ROWS),
+            range(0, self::ROWS - 1),
+        );
         $size = \count($picked);
         $own = array_map(static fn (int $row): float => $outcome[$row], $picked);
         $measured = array_map(static fn (Answers $all): \Closure => $figure->redrawn(new Sample($own, $all->take($picked))), $answers);

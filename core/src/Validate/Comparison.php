@@ -24,8 +24,15 @@ final readonly class Comparison
      * @param float  $error      standard error of the difference
      * @param ?int   $freedom    of the t distribution it is held against; null = the normal
      */
-    private function __construct(public float $difference, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public float $error, public ?int $freedom)
-    {
+    private function __construct(
+        public float $difference,
+        public ?float $low,
+        public ?float $high,
+        public ?float $p,
+        public ?float $adjusted,
+        public float $error,
+        public ?int $freedom,
+    ) {
     }
 
     /** One that was made before, among so many pairs. */
@@ -95,12 +102,21 @@ final readonly class Comparison
             }
         }
         $counts = null === $weights ? null : $counts;
-        $told = [] === $known ? null : $figure->difference(new Sample($known, $a->take($rows), $counts), new Sample($known, $b->take($rows), $counts));
+        $told = [] === $known ? null : $figure->difference(
+            new Sample($known, $a->take($rows), $counts),
+            new Sample($known, $b->take($rows), $counts),
+        );
         if (null === $told) {
             return null;
         }
         [$difference, $error] = $told;
 
-        return self::known($difference, $error, $error > 0.0 ? (new Normal())->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0), null, $pairs);
+        return self::known(
+            $difference,
+            $error,
+            $error > 0.0 ? (new Normal())->twoSided($difference / $error) : (0.0 === $difference ? 1.0 : 0.0),
+            null,
+            $pairs,
+        );
     }
 }

@@ -49,7 +49,11 @@ final readonly class CrossCalibrated
             }
         }
         $losses = array_map(static fn (array $repeats): ?float => self::loss($outcome, $repeats, $weights), $crossed);
-        $best = Way::BETTER === $way ? array_keys($losses, min(array_filter($losses, is_float(...)) ?: [null]), true)[0] ?? Way::NONE : $way;
+        $best = Way::BETTER === $way ? array_keys(
+            $losses,
+            min(array_filter($losses, is_float(...)) ?: [null]),
+            true,
+        )[0] ?? Way::NONE : $way;
 
         return new self($best, $crossed[$best], Way::NONE === $best ? null : self::whole($best, $outcome, $answers, $weights), $losses);
     }
@@ -71,7 +75,12 @@ final readonly class CrossCalibrated
             $values = $own->values;
             foreach ($folds as $held => $rows) {
                 $others = array_merge(...array_values(array_diff_key($folds, [$held => true])));
-                $calibrated = Calibrated::fit($way, self::at($outcome, $others), $own->take($others), null === $weights ? null : self::at($weights, $others));
+                $calibrated = Calibrated::fit(
+                    $way,
+                    self::at($outcome, $others),
+                    $own->take($others),
+                    null === $weights ? null : self::at($weights, $others),
+                );
                 foreach ($calibrated->of($own->take($rows))->values as $i => $value) {
                     $values[$rows[intdiv($i, $own->width)] * $own->width + $i % $own->width] = $value;
                 }
@@ -116,7 +125,10 @@ final readonly class CrossCalibrated
     private static function loss(array $outcome, array $answers, ?array $weights): ?float
     {
         $figure = new LogLoss();
-        $values = array_filter(array_map(static fn (Answers $own): ?float => $figure->value($outcome, $own, $weights), $answers), is_float(...));
+        $values = array_filter(
+            array_map(static fn (Answers $own): ?float => $figure->value($outcome, $own, $weights), $answers),
+            is_float(...),
+        );
 
         return [] === $values ? null : array_sum($values) / \count($values);
     }

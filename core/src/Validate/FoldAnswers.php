@@ -31,8 +31,16 @@ final readonly class FoldAnswers
      * @param ?list<float>            $weights per row
      * @param ?int                    $units   groups or moments that the rows are of, when they are divided by these
      */
-    public function __construct(private string $task, private array $outcome, private array $answers, private array $parts, private array $nothing, private array $ratios, private ?array $weights = null, private ?int $units = null)
-    {
+    public function __construct(
+        private string $task,
+        private array $outcome,
+        private array $answers,
+        private array $parts,
+        private array $nothing,
+        private array $ratios,
+        private ?array $weights = null,
+        private ?int $units = null,
+    ) {
     }
 
     /** @return list<int> rows that some fold validated, in order */
@@ -81,7 +89,11 @@ final readonly class FoldAnswers
         foreach ($this->parts as $repeat => $parts) {
             foreach ($parts as $fold => $rows) {
                 $rows = null === $only ? $rows : array_values(array_filter($rows, static fn (int $row): bool => $only[$row]));
-                $each[] = [] === $rows ? null : $figure->value($this->at($this->outcome, $rows), $this->filled($repeat, $fold, $rows), null === $this->weights ? null : $this->at($this->weights, $rows));
+                $each[] = [] === $rows ? null : $figure->value(
+                    $this->at($this->outcome, $rows),
+                    $this->filled($repeat, $fold, $rows),
+                    null === $this->weights ? null : $this->at($this->weights, $rows),
+                );
             }
         }
 
@@ -109,7 +121,11 @@ final readonly class FoldAnswers
             return ['interval' => new Interval($value), 'each' => $each, 'pooled' => $pooled];
         }
 
-        return ['interval' => $this->widened($rows, $value, $figure->ratio, $figure->least, $figure->most), 'each' => $each, 'pooled' => $pooled];
+        return [
+            'interval' => $this->widened($rows, $value, $figure->ratio, $figure->least, $figure->most),
+            'each' => $each,
+            'pooled' => $pooled,
+        ];
     }
 
     /** An interval of the first repeat's rows, as one of the procedure. */
@@ -159,7 +175,11 @@ final readonly class FoldAnswers
                 array_push($answers, ...$this->filled($repeat, $fold, $rows)->values);
                 array_push($weights, ...(null === $this->weights ? [] : $this->at($this->weights, $rows)));
             }
-            $value = [] === $outcome ? null : $figure->value($outcome, new Answers($answers, $this->answers[$repeat]->width), null === $this->weights ? null : $weights);
+            $value = [] === $outcome ? null : $figure->value(
+                $outcome,
+                new Answers($answers, $this->answers[$repeat]->width),
+                null === $this->weights ? null : $weights,
+            );
             if (null !== $value) {
                 $values[] = $value;
             }

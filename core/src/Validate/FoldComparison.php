@@ -34,14 +34,30 @@ final class FoldComparison
         $test = static function (float $se) use ($mean, $t, $reach, $j): array {
             $ratio = $se > 0.0 ? $mean / $se : null;
 
-            return ['se' => $se, 't' => $ratio, 'df' => $j - 1, 'p' => null === $ratio ? null : $t->twoSided($ratio), 'ci_low' => $mean - $reach * $se, 'ci_high' => $mean + $reach * $se];
+            return [
+                'se' => $se,
+                't' => $ratio,
+                'df' => $j - 1,
+                'p' => null === $ratio ? null : $t->twoSided($ratio),
+                'ci_low' => $mean - $reach * $se,
+                'ci_high' => $mean + $reach * $se,
+            ];
         };
         $own = static function (array $figures) use ($ratio, $reach, $j): array {
             /** @var non-empty-list<float> $figures */
             [$mean, $sd] = self::moments($figures);
             $se = sqrt((1 / $j + $ratio) * $sd * $sd);
 
-            return ['mean' => $mean, 'sd' => $sd, 'se_naive' => $sd / sqrt($j), 'se_corrected' => $se, 'ci_low' => $mean - $reach * $se, 'ci_high' => $mean + $reach * $se, 'min' => min($figures), 'max' => max($figures)];
+            return [
+                'mean' => $mean,
+                'sd' => $sd,
+                'se_naive' => $sd / sqrt($j),
+                'se_corrected' => $se,
+                'ci_low' => $mean - $reach * $se,
+                'ci_high' => $mean + $reach * $se,
+                'min' => min($figures),
+                'max' => max($figures),
+            ];
         };
 
         return [

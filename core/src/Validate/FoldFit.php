@@ -34,7 +34,11 @@ final readonly class FoldFit
     {
         $model = $learner->fit($fold->task, $progress);
 
-        return new self($fold, $model, null === $fold->data->classes || !Balance::isOn($learner->settings()) ? null : self::back($fold, $learner, $model));
+        return new self(
+            $fold,
+            $model,
+            null === $fold->data->classes || !Balance::isOn($learner->settings()) ? null : self::back($fold, $learner, $model),
+        );
     }
 
     /** Answers for the validation rows, in their order. */
@@ -125,7 +129,13 @@ final readonly class FoldFit
         $back = BroughtBack::fit($outcome, $answers, $weights);
         $all = $fold->fitted->learned;
 
-        return null === $all ? $back : $back?->anchored($outcome, $answers, ScoringModel::answersOf($whole, $all, $rows, $width), $known, $weights);
+        return null === $all ? $back : $back?->anchored(
+            $outcome,
+            $answers,
+            ScoringModel::answersOf($whole, $all, $rows, $width),
+            $known,
+            $weights,
+        );
     }
 
     /**

@@ -31,7 +31,10 @@ final class Luck
         if (\count($answers) < 2 || $n < 20) {
             return null;
         }
-        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(static fn (int $i): int => intdiv($i * $n, self::ROWS), range(0, self::ROWS - 1));
+        $picked = $n <= self::ROWS ? range(0, $n - 1) : array_map(
+            static fn (int $i): int => intdiv($i * $n, self::ROWS),
+            range(0, self::ROWS - 1),
+        );
         $n = \count($picked);
         $own = array_map(static fn (int $row): float => $outcome[$row], $picked);
         $measured = array_map(static fn (Answers $all): \Closure => $figure->redrawn(new Sample($own, $all->take($picked))), $answers);

@@ -15,7 +15,12 @@ final readonly class PreparedFold
      * @param list<int> $training   rows that the preparation was given
      * @param list<int> $validation rows that were kept from it
      */
-    public function __construct(public TrialData $data, public FittedPreparation $fitted, public Task $task, public array $training, public array $validation)
-    {
+    public function __construct(
+        public TrialData $data,
+        public FittedPreparation $fitted,
+        public Task $task,
+        public array $training,
+        public array $validation,
+    ) {
     }
 }

@@ -53,6 +53,11 @@ final class Resampled
         $mean = $all['difference']['mean'];
 
         // Without any spread there is no test: the same difference everywhere is certain, and none at all is none.
-        return ['difference' => $mean, 'low' => $all['corrected']['ci_low'], 'high' => $all['corrected']['ci_high'], 'p' => $all['corrected']['p'] ?? (0.0 === $mean ? 1.0 : 0.0)];
+        return [
+            'difference' => $mean,
+            'low' => $all['corrected']['ci_low'],
+            'high' => $all['corrected']['ci_high'],
+            'p' => $all['corrected']['p'] ?? (0.0 === $mean ? 1.0 : 0.0),
+        ];
     }
 }

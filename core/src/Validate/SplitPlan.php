@@ -33,8 +33,16 @@ final readonly class SplitPlan
      *
      * @throws \InvalidArgumentException Between 0 and 50% of the rows can be sealed. There can be 1 to 20 folds, repeated 1 to …
      */
-    public function __construct(public float $sealedShare = 0.2, public int $folds = 5, public int $repeats = 2, public int $seed = 2026, public string $way = self::CHANCE, public ?string $column = null, public ?string $validation = null, public ?string $sealedValue = null)
-    {
+    public function __construct(
+        public float $sealedShare = 0.2,
+        public int $folds = 5,
+        public int $repeats = 2,
+        public int $seed = 2026,
+        public string $way = self::CHANCE,
+        public ?string $column = null,
+        public ?string $validation = null,
+        public ?string $sealedValue = null,
+    ) {
         if ($sealedShare < 0.0 || $sealedShare > 0.5) {
             throw new \InvalidArgumentException('Between 0 and 50% of the rows can be sealed.');
         }
@@ -78,7 +86,10 @@ final readonly class SplitPlan
         $random = self::random($this->seed, 'sealed');
         $sealed = [];
         if (self::MARKER === $this->way) {
-            $sealed = null === $this->sealedValue ? [] : array_values(array_filter($known, fn (int $row): bool => (string) ($labels[$row] ?? '') === $this->sealedValue));
+            $sealed = null === $this->sealedValue ? [] : array_values(array_filter(
+                $known,
+                fn (int $row): bool => (string) ($labels[$row] ?? '') === $this->sealedValue,
+            ));
         } elseif (self::TIME === $this->way) {
             // The latest: the final examination is the nearest to what comes.
             $blocks = self::inTime($known, $labels ?? []);
@@ -111,7 +122,11 @@ final readonly class SplitPlan
      */
     public function apart(?array $labels): ?Apart
     {
-        return null !== $labels && \in_array($this->way, [self::GROUP, self::TIME], true) ? new Apart(self::TIME === $this->way, $labels) : null;
+        return null !== $labels && \in_array(
+            $this->way,
+            [self::GROUP, self::TIME],
+            true,
+        ) ? new Apart(self::TIME === $this->way, $labels) : null;
     }
 
     /**
@@ -128,7 +143,10 @@ final readonly class SplitPlan
         $rows = array_values(array_filter($rows, static fn (int $row) => !is_nan($outcome[$row])));
         $random = self::random($this->seed, 'repeat '.$repeat);
         $parts = match ($this->way) {
-            self::MARKER => [array_values(array_filter($rows, fn (int $row): bool => (string) ($labels[$row] ?? '') === $this->validation))],
+            self::MARKER => [array_values(array_filter(
+                $rows,
+                fn (int $row): bool => (string) ($labels[$row] ?? '') === $this->validation,
+            ))],
             self::TIME => self::later(self::inTime($rows, $labels ?? []), $this->folds),
             self::GROUP => self::together($random->shuffleArray(self::groups($rows, $labels ?? [])), $this->folds),
             default => self::stratified(self::strata($outcome, $rows), $this->folds, $random),
@@ -159,7 +177,10 @@ final readonly class SplitPlan
         }
         $first = min(array_map(static fn (int $row): float => (float) ($labels[$row] ?? \INF), $validation));
 
-        return array_values(array_filter($others, static fn (int $row): bool => null === ($labels[$row] ?? null) || $labels[$row] < $first));
+        return array_values(array_filter(
+            $others,
+            static fn (int $row): bool => null === ($labels[$row] ?? null) || $labels[$row] < $first,
+        ));
     }
 
     /**
@@ -303,12 +324,26 @@ final readonly class SplitPlan
     /** @return array{sealedShare: float, folds: int, repeats: int, seed: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string} */
     public function toArray(): array
     {
-        return ['sealedShare' => $this->sealedShare, 'folds' => $this->folds, 'repeats' => $this->repeats, 'seed' => $this->seed] + (self::CHANCE === $this->way ? [] : ['way' => $this->way, 'column' => $this->column, 'validation' => $this->validation, 'sealedValue' => $this->sealedValue]);
+        return [
+            'sealedShare' => $this->sealedShare,
+            'folds' => $this->folds,
+            'repeats' => $this->repeats,
+            'seed' => $this->seed,
+        ] + (self::CHANCE === $this->way ? [] : ['way' => $this->way, 'column' => $this->column, 'validation' => $this->validation, 'sealedValue' => $this->sealedValue]);
     }
 
     /** @param array{sealedShare: float, folds: int, repeats: int, seed: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string} $data */
     public static function fromArray(array $data): self
     {
-        return new self((float) $data['sealedShare'], (int) $data['folds'], (int) $data['repeats'], (int) $data['seed'], $data['way'] ?? self::CHANCE, $data['column'] ?? null, $data['validation'] ?? null, $data['sealedValue'] ?? null);
+        return new self(
+            (float) $data['sealedShare'],
+            (int) $data['folds'],
+            (int) $data['repeats'],
+            (int) $data['seed'],
+            $data['way'] ?? self::CHANCE,
+            $data['column'] ?? null,
+            $data['validation'] ?? null,
+            $data['sealedValue'] ?? null,
+        );
     }
 }

@@ -59,13 +59,23 @@ final readonly class TrialData
      */
     public function prepared(array $training, array $validation = []): PreparedFold
     {
-        $fitted = $this->preparation->fit($this->table, $training, null !== $this->classes && 2 === \count($this->classes) ? $this->outcome : null);
+        $fitted = $this->preparation->fit(
+            $this->table,
+            $training,
+            null !== $this->classes && 2 === \count($this->classes) ? $this->outcome : null,
+        );
         if ([] === $fitted->rows) {
             throw new CannotFit('The steps of the preparation leave no row to learn from.');
         }
         $table = $fitted->learned->table ?? $this->table;
 
-        return new PreparedFold($this, $fitted, new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, $this->weights, $this->classes, $this->apart), $training, $validation);
+        return new PreparedFold(
+            $this,
+            $fitted,
+            new Task($table, $this->usable($table, $fitted), $this->outcome, $fitted->rows, $this->weights, $this->classes, $this->apart),
+            $training,
+            $validation,
+        );
     }
 
     /**

@@ -77,7 +77,11 @@ final class TrialFigures
     {
         $confusion = $sample->confusion();
 
-        return ['baseline' => ['rows' => $sample->rows()], 'confusion' => $confusion, 'classes' => self::each($classes, $confusion, $sample->areas())];
+        return [
+            'baseline' => ['rows' => $sample->rows()],
+            'confusion' => $confusion,
+            'classes' => self::each($classes, $confusion, $sample->areas()),
+        ];
     }
 
     /**
@@ -119,7 +123,10 @@ final class TrialFigures
             'baseline' => ['recall' => $rate > 0.5 ? 1.0 : 0.0, 'precision' => $rate, 'rows' => $sample->rows()],
             'events' => (int) array_sum($known),
             'baseRate' => $rate,
-            'cutoffs' => array_map(self::cutoff(...), $scores->atAll(array_map(static fn (CutOff $c): float => $c->value, CutOff::offered($rate)))),
+            'cutoffs' => array_map(
+                self::cutoff(...),
+                $scores->atAll(array_map(static fn (CutOff $c): float => $c->value, CutOff::offered($rate))),
+            ),
             'roc' => array_map(static fn (array $p) => [$p['fpr'], $p['tpr'], $p['threshold']], $scores->rocCurve(160)),
             'calibration' => self::calibration($sample),
             'tenths' => array_map(self::share(...), $scores->gains()),
@@ -161,14 +168,24 @@ final class TrialFigures
             $one = new Interval($given['value'] ?? null, $given['low'] ?? null, $given['high'] ?? null);
             if (!$figure->byFold) {
                 // Folds are too small for it: of the first repeat, with the same interval of the procedure.
-                $figures[$figure->key] = null === $one->value ? $figures[$figure->key] ?? null : $folds->widened($one, $one->value, false, $figure->least, $figure->most)->toArray();
+                $figures[$figure->key] = null === $one->value ? $figures[$figure->key] ?? null : $folds->widened(
+                    $one,
+                    $one->value,
+                    false,
+                    $figure->least,
+                    $figure->most,
+                )->toArray();
                 continue;
             }
             $judged = $folds->judged($figure, $one);
             $figures[$figure->key] = $judged['interval']->toArray();
             $by[$figure->key] = ['each' => $judged['each'], 'pooled' => $judged['pooled']] + $judged['interval']->toArray();
             if ($figure->key === $ranking->key) {
-                $figures['folds'] = ['each' => $judged['each'], 'pooled' => $judged['pooled'], 'training' => [] === $training ? null : array_sum($training) / \count($training)] + $judged['interval']->toArray();
+                $figures['folds'] = [
+                    'each' => $judged['each'],
+                    'pooled' => $judged['pooled'],
+                    'training' => [] === $training ? null : array_sum($training) / \count($training),
+                ] + $judged['interval']->toArray();
             }
         }
 
@@ -191,7 +208,10 @@ final class TrialFigures
         $out = [];
         foreach (array_keys($names) as $name) {
             // A fold whose model did not ask for the column loses nothing by it.
-            $values = array_map(static fn (array $own): float => \is_float($own[$name] ?? null) || \is_int($own[$name] ?? null) ? (float) $own[$name] : 0.0, $lost);
+            $values = array_map(
+                static fn (array $own): float => \is_float($own[$name] ?? null) || \is_int($own[$name] ?? null) ? (float) $own[$name] : 0.0,
+                $lost,
+            );
             $out[] = ['column' => (string) $name] + Resampled::interval($values, $perRepeat)->toArray();
         }
         usort($out, static fn (array $a, array $b) => $b['value'] <=> $a['value'] ?: strcmp($a['column'], $b['column']));
@@ -215,7 +235,13 @@ final class TrialFigures
     /** @return array<string, mixed> counts, and each share with its interval */
     private static function cutoff(Confusion $c): array
     {
-        return ['cutoff' => $c->cutoff, 'tp' => (int) $c->tp, 'fp' => (int) $c->fp, 'fn' => (int) $c->fn, 'tn' => (int) $c->tn] + array_map(static fn (Interval $i) => $i->toArray(), $c->intervals());
+        return [
+            'cutoff' => $c->cutoff,
+            'tp' => (int) $c->tp,
+            'fp' => (int) $c->fp,
+            'fn' => (int) $c->fn,
+            'tn' => (int) $c->tn,
+        ] + array_map(static fn (Interval $i) => $i->toArray(), $c->intervals());
     }
 
     /**

@@ -66,7 +66,12 @@ final readonly class Trying
         }
         $fit = FoldFit::of($this->data->prepared($this->data->some($known, $this->part), $validation), $this->learner, $progress);
 
-        return ['answers' => $fit->answers(), 'training' => $fit->onTraining(), 'trainingRows' => $fit->fold->fitted->rows, 'lost' => null === $figure ? [] : $fit->lost($figure)];
+        return [
+            'answers' => $fit->answers(),
+            'training' => $fit->onTraining(),
+            'trainingRows' => $fit->fold->fitted->rows,
+            'lost' => null === $figure ? [] : $fit->lost($figure),
+        ];
     }
 
     /** @throws CannotFit when there is nothing to learn */
@@ -84,7 +89,16 @@ final readonly class Trying
             $all += $data->weights[$row] ?? 1.0;
         }
 
-        return ScoringModel::trained($target, $eventName, $data->table, $fit->fold->fitted, $fit->model, $sum / $all, (new Task($data->table, [], $data->outcome, [], null, $data->classes))->kind(), $fit->back);
+        return ScoringModel::trained(
+            $target,
+            $eventName,
+            $data->table,
+            $fit->fold->fitted,
+            $fit->model,
+            $sum / $all,
+            (new Task($data->table, [], $data->outcome, [], null, $data->classes))->kind(),
+            $fit->back,
+        );
     }
 
     /** What the learner is given when it learns from every row whose outcome is known. */

@@ -58,7 +58,10 @@ final class ReferenceTest extends TestCase
             'log_loss' => (new LogLoss())->value($event, new Answers($chance)),
             'brier' => (new Brier())->value($event, new Answers($chance)),
             'edges' => $told->edges,
-            'bins' => array_map(static fn (array $b): array => ['n' => $b['n'], 'mean_chance' => $b['mean_score'], 'share' => $b['rate']], $told->bins),
+            'bins' => array_map(
+                static fn (array $b): array => ['n' => $b['n'], 'mean_chance' => $b['mean_score'], 'share' => $b['rate']],
+                $told->bins,
+            ),
             'expected_calibration_error' => $all['expected_calibration_error'],
             'maximum_calibration_error' => $all['max_calibration_error'],
         ];
@@ -72,14 +75,24 @@ final class ReferenceTest extends TestCase
         [$y, $chance, $weight] = array_map(static fn (string $n): array => $data->number($n)->values, ['y', 'chance', 'weight']);
         [$newY, $newChance] = [$new->number('y')->values, $new->number('chance')->values];
         $checked = 0;
-        foreach (['maximum_likelihood' => [null, false], 'maximum_likelihood_weighted' => [$weight, false], 'smoothed_targets' => [null, true], 'smoothed_targets_weighted' => [$weight, true]] as $key => [$w, $smooth]) {
+        foreach ([
+            'maximum_likelihood' => [null, false],
+            'maximum_likelihood_weighted' => [$weight, false],
+            'smoothed_targets' => [null, true],
+            'smoothed_targets_weighted' => [$weight, true],
+        ] as $key => [$w, $smooth]) {
             $fit = Sigmoid::fit($y, $chance, $w, $smooth);
             $said = array_map($fit->of(...), $newChance);
             $got = ['log_likelihood' => $fit->logLikelihood, 'predictions_new' => $said, 'judged_new' => self::judged($newY, $said)];
             [$yes, $no] = Sigmoid::targets($y, $w);
             foreach ($expected['sigmoid'][$key] as $name => $value) {
                 match ($name) {
-                    'a', 'b', 'se_a', 'se_b' => self::close($value, ['a' => $fit->a, 'b' => $fit->b, 'se_a' => $fit->errorA, 'se_b' => $fit->errorB][$name], 1e-7, "$key/$name"),
+                    'a', 'b', 'se_a', 'se_b' => self::close(
+                        $value,
+                        ['a' => $fit->a, 'b' => $fit->b, 'se_a' => $fit->errorA, 'se_b' => $fit->errorB][$name],
+                        1e-7,
+                        "$key/$name",
+                    ),
                     'target_event' => self::close($value, $yes[0], 1e-12, $name),
                     'target_other' => self::close($value, $no[0], 1e-12, $name),
                     default => self::close($value, $got[$name] ?? null, 1e-9, "$key/$name"),
@@ -89,7 +102,12 @@ final class ReferenceTest extends TestCase
         }
         self::assertGreaterThan(20, $checked);
         self::close($expected['before_new'], self::judged($newY, $newChance), 1e-9, 'before');
-        self::close($expected['log_odds_new_first_5'] ?? [], array_map(Sigmoid::logOdds(...), \array_slice($newChance, 0, 5)), 1e-9, 'log-odds');
+        self::close(
+            $expected['log_odds_new_first_5'] ?? [],
+            array_map(Sigmoid::logOdds(...), \array_slice($newChance, 0, 5)),
+            1e-9,
+            'log-odds',
+        );
     }
 
     public function testSteps(): void
@@ -127,7 +145,12 @@ final class ReferenceTest extends TestCase
         $classes = self::file('classes');
         foreach ($prior['classes']['corrected'] as $row => $shares) {
             $own = array_map(static fn (string $name): float => $classes->number('p_'.$name)->values[$row], $prior['classes']['names']);
-            self::close($shares, Prior::ofClasses($own, $prior['classes']['training_shares'], $prior['classes']['natural_shares']), 1e-9, "row $row");
+            self::close(
+                $shares,
+                Prior::ofClasses($own, $prior['classes']['training_shares'], $prior['classes']['natural_shares']),
+                1e-9,
+                "row $row",
+            );
         }
     }
 }

@@ -43,7 +43,11 @@ final class GuidedTest extends TestCase
             $y[] = $share() < 1 / (1 + exp(-$truth($a[$i], $b[$i], $x[$i], $z[$i]))) ? 1.0 : 0.0;
         }
         $table = Table::of([
-            'slot' => new CodedColumn($a, ['early', 'noon', 'late', 'night'], Kind::Category), 'channel' => new CodedColumn($b, ['web', 'desk', 'phone'], Kind::Category),
+            'slot' => new CodedColumn(
+                $a,
+                ['early', 'noon', 'late', 'night'],
+                Kind::Category,
+            ), 'channel' => new CodedColumn($b, ['web', 'desk', 'phone'], Kind::Category),
             'cost' => new NumberColumn($x), 'years' => new NumberColumn($z),
         ], $rows);
 
@@ -53,15 +57,32 @@ final class GuidedTest extends TestCase
     /** @param list<float> $y */
     private static function guided(Table $table, array $y, int $seed = 3): Guided
     {
-        return new Guided($table, $table->names(), $y, ['no', 'yes'], null, null, [], Figures::ranking(Task::TWO), ['logistic', 'tree', 'boosting'], $seed);
+        return new Guided(
+            $table,
+            $table->names(),
+            $y,
+            ['no', 'yes'],
+            null,
+            null,
+            [],
+            Figures::ranking(Task::TWO),
+            ['logistic', 'tree', 'boosting'],
+            $seed,
+        );
     }
 
     /** @return iterable<string, array{\Closure(int, int, float, float): float, list<string>}> */
     public static function structures(): iterable
     {
-        yield 'a pair of categories that acts together' => [static fn (int $a, int $b): float => ($a >= 2) === (1 === $b) ? 1.2 : -1.2, ['slot', 'channel']];
+        yield 'a pair of categories that acts together' => [
+            static fn (int $a, int $b): float => ($a >= 2) === (1 === $b) ? 1.2 : -1.2,
+            ['slot', 'channel'],
+        ];
         yield 'a ratio' => [static fn (int $a, int $b, float $x, float $z): float => $x / $z > 1.0 ? 1.5 : -1.5, ['cost', 'years']];
-        yield 'a category that counts above a bound' => [static fn (int $a, int $b, float $x): float => $x > 5.5 ? [2.0, -2.0, 2.0, -2.0][$a] : [-1.0, 1.0, -1.0, 1.0][$a], ['cost', 'slot']];
+        yield 'a category that counts above a bound' => [
+            static fn (int $a, int $b, float $x): float => $x > 5.5 ? [2.0, -2.0, 2.0, -2.0][$a] : [-1.0, 1.0, -1.0, 1.0][$a],
+            ['cost', 'slot'],
+        ];
     }
 
     /**
@@ -92,7 +113,18 @@ final class GuidedTest extends TestCase
         [$table, $y] = self::planted(static fn (int $a, int $b): float => ($a >= 2) === (1 === $b) ? 1.2 : -1.2);
         // Divided by groups, whatever the outcomes are.
         $apart = new Apart(false, range(0, self::ROWS - 1));
-        $of = static fn (array $outcome): Guided => new Guided($table, $table->names(), array_map(floatval(...), array_values($outcome)), ['no', 'yes'], null, $apart, [], Figures::ranking(Task::TWO), ['logistic', 'tree'], 3);
+        $of = static fn (array $outcome): Guided => new Guided(
+            $table,
+            $table->names(),
+            array_map(floatval(...), array_values($outcome)),
+            ['no', 'yes'],
+            null,
+            $apart,
+            [],
+            Figures::ranking(Task::TWO),
+            ['logistic', 'tree'],
+            3,
+        );
         $guided = $of($y);
         $all = [...$guided->judging, ...$guided->choosing];
         sort($all);
@@ -107,7 +139,10 @@ final class GuidedTest extends TestCase
         self::assertEquals($weighed, $other->making(null, null, 3));
         $tries = $guided->candidates(3, $weighed);
         \assert([] !== $tries);
-        self::assertSame(array_column($guided->weigh($tries, 0, $weighed), 'value'), array_column($other->weigh($tries, 0, $weighed), 'value'));
+        self::assertSame(
+            array_column($guided->weigh($tries, 0, $weighed), 'value'),
+            array_column($other->weigh($tries, 0, $weighed), 'value'),
+        );
         // Only the last figure does.
         $judged = array_map(static fn (Guided $g): ?float => $g->judged($tries[0], $weighed)->value, [$guided, $other]);
         self::assertEqualsWithDelta(1.0, ($judged[0] ?? 0.0) + ($judged[1] ?? 0.0), 1e-9);
@@ -121,12 +156,31 @@ final class GuidedTest extends TestCase
         self::assertSame([0, 1, 2, 0, 1, 2], \array_slice(array_map(static fn (Candidate $c): int => $c->space, $tries), 0, 6));
         self::assertSame(['missing' => 'fill and mark'], $tries[0]->settings);
         self::assertEquals(\array_slice($guided->candidates(30, []), 0, 12), $tries);
-        $values = [0 => 0.6, 1 => 0.5, 2 => 0.9, 3 => 0.61, 4 => null, 5 => 0.89, 6 => 0.62, 7 => 0.52, 8 => 0.88, 9 => 0.1, 10 => 0.2, 11 => 0.3];
+        $values = [
+            0 => 0.6,
+            1 => 0.5,
+            2 => 0.9,
+            3 => 0.61,
+            4 => null,
+            5 => 0.89,
+            6 => 0.62,
+            7 => 0.52,
+            8 => 0.88,
+            9 => 0.1,
+            10 => 0.2,
+            11 => 0.3,
+        ];
         $on = $guided->survivors($values, $tries, 0);
         // The best third, and of each learner at least the best.
         self::assertSame([2, 5, 8, 6, 3, 7], [...\array_slice($on, 0, 4), ...\array_slice($on, 4, 1), ...\array_slice($on, 5)]);
         self::assertSame([2, 6, 7], $guided->families($values, $tries));
-        self::assertSame([2, 6, 7], array_values(array_filter($guided->survivors($values, $tries, 0, 1), static fn (int $p): bool => \in_array($p, [2, 6, 7], true))));
+        self::assertSame(
+            [2, 6, 7],
+            array_values(array_filter(
+                $guided->survivors($values, $tries, 0, 1),
+                static fn (int $p): bool => \in_array($p, [2, 6, 7], true),
+            )),
+        );
         // The same in one go or try by try.
         $together = array_column($guided->weigh([$tries[0], $tries[1], $tries[2]], 0, []), 'value');
         $alone = array_map(static fn (Candidate $c): ?float => $guided->weigh([$c], 0, [])[0]['value'], [$tries[0], $tries[1], $tries[2]]);

@@ -36,7 +36,10 @@ final class SearchTest extends TestCase
      */
     private static function keys(array $all): array
     {
-        return array_map(static fn (Candidate $c): string => json_encode([$c->space, $c->variant, $c->choice, $c->settings], \JSON_THROW_ON_ERROR), $all);
+        return array_map(
+            static fn (Candidate $c): string => json_encode([$c->space, $c->variant, $c->choice, $c->settings], \JSON_THROW_ON_ERROR),
+            $all,
+        );
     }
 
     public function testAllCombinationsAreEachThereOnce(): void
@@ -47,7 +50,10 @@ final class SearchTest extends TestCase
         self::assertSame($keys, array_unique($keys));
         $first = Draws::of(Draws::ALL, $spaces, 2, 3, null, 1)[0];
         self::assertSame(['ridge' => 2.0, 'trees' => 50, 'rate' => 0.01, 'leaf' => 10], $first->settings);
-        $rates = array_unique(array_map(static fn (Candidate $c): mixed => $c->settings['rate'] ?? null, Draws::of(Draws::ALL, [self::boosting()], 1, 1, null, 1)));
+        $rates = array_unique(array_map(
+            static fn (Candidate $c): mixed => $c->settings['rate'] ?? null,
+            Draws::of(Draws::ALL, [self::boosting()], 1, 1, null, 1),
+        ));
         self::assertEqualsCanonicalizing([0.01, 0.02, 0.04, 0.08, 0.16], $rates);
     }
 
@@ -61,7 +67,10 @@ final class SearchTest extends TestCase
     #[DataProvider('drawn')]
     public function testDrawsAreDistinctInsideTheirRangesAndGoOnWhereTheyEnded(string $way): void
     {
-        $spaces = [self::boosting(), Space::of('tree', ['depth' => ['list' => [3, 4, 5]], 'leaf' => ['from' => 5, 'to' => 50, 'points' => 4]])];
+        $spaces = [
+            self::boosting(),
+            Space::of('tree', ['depth' => ['list' => [3, 4, 5]], 'leaf' => ['from' => 5, 'to' => 50, 'points' => 4]]),
+        ];
         $twenty = Draws::of($way, $spaces, 2, 2, 20, 7);
         $forty = Draws::of($way, $spaces, 2, 2, 40, 7);
         self::assertSame(self::keys($twenty), \array_slice(self::keys($forty), 0, 20));
@@ -71,7 +80,10 @@ final class SearchTest extends TestCase
         foreach (Draws::of($way, $spaces, 2, 2, 200, 7) as $one) {
             $seen[$one->space][$one->variant][$one->choice] = true;
             foreach ($one->settings as $name => $value) {
-                [$low, $high] = [['rate' => [0.01, 0.16], 'leaf' => [10, 40], 'trees' => [50, 200], 'ridge' => [2, 2]], ['depth' => [3, 5], 'leaf' => [5, 50]]][$one->space][$name];
+                [$low, $high] = [
+                    ['rate' => [0.01, 0.16], 'leaf' => [10, 40], 'trees' => [50, 200], 'ridge' => [2, 2]],
+                    ['depth' => [3, 5], 'leaf' => [5, 50]],
+                ][$one->space][$name];
                 self::assertGreaterThanOrEqual($low, $value, $name);
                 self::assertLessThanOrEqual($high, $value, $name);
                 self::assertSame('rate' === $name || 'ridge' === $name, \is_float($value), $name);
@@ -116,13 +128,27 @@ final class SearchTest extends TestCase
         $this->expectException(CannotSearch::class);
         $this->expectExceptionMessage('40,000 combinations');
         $many = ['list' => range(1, 200)];
-        Draws::of(Draws::ALL, [Space::of('tree', ['depth' => ['list' => range(1, 20)], 'leaf' => $many, 'divide' => ['list' => range(2, 11)]])], 1, 1, null, 1);
+        Draws::of(
+            Draws::ALL,
+            [Space::of('tree', ['depth' => ['list' => range(1, 20)], 'leaf' => $many, 'divide' => ['list' => range(2, 11)]])],
+            1,
+            1,
+            null,
+            1,
+        );
     }
 
     public function testEdgesArePointedOutWhereTheSettingGoesOn(): void
     {
         $byName = [];
-        foreach (Space::of('boosting', ['rows' => ['list' => [0.5, 0.8, 1.0]], 'leaf' => ['list' => [10, 20, 40]], 'rate' => ['from' => 0.02, 'to' => 0.16, 'points' => 4, 'by' => 'factors']])->varied as $vary) {
+        foreach (Space::of(
+            'boosting',
+            [
+                'rows' => ['list' => [0.5, 0.8, 1.0]],
+                'leaf' => ['list' => [10, 20, 40]],
+                'rate' => ['from' => 0.02, 'to' => 0.16, 'points' => 4, 'by' => 'factors'],
+            ],
+        )->varied as $vary) {
             $byName[$vary->setting->name] = $vary;
         }
         self::assertSame([-1, 0, 1], [$byName['leaf']->edge(10), $byName['leaf']->edge(20), $byName['leaf']->edge(40)]);
@@ -150,7 +176,11 @@ final class SearchTest extends TestCase
         self::assertSame([['1', '2', '3'], ['10', '20']], [$map['x'], $map['y']]);
         self::assertEqualsWithDelta(0.73, $map['cells'][1][2], 1e-12);
         // Many values are shown in ranges that hold every try once.
-        $many = Effects::of('c', array_map(static fn (int $i): array => ['c' => $i / 7], range(1, 50)), array_map(floatval(...), range(1, 50)));
+        $many = Effects::of(
+            'c',
+            array_map(static fn (int $i): array => ['c' => $i / 7], range(1, 50)),
+            array_map(floatval(...), range(1, 50)),
+        );
         self::assertCount(6, $many['parts']);
         self::assertSame(50, array_sum(array_column($many['parts'], 'tries')));
     }

@@ -40,7 +40,10 @@ final class ClarityTest extends TestCase
         self::assertEquals($price, Clarity::of($auc, $outcome, $answers, [true, true, true], [false, true, true]));
         // The same where less is better: a price is what is lost.
         $loss = Figures::named(Task::TWO, 'Brier');
-        $chances = array_map(static fn (Answers $a): Answers => new Answers(array_map(static fn (float $v): float => min(1.0, $v / 1.5), $a->values)), $answers);
+        $chances = array_map(
+            static fn (Answers $a): Answers => new Answers(array_map(static fn (float $v): float => min(1.0, $v / 1.5), $a->values)),
+            $answers,
+        );
         self::assertGreaterThan(0.0, Clarity::of($loss, $outcome, $chances, [true, false, false], [false, false, true])->value);
     }
 
@@ -49,6 +52,12 @@ final class ClarityTest extends TestCase
         [$outcome, $answers] = self::told(400);
         $price = Clarity::of(Figures::named(Task::TWO, 'AUC'), $outcome, $answers, [true, false, false], [true, false, false]);
         self::assertSame([0.0, 0.0, 0.0], [$price->value, $price->low, $price->high]);
-        self::assertNull(Clarity::of(Figures::named(Task::TWO, 'AUC'), $outcome, $answers, [true, true, true], [false, false, false])->value);
+        self::assertNull(Clarity::of(
+            Figures::named(Task::TWO, 'AUC'),
+            $outcome,
+            $answers,
+            [true, true, true],
+            [false, false, false],
+        )->value);
     }
 }

@@ -39,6 +39,12 @@ final readonly class CalibratedSection implements Section
             $ways[] = new WayView((string) $way, is_numeric($loss) ? (float) $loss : null);
         }
 
-        return new self('calibrated', $trial->calibration(), \is_string($kept['way'] ?? null) ? $kept['way'] : Way::NONE, $ways, CalibrationView::all($kept['before'] ?? []));
+        return new self(
+            'calibrated',
+            $trial->calibration(),
+            \is_string($kept['way'] ?? null) ? $kept['way'] : Way::NONE,
+            $ways,
+            CalibrationView::all($kept['before'] ?? []),
+        );
     }
 }

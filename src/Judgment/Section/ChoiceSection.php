@@ -42,10 +42,25 @@ final readonly class ChoiceSection implements Section
         foreach ($t['candidates'] ?? [] as $c) {
             $p = $c['term'] === ($t['term'] ?? null) && isset($c['p']) ? (float) $c['p'] : $p;
             $value = $c['p'] ?? $c['aic'] ?? $c['error'] ?? null;
-            $weighed[] = new WeighedView($c['action'] ?? $t['action'], $c['term'] ?? (isset($c['columns']) && [] !== $c['columns'] ? implode(', ', $c['columns']) : 'nothing'), null === $value ? null : (float) $value);
+            $weighed[] = new WeighedView(
+                $c['action'] ?? $t['action'],
+                $c['term'] ?? (isset($c['columns']) && [] !== $c['columns'] ? implode(', ', $c['columns']) : 'nothing'),
+                null === $value ? null : (float) $value,
+            );
         }
         $value = $t['aic'] ?? $t['error'] ?? null;
 
-        return new ChoiceStepView($t['action'], $t['term'] ?? null, $p, null === $value ? null : (float) $value, $t['losses']['training'] ?? null, $t['losses']['held'] ?? null, isset($t['rss']) ? (float) $t['rss'] : null, isset($t['cp']) ? (float) $t['cp'] : null, $t['model'] ?? [], $weighed);
+        return new ChoiceStepView(
+            $t['action'],
+            $t['term'] ?? null,
+            $p,
+            null === $value ? null : (float) $value,
+            $t['losses']['training'] ?? null,
+            $t['losses']['held'] ?? null,
+            isset($t['rss']) ? (float) $t['rss'] : null,
+            isset($t['cp']) ? (float) $t['cp'] : null,
+            $t['model'] ?? [],
+            $weighed,
+        );
     }
 }

@@ -18,7 +18,17 @@ final readonly class ChoiceStepView
      * @param list<string>      $columns
      * @param list<WeighedView> $weighed  what the step could have done instead, and what it did
      */
-    public function __construct(public string $action, public ?string $column, public ?float $p, public ?float $value, public ?float $training, public ?float $held, public ?float $rss, public ?float $cp, public array $columns, public array $weighed)
-    {
+    public function __construct(
+        public string $action,
+        public ?string $column,
+        public ?float $p,
+        public ?float $value,
+        public ?float $training,
+        public ?float $held,
+        public ?float $rss,
+        public ?float $cp,
+        public array $columns,
+        public array $weighed,
+    ) {
     }
 }

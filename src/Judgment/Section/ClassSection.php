@@ -38,6 +38,13 @@ final readonly class ClassSection implements Section
         /** @var array{rows?: int, unanswered?: int, confusion?: list<list<int>>} $f */
         $f = $kept;
 
-        return new self('classes', $f['rows'] ?? 0, $f['unanswered'] ?? 0, FigureLine::all($trial, Task::MORE), $f['confusion'] ?? [], ClassLine::all($kept['classes'] ?? []));
+        return new self(
+            'classes',
+            $f['rows'] ?? 0,
+            $f['unanswered'] ?? 0,
+            FigureLine::all($trial, Task::MORE),
+            $f['confusion'] ?? [],
+            ClassLine::all($kept['classes'] ?? []),
+        );
     }
 }

@@ -40,6 +40,24 @@ final readonly class CoefficientView
 
     public static function told(Step $step, ShownCoefficient $c, bool $days, ?string $against): self
     {
-        return new self($c->name, $c->class, $step->units, $step->told, $step->changed, $days, $against, $c->estimate, $c->error, $c->ratio, $c->p, $c->low, $c->high, $c->oddsRatio, $c->oddsLow, $c->oddsHigh, $c->inflation);
+        return new self(
+            $c->name,
+            $c->class,
+            $step->units,
+            $step->told,
+            $step->changed,
+            $days,
+            $against,
+            $c->estimate,
+            $c->error,
+            $c->ratio,
+            $c->p,
+            $c->low,
+            $c->high,
+            $c->oddsRatio,
+            $c->oddsLow,
+            $c->oddsHigh,
+            $c->inflation,
+        );
     }
 }

@@ -37,17 +37,34 @@ final readonly class Coefficients
         $against = Steps::against($model->coding());
         $one = Step::plain(1.0);
 
-        $views = array_map(static fn (ShownCoefficient $c): CoefficientView => CoefficientView::told($steps[$c->name] ?? $one, $c, isset($days[$c->name]), $against[$c->name] ?? null), $model->shownCoefficients());
+        $views = array_map(
+            static fn (ShownCoefficient $c): CoefficientView => CoefficientView::told(
+                $steps[$c->name] ?? $one,
+                $c,
+                isset($days[$c->name]),
+                $against[$c->name] ?? null,
+            ),
+            $model->shownCoefficients(),
+        );
         $chosen = $model instanceof ShowsChoice && [] !== $model->trace();
 
-        return [] === $views ? null : new CoefficientsSection('coefficients', $views, $chosen, $model instanceof ReportsFit ? $model->fit() : []);
+        return [] === $views ? null : new CoefficientsSection(
+            'coefficients',
+            $views,
+            $chosen,
+            $model instanceof ReportsFit ? $model->fit() : [],
+        );
     }
 
     /** @return array{array<string, Step>, array<string, bool>} from open rows of the table as it is now, prepared as the model was; which of them are days */
     private function steps(Trial $trial, ScoringModel $scoring, Coding $coding): array
     {
         $table = $this->ground->table($trial->study());
-        [$cells] = $this->reader->sample($table, array_values(array_filter(array_keys($scoring->byName()), static fn (string $name): bool => null !== $table->column($name))), self::SPREAD_OF);
+        [$cells] = $this->reader->sample(
+            $table,
+            array_values(array_filter(array_keys($scoring->byName()), static fn (string $name): bool => null !== $table->column($name))),
+            self::SPREAD_OF,
+        );
         if (0 === $cells->rows) {
             return [[], []];
         }
@@ -58,6 +75,16 @@ final readonly class Coefficients
         $prepared = $scoring->preparation->apply($selected)->table;
         $steps = Steps::of($coding, $prepared, range(0, $prepared->rows - 1), $selected);
 
-        return [$steps, array_map(static fn (): bool => true, array_filter($steps, static fn (string $name): bool => $prepared->column($name) instanceof DateColumn, \ARRAY_FILTER_USE_KEY))];
+        return [
+            $steps,
+            array_map(
+                static fn (): bool => true,
+                array_filter(
+                    $steps,
+                    static fn (string $name): bool => $prepared->column($name) instanceof DateColumn,
+                    \ARRAY_FILTER_USE_KEY,
+                ),
+            ),
+        ];
     }
 }

@@ -55,7 +55,11 @@ final readonly class EventSection implements Section
             $f['unanswered'] ?? 0,
             $f['events'] ?? 0,
             (float) ($f['baseRate'] ?? 0.0),
-            new DoingNothing((float) ($f['baseline']['accuracy'] ?? 0.0), (float) ($f['baseline']['recall'] ?? 0.0), (float) ($f['baseline']['precision'] ?? 0.0)),
+            new DoingNothing(
+                (float) ($f['baseline']['accuracy'] ?? 0.0),
+                (float) ($f['baseline']['recall'] ?? 0.0),
+                (float) ($f['baseline']['precision'] ?? 0.0),
+            ),
             FigureLine::all($trial, Task::TWO),
             CutoffView::all($kept['cutoffs']),
             CutoffView::all($trial->sealedFigures()['cutoffs'] ?? []),

@@ -13,8 +13,13 @@ use Dokimos\Core\Measure\Interval;
 final readonly class FigureLine
 {
     /** @param string $says what the figure means to somebody who decides, in a sentence */
-    public function __construct(public FigureView $figure, public string $says, public Interval $interval, public ?float $baseline, public ?float $sealed)
-    {
+    public function __construct(
+        public FigureView $figure,
+        public string $says,
+        public Interval $interval,
+        public ?float $baseline,
+        public ?float $sealed,
+    ) {
     }
 
     /** @return list<self> those that the page of a trial gives, in the order of the registry */
@@ -26,7 +31,13 @@ final readonly class FigureLine
         foreach (Figures::of($task) as $figure) {
             if ($figure->judged) {
                 $without = $baseline[$figure->key] ?? null;
-                $lines[] = new self(FigureView::of($figure), $figure->says, self::interval($figures[$figure->key] ?? null), is_numeric($without) ? (float) $without : null, self::interval($trial->sealedFigures()[$figure->key] ?? null)->value);
+                $lines[] = new self(
+                    FigureView::of($figure),
+                    $figure->says,
+                    self::interval($figures[$figure->key] ?? null),
+                    is_numeric($without) ? (float) $without : null,
+                    self::interval($trial->sealedFigures()[$figure->key] ?? null)->value,
+                );
             }
         }
 

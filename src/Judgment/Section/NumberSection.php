@@ -40,6 +40,14 @@ final readonly class NumberSection implements Section
         /** @var array{rows?: int, unanswered?: int, governed?: ?float, dots?: list<list<float>>} $f */
         $f = $kept;
 
-        return new self('number', $f['rows'] ?? 0, $f['unanswered'] ?? 0, $f['governed'] ?? null, FigureLine::all($trial, Task::NUMBER), NumberTenthView::all($kept['tenths'] ?? []), $f['dots'] ?? []);
+        return new self(
+            'number',
+            $f['rows'] ?? 0,
+            $f['unanswered'] ?? 0,
+            $f['governed'] ?? null,
+            FigureLine::all($trial, Task::NUMBER),
+            NumberTenthView::all($kept['tenths'] ?? []),
+            $f['dots'] ?? [],
+        );
     }
 }

@@ -15,7 +15,18 @@ final readonly class RuleView
      * @param float  $chance        what it answers for its class
      * @param string $verdict       as of a leaf
      */
-    public function __construct(public int $number, public string $says, public string $class, public int $rows, public ?float $share, public ?float $low, public ?float $high, public int $trainingRows, public float $trainingShare, public float $chance, public string $verdict)
-    {
+    public function __construct(
+        public int $number,
+        public string $says,
+        public string $class,
+        public int $rows,
+        public ?float $share,
+        public ?float $low,
+        public ?float $high,
+        public int $trainingRows,
+        public float $trainingShare,
+        public float $chance,
+        public string $verdict,
+    ) {
     }
 }

@@ -31,7 +31,19 @@ final readonly class RulesSection implements Section
         foreach ($scoring->model->shownRules() as $i => $rule) {
             $share = Interval::wilson($rule->hits, $rule->rows);
             $rows = (int) round($rule->rows);
-            $views[] = new RuleView($i + 1, $rule->says, $rule->class, $rows, $share->value, $share->low, $share->high, (int) round($rule->grown), $rule->trainingShare, $rule->chance, Verdict::of($share, $rows, $rule->overall));
+            $views[] = new RuleView(
+                $i + 1,
+                $rule->says,
+                $rule->class,
+                $rows,
+                $share->value,
+                $share->low,
+                $share->high,
+                (int) round($rule->grown),
+                $rule->trainingShare,
+                $rule->chance,
+                Verdict::of($share, $rows, $rule->overall),
+            );
         }
 
         return [] === $views ? null : new self('rules', $views);

@@ -10,7 +10,18 @@ use Dokimos\Core\Decide\ScoringModel;
 /** The parts of a trial's page, in their order. */
 final readonly class Sections
 {
-    private const ORDER = [EventSection::class, NumberSection::class, ClassSection::class, CalibratedSection::class, LeavesSection::class, RulesSection::class, ChoiceSection::class, LeaningSection::class, TreesSection::class, TablesSection::class];
+    private const ORDER = [
+        EventSection::class,
+        NumberSection::class,
+        ClassSection::class,
+        CalibratedSection::class,
+        LeavesSection::class,
+        RulesSection::class,
+        ChoiceSection::class,
+        LeaningSection::class,
+        TreesSection::class,
+        TablesSection::class,
+    ];
 
     public function __construct(private Coefficients $coefficients)
     {

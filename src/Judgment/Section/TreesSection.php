@@ -33,10 +33,18 @@ final readonly class TreesSection implements Section
         if (!$model instanceof ShowsImportance || [] === $model->importance()) {
             return null;
         }
-        $importance = array_map(static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']), $model->importance());
+        $importance = array_map(
+            static fn (array $l): ImportanceView => new ImportanceView($l['column'], $l['share']),
+            $model->importance(),
+        );
 
         return $model instanceof ShowsCourse
-            ? new self('trees', $importance, array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['held']), $model->course()), $model->courseOf())
+            ? new self(
+                'trees',
+                $importance,
+                array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['held']), $model->course()),
+                $model->courseOf(),
+            )
             : new self('trees', $importance, [], null);
     }
 }
