@@ -53,7 +53,10 @@ for ($s = 0; $s < $searches; ++$s) {
         while (count($names) < 10) {
             $names['x'.$random->getInt(0, COLUMNS - 1)] = true;
         }
-        $learner = 0 === $t % 2 ? Learners::make('logistic', ['penalty' => 'ridge', 'price' => 10 ** (2 * $share())]) : Learners::make('tree', ['depth' => $random->getInt(2, 4), 'leaf' => 20]);
+        $learner = 0 === $t % 2 ? Learners::make(
+            'logistic',
+            ['penalty' => 'ridge', 'price' => 10 ** (2 * $share())],
+        ) : Learners::make('tree', ['depth' => $random->getInt(2, 4), 'leaf' => 20]);
         $data = new TrialData($table, $table->names(), $outcome, new Preparation([]), choice: new ColumnChoice(array_keys($names), false));
         $answers = Weigh::of($data, [$learner], $folds)[0]['answers'] ?? null;
         if (null !== $answers) {
@@ -84,6 +87,21 @@ for ($s = 0; $s < $searches; ++$s) {
     }
 }
 $guidedRuns = (int) ceil($searches / 10);
-printf("%d searches of %d tries on noise: the best looked like AUC %.3f on average, %.3f with its luck taken out.\n", $searches, TRIES, array_sum($looked) / $searches, array_sum($corrected) / $searches);
-printf("Counting intervals that exclude doing nothing: %d of %d searches (%.1f %%), %d of %d guided searches; %d of %d made features kept.\n", $fooled, $searches, 100 * $fooled / $searches, $guidedFooled, $guidedRuns, $kept, $ideas);
+printf(
+    "%d searches of %d tries on noise: the best looked like AUC %.3f on average, %.3f with its luck taken out.\n",
+    $searches,
+    TRIES,
+    array_sum($looked) / $searches,
+    array_sum($corrected) / $searches,
+);
+printf(
+    "Counting intervals that exclude doing nothing: %d of %d searches (%.1f %%), %d of %d guided searches; %d of %d made features kept.\n",
+    $fooled,
+    $searches,
+    100 * $fooled / $searches,
+    $guidedFooled,
+    $guidedRuns,
+    $kept,
+    $ideas,
+);
 exit($fooled > 0.05 * $searches ? 1 : 0);

@@ -24,8 +24,12 @@ final readonly class CountedTolls
     private const FORM = 2;
     private const SECONDS = 86400;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private CacheItemPoolInterface $pool, private Questions $questions)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private CacheItemPoolInterface $pool,
+        private Questions $questions,
+    ) {
     }
 
     /** @param list<array<string, mixed>> $steps */
@@ -49,13 +53,25 @@ final readonly class CountedTolls
      */
     public function ask(Variant $variant, User $user, array $steps): JobView
     {
-        foreach ($this->entities->getRepository(Job::class)->findBy(['kind' => self::KIND, 'subject' => $variant->id(), 'state' => [Job::WAITING, Job::RUNNING]]) as $job) {
+        foreach ($this->entities->getRepository(Job::class)->findBy([
+            'kind' => self::KIND,
+            'subject' => $variant->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]) as $job) {
             if ($steps === $this->entities->getRepository(Piece::class)->findOneBy(['job' => $job])?->payload()['steps']) {
                 return $this->jobs->view($job);
             }
             $this->jobs->cancel($job);
         }
-        $job = $this->jobs->start($variant->study(), $user, self::KIND, $variant->id(), \sprintf('Counting the exact tolls of variant %s', $variant->letter()), Jobs::QUICK, ['count' => ['steps' => $steps]]);
+        $job = $this->jobs->start(
+            $variant->study(),
+            $user,
+            self::KIND,
+            $variant->id(),
+            \sprintf('Counting the exact tolls of variant %s', $variant->letter()),
+            Jobs::QUICK,
+            ['count' => ['steps' => $steps]],
+        );
         $this->entities->flush();
 
         return $this->jobs->view($job);
@@ -67,6 +83,16 @@ final readonly class CountedTolls
         $table = $this->questions->of($study)->table();
         $bare = array_map(static fn (array $s) => array_diff_key($s, ['note' => 1]), $steps);
 
-        return 'tolls.'.Stamp::of([self::FORM, $bare, $table?->id(), $table?->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()], $table?->columns() ?? []), null === $table ? null : $this->questions->seal($study)->stamp($table)]);
+        return 'tolls.'.Stamp::of([
+            self::FORM,
+            $bare,
+            $table?->id(),
+            $table?->fingerprint(),
+            array_map(
+                static fn (TableColumn $c) => [$c->version(), $c->name(), $c->kind()->value, $c->mayServe()],
+                $table?->columns() ?? [],
+            ),
+            null === $table ? null : $this->questions->seal($study)->stamp($table),
+        ]);
     }
 }

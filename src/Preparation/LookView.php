@@ -19,7 +19,12 @@ final readonly class LookView
      * @param list<Treatments>    $ways    other ways to treat the missing cells of one column of numbers
      * @param ?LearnedLook        $learned what it learned, where a sentence is not enough
      */
-    public function __construct(public array $columns, public ?Look $look, public ?BinsLook $bins, public array $ways, public ?LearnedLook $learned)
-    {
+    public function __construct(
+        public array $columns,
+        public ?Look $look,
+        public ?BinsLook $bins,
+        public array $ways,
+        public ?LearnedLook $learned,
+    ) {
     }
 }

@@ -37,7 +37,10 @@ final readonly class PreparationController
     {
         $study = $this->access->study($id);
 
-        return new JsonResponse(new PreparationView(array_map(fn (Variant $v) => $this->variants->view($v, $v->steps()), $this->variants->of($study)), $this->variants->candidates($study)));
+        return new JsonResponse(new PreparationView(
+            array_map(fn (Variant $v) => $this->variants->view($v, $v->steps()), $this->variants->of($study)),
+            $this->variants->candidates($study),
+        ));
     }
 
     #[Route('/api/steps', methods: ['GET'])]
@@ -55,17 +58,31 @@ final readonly class PreparationController
     {
         $study = $this->access->study($id, Role::Editor);
         $from = null === $request->copyFrom ? null : $this->access->find(Variant::class, $request->copyFrom, 'variant');
-        $variant = $this->variants->create($study, $this->access->user(), $request->name, $from?->study() === $study ? $from : null, $request->steps);
+        $variant = $this->variants->create(
+            $study,
+            $this->access->user(),
+            $request->name,
+            $from?->study() === $study ? $from : null,
+            $request->steps,
+        );
 
         return new JsonResponse($this->variants->view($variant, $variant->steps()), 201);
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}/file', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The steps as a JSON file, for another study or the command line', content: new OA\MediaType(mediaType: 'application/json', schema: new OA\Schema(type: 'object')))]
+    #[OA\Response(
+        response: 200,
+        description: 'The steps as a JSON file, for another study or the command line',
+        content: new OA\MediaType(mediaType: 'application/json', schema: new OA\Schema(type: 'object')),
+    )]
     public function file(int $id): JsonResponse
     {
         $variant = $this->access->find(Variant::class, $id, 'variant');
-        $response = new JsonResponse(['schema' => Preparation::SCHEMA, 'name' => $variant->name(), 'steps' => $variant->steps()], 200, ['Content-Disposition' => HeaderUtils::makeDisposition('attachment', \sprintf('preparation_%s.json', $variant->letter()))]);
+        $response = new JsonResponse(
+            ['schema' => Preparation::SCHEMA, 'name' => $variant->name(), 'steps' => $variant->steps()],
+            200,
+            ['Content-Disposition' => HeaderUtils::makeDisposition('attachment', \sprintf('preparation_%s.json', $variant->letter()))],
+        );
         $response->setEncodingOptions(\JSON_PRETTY_PRINT | \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES);
 
         return $response;
@@ -75,7 +92,11 @@ final readonly class PreparationController
     #[OA\Response(response: 200, description: 'What the steps would cost; nothing is stored', content: new Model(type: VariantView::class))]
     public function preview(int $id, #[MapRequestPayload] VariantRequest $request): JsonResponse
     {
-        return new JsonResponse($this->variants->view($this->access->find(Variant::class, $id, 'variant'), $request->steps ?? [], $request->look));
+        return new JsonResponse($this->variants->view(
+            $this->access->find(Variant::class, $id, 'variant'),
+            $request->steps ?? [],
+            $request->look,
+        ));
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}', methods: ['PUT'])]
@@ -101,7 +122,11 @@ final readonly class PreparationController
     }
 
     #[Route('/api/variants/{id<\d{1,18}>}/count', methods: ['POST'])]
-    #[OA\Response(response: 202, description: 'Tolls that are known from a sample are counted in all rows; the next view or preview has them', content: new Model(type: JobView::class))]
+    #[OA\Response(
+        response: 202,
+        description: 'Tolls that are known from a sample are counted in all rows; the next view or preview has them',
+        content: new Model(type: JobView::class),
+    )]
     public function count(int $id, #[MapRequestPayload] VariantRequest $request, CountedTolls $counted): JsonResponse
     {
         $variant = $this->access->find(Variant::class, $id, 'variant', Role::Editor);

@@ -45,13 +45,61 @@ final readonly class VariantView
      */
     public function saidAgain(Variant $variant, array $steps): self
     {
-        $noted = array_map(static fn (StepView $view, array $step) => new StepView($view->step, $view->settings, $view->off, \is_string($step['note'] ?? null) ? $step['note'] : '', $view->sentence, $view->toll, $view->problem), $this->steps, $steps);
+        $noted = array_map(
+            static fn (StepView $view, array $step) => new StepView(
+                $view->step,
+                $view->settings,
+                $view->off,
+                \is_string($step['note'] ?? null) ? $step['note'] : '',
+                $view->sentence,
+                $view->toll,
+                $view->problem,
+            ),
+            $this->steps,
+            $steps,
+        );
 
-        return new self($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $this->rowsBefore, $this->columnsBefore, $this->missingBefore, $this->rowsAfter, $this->columnsAfter, $this->missingAfter, $this->completeAfter, $noted, $this->left, $this->problem, $this->approximate, null, $this->advice);
+        return new self(
+            $variant->id(),
+            $variant->version(),
+            $variant->letter(),
+            $variant->name(),
+            $this->rowsBefore,
+            $this->columnsBefore,
+            $this->missingBefore,
+            $this->rowsAfter,
+            $this->columnsAfter,
+            $this->missingAfter,
+            $this->completeAfter,
+            $noted,
+            $this->left,
+            $this->problem,
+            $this->approximate,
+            null,
+            $this->advice,
+        );
     }
 
     public function looking(?LookView $look): self
     {
-        return new self($this->id, $this->version, $this->letter, $this->name, $this->rowsBefore, $this->columnsBefore, $this->missingBefore, $this->rowsAfter, $this->columnsAfter, $this->missingAfter, $this->completeAfter, $this->steps, $this->left, $this->problem, $this->approximate, $look, $this->advice);
+        return new self(
+            $this->id,
+            $this->version,
+            $this->letter,
+            $this->name,
+            $this->rowsBefore,
+            $this->columnsBefore,
+            $this->missingBefore,
+            $this->rowsAfter,
+            $this->columnsAfter,
+            $this->missingAfter,
+            $this->completeAfter,
+            $this->steps,
+            $this->left,
+            $this->problem,
+            $this->approximate,
+            $look,
+            $this->advice,
+        );
     }
 }

@@ -36,8 +36,14 @@ final readonly class Variants
     private const ADVISED_ROWS = 40000;
     private const LEVELS_OFFERED = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground, private Logbook $logbook, private CountedTolls $counted, private Questions $questions)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private OpenCells $reader,
+        private Ground $ground,
+        private Logbook $logbook,
+        private CountedTolls $counted,
+        private Questions $questions,
+    ) {
     }
 
     /** @return list<Variant> the study's variants; a first empty one is made when there is none */
@@ -65,7 +71,12 @@ final readonly class Variants
             $variant = new Variant($study, (string) $letter, $name ?? 'Another');
             $variant->changeSteps(null === $steps ? $from?->steps() ?? [] : array_map(self::clean(...), $steps));
             $this->entities->persist($variant);
-            $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, begun%s.', $variant->letter(), $variant->name(), null === $from ? '' : ' from '.$from->letter()));
+            $this->logbook->write(
+                $study,
+                $user,
+                'preparation',
+                \sprintf('Variant %s, %s, begun%s.', $variant->letter(), $variant->name(), null === $from ? '' : ' from '.$from->letter()),
+            );
             $this->entities->flush();
 
             return $variant;
@@ -84,7 +95,21 @@ final readonly class Variants
             $variant->changeSteps($clean);
             $view = $this->view($variant, $clean);
             if ($before !== $variant->hash()) {
-                $this->logbook->write($variant->study(), $user, 'preparation', \sprintf('Variant %s now has %d steps: %s columns and %s missing cells are left of %s and %s.%s', $variant->letter(), \count($clean), number_format($view->columnsAfter), number_format($view->missingAfter), number_format($view->columnsBefore), number_format($view->missingBefore), null === $view->problem ? '' : ' '.$view->problem));
+                $this->logbook->write(
+                    $variant->study(),
+                    $user,
+                    'preparation',
+                    \sprintf(
+                        'Variant %s now has %d steps: %s columns and %s missing cells are left of %s and %s.%s',
+                        $variant->letter(),
+                        \count($clean),
+                        number_format($view->columnsAfter),
+                        number_format($view->missingAfter),
+                        number_format($view->columnsBefore),
+                        number_format($view->missingBefore),
+                        null === $view->problem ? '' : ' '.$view->problem,
+                    ),
+                );
             }
         }
         $this->entities->flush();
@@ -102,7 +127,12 @@ final readonly class Variants
         if (1 === \count($this->of($study))) {
             throw new Problem(409, 'This is the only variant of the study. Nothing was discarded.');
         }
-        $this->logbook->write($study, $user, 'preparation', \sprintf('Variant %s, %s, discarded with its %d steps.', $variant->letter(), $variant->name(), \count($variant->steps())));
+        $this->logbook->write(
+            $study,
+            $user,
+            'preparation',
+            \sprintf('Variant %s, %s, discarded with its %d steps.', $variant->letter(), $variant->name(), \count($variant->steps())),
+        );
         $this->entities->remove($variant);
         $this->entities->flush();
     }
@@ -118,7 +148,10 @@ final readonly class Variants
     {
         $note = $step['note'] ?? '';
 
-        return Steps::fromSettings($step)->toArray() + array_filter(['note' => \is_string($note) ? mb_substr($note, 0, 500) : '', 'off' => true === ($step['off'] ?? false)]);
+        return Steps::fromSettings($step)->toArray() + array_filter([
+            'note' => \is_string($note) ? mb_substr($note, 0, 500) : '',
+            'off' => true === ($step['off'] ?? false),
+        ]);
     }
 
     /**
@@ -146,7 +179,11 @@ final readonly class Variants
     public function countAll(Variant $variant, array $steps, Progress $progress): void
     {
         if (null === $this->counted->kept($variant->study(), $steps)) {
-            $this->counted->keep($variant->study(), $steps, $this->viewOn($this->ground($variant->study(), null), $variant, $steps, null, $progress));
+            $this->counted->keep(
+                $variant->study(),
+                $steps,
+                $this->viewOn($this->ground($variant->study(), null), $variant, $steps, null, $progress),
+            );
         }
     }
 
@@ -154,7 +191,14 @@ final readonly class Variants
     private function viewOn(StepsGround $ground, Variant $variant, array $steps, ?int $look, ?Progress $progress = null): VariantView
     {
         [$table, $factor, $training, $event] = [$ground->table, $ground->factor, $ground->training, $ground->event];
-        $whole = (new Toll($table->rows, $table->rows, \count($table->columns()), \count($table->columns()), $table->missing(), $table->missing()))->scaled($factor);
+        $whole = (new Toll(
+            $table->rows,
+            $table->rows,
+            \count($table->columns()),
+            \count($table->columns()),
+            $table->missing(),
+            $table->missing(),
+        ))->scaled($factor);
         $now = new Learning($table, $training, $event);
         $views = [];
         $problem = $close = null;
@@ -174,14 +218,46 @@ final readonly class Variants
             }
             $progress?->report(($i + 1) / \count($steps));
             if ($i === $look) {
-                $close = $this->look($data, $before, $now, new Lesson($before->learned->table, $before->rows(), $event, $before->learned->out), $factor);
+                $close = $this->look(
+                    $data,
+                    $before,
+                    $now,
+                    new Lesson($before->learned->table, $before->rows(), $event, $before->learned->out),
+                    $factor,
+                );
             }
-            $views[] = new StepView(\is_string($data['step'] ?? null) ? $data['step'] : '', array_diff_key($data, ['step' => 1, 'note' => 1, 'off' => 1]), true === ($data['off'] ?? false), \is_string($data['note'] ?? null) ? $data['note'] : '', $sentence, $toll, $own);
+            $views[] = new StepView(
+                \is_string($data['step'] ?? null) ? $data['step'] : '',
+                array_diff_key($data, ['step' => 1, 'note' => 1, 'off' => 1]),
+                true === ($data['off'] ?? false),
+                \is_string($data['note'] ?? null) ? $data['note'] : '',
+                $sentence,
+                $toll,
+                $own,
+            );
         }
         $left = array_values(array_filter($this->candidatesIn($now->learned, $factor), static fn (CandidateView $c) => $c->missing > 0));
         $times = static fn (int $n): int => (int) round($factor * $n);
 
-        return new VariantView($variant->id(), $variant->version(), $variant->letter(), $variant->name(), $whole->rowsBefore, $whole->columnsBefore, $whole->missingBefore, $times($now->learned->rows()), \count($now->learned->table->columns()), $times($now->learned->missing()), $times($now->learned->complete($this->noInputs($variant->study()))), $views, $left, $problem, $factor > 1.0, $close, null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : []);
+        return new VariantView(
+            $variant->id(),
+            $variant->version(),
+            $variant->letter(),
+            $variant->name(),
+            $whole->rowsBefore,
+            $whole->columnsBefore,
+            $whole->missingBefore,
+            $times($now->learned->rows()),
+            \count($now->learned->table->columns()),
+            $times($now->learned->missing()),
+            $times($now->learned->complete($this->noInputs($variant->study()))),
+            $views,
+            $left,
+            $problem,
+            $factor > 1.0,
+            $close,
+            null === $problem && $table->rows <= self::ADVISED_ROWS ? Advice::of($steps, $table, $training, $event) : [],
+        );
     }
 
     /** @param ?int $most of larger tables a sample of so many rows; all rows when null */
@@ -246,7 +322,13 @@ final readonly class Variants
             $bins = BinsLook::of($lesson, $name, $fitted->cuts[$name]);
         }
 
-        return new LookView($this->candidatesIn($before->learned, $factor), null === $fitted ? null : Look::between($before->learned, $after->learned), $bins, $this->ways($data, $lesson), null === $fitted ? null : LearnedLook::of($fitted, $lesson));
+        return new LookView(
+            $this->candidatesIn($before->learned, $factor),
+            null === $fitted ? null : Look::between($before->learned, $after->learned),
+            $bins,
+            $this->ways($data, $lesson),
+            null === $fitted ? null : LearnedLook::of($fitted, $lesson),
+        );
     }
 
     /**
@@ -259,7 +341,11 @@ final readonly class Variants
         $columns = \is_array($data['columns'] ?? null) ? array_values($data['columns']) : [];
         $name = $columns[0] ?? null;
         $group = $data['group'] ?? '';
-        if (!\in_array($data['step'] ?? '', ['fill_missing', 'drop_rows'], true) || 1 !== \count($columns) || !\is_string($name) || $lesson->table->rows > self::ADVISED_ROWS) {
+        if (!\in_array(
+            $data['step'] ?? '',
+            ['fill_missing', 'drop_rows'],
+            true,
+        ) || 1 !== \count($columns) || !\is_string($name) || $lesson->table->rows > self::ADVISED_ROWS) {
             return [];
         }
 
@@ -281,7 +367,12 @@ final readonly class Variants
             foreach (0 === $missing ? [] : array_keys($prepared->out) as $row) {
                 $missing -= $column->isMissing($row) ? 1 : 0;
             }
-            $out[] = new CandidateView((string) $name, $column->kind()->value, (int) round($factor * $missing), $column instanceof CodedColumn ? \array_slice($column->levels, 0, self::LEVELS_OFFERED) : []);
+            $out[] = new CandidateView(
+                (string) $name,
+                $column->kind()->value,
+                (int) round($factor * $missing),
+                $column instanceof CodedColumn ? \array_slice($column->levels, 0, self::LEVELS_OFFERED) : [],
+            );
         }
 
         return $out;
