@@ -97,14 +97,14 @@ final readonly class Curves
         if (null !== $gain) {
             $says = match (true) {
                 $gain['low'] > 0.0 => \sprintf(
-                    'More records would still help: from 70 to 100 %% of the training rows %s gets better by %s (%s to %s).',
+                    'More records would still help: from 70 to 100%% of the training rows %s gets better by %s (%s to %s).',
                     $figure->name,
                     $figure->said($gain['value']),
                     $figure->said($gain['low']),
                     $figure->said($gain['high']),
                 ),
                 $gain['high'] < 0.0 => \sprintf(
-                    'More records did not help: from 70 to 100 %% of the training rows %s gets worse by %s (%s to %s).',
+                    'More records did not help: from 70 to 100%% of the training rows %s gets worse by %s (%s to %s).',
                     $figure->name,
                     $figure->said(-$gain['value']),
                     $figure->said(-$gain['high']),

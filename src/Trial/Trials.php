@@ -63,6 +63,11 @@ final readonly class Trials
      */
     public function several(Study $study, User $user, array $plans): array
     {
+        foreach ($plans as $plan) {
+            if ($plan->variant->study() !== $study) {
+                throw Problem::notFound('variant');
+            }
+        }
         $this->ground->target($study);
         $split = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
         if (null !== ($weight = $this->ground->weight($study)) && 0.0 === array_sum($this->ground->weights(

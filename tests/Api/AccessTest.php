@@ -63,7 +63,12 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/settle') => ['key' => 'constant: currency', 'reason' => 'taken over'],
                 str_ends_with($path, '/members') => ['login' => 'otto', 'role' => 'owner'],
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
-                str_ends_with($path, '/trials') => ['variantId' => 1],
+                str_ends_with($path, '/trials'), str_ends_with($path, '/guided') => ['variantId' => 1],
+                str_ends_with($path, '/several') => ['variantId' => 1, 'learners' => ['tree']],
+                str_ends_with($path, '/searches'), str_ends_with($path, '/weigh') => ['variantIds' => [1], 'spaces' => [['learner' => 'tree']]],
+                str_ends_with($path, '/choices') => ['names' => ['slot'], 'name' => 'x'],
+                str_ends_with($path, '/figure') => ['figure' => 'auc'],
+                str_ends_with($path, '/reduce') => ['columns' => ['slot']],
                 'PATCH' === $method && str_starts_with($path, '/api/studies') => ['name' => 'taken over'],
                 default => new \stdClass(),
             };

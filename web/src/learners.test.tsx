@@ -38,7 +38,7 @@ describe('a trial', () => {
     await userEvent.clear(rate)
     await userEvent.type(rate, '0,1{Enter}')
     expect(screen.queryByRole('button', { name: /For a number, make small/ })).toBeNull()
-    await userEvent.click(screen.getByRole('button', { name: /Rare classes/ }))
+    await userEvent.click(screen.getByRole('button', { name: /^Rare classes: / }))
     await userEvent.click(screen.getByRole('menuitem', { name: 'weighted up' }))
     // Another learner is looked at; what was set is kept.
     await userEvent.click(screen.getByRole('button', { name: 'Settings of Random forest' }))

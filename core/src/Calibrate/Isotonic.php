@@ -116,7 +116,7 @@ final readonly class Isotonic implements Calibrator
 
     public function toArray(): array
     {
-        return ['way' => self::NAME, 'blocks' => array_map(array_values(...), $this->blocks)];
+        return ['way' => self::NAME, 'blocks' => array_map(static fn (array $b): array => [$b['from'], $b['to'], $b['rows'], $b['weight'], $b['value']], $this->blocks)];
     }
 
     /**
