@@ -19,8 +19,8 @@ final class SearchJourneyTest extends Journey
             .' const note = table.columns.find(c => c.name === "booking_note"); const body = JSON.stringify({use: "set aside"});'
             .' await fetch(`/api/columns/${note.id}`, {method: "PATCH", headers: {"Content-Type": "application/json", "If-Match": String(note.version)}, body}); done(); })()');
         $this->open('/study/1/trials');
-        $this->click('label', 'Decision tree');
-        $this->click('label', 'Rules');
+        $this->click('td.nm label', 'Decision tree');
+        $this->click('td.nm label', 'Rules');
         $this->click('button', 'Run 3 trials');
         $this->see('h1', 'Standings');
         $this->see('p', 'Price of clarity', 120);
