@@ -115,10 +115,7 @@ final class CalibratedTest extends TestCase
         [$event, $chance] = self::sure(400);
         $parts = [[range(0, 199), range(200, 399)]];
         $before = CrossCalibrated::of(Way::ISOTONIC, $event, [new Answers($chance)], $parts)->answers[0]->values;
-        $turned = $event;
-        for ($i = 0; $i < 200; ++$i) {
-            $turned[$i] = 1.0 - $turned[$i];
-        }
+        $turned = array_map(static fn (int $i): float => $i < 200 ? 1.0 - $event[$i] : $event[$i], range(0, 399));
         $after = CrossCalibrated::of(Way::ISOTONIC, $turned, [new Answers($chance)], $parts)->answers[0]->values;
         self::assertSame(\array_slice($before, 0, 200), \array_slice($after, 0, 200), 'its own outcomes do not matter to a fold');
         self::assertNotSame(\array_slice($before, 200), \array_slice($after, 200));
@@ -129,7 +126,9 @@ final class CalibratedTest extends TestCase
         [$event, $chance] = self::sure(600);
         $cross = CrossCalibrated::of(Way::BETTER, $event, [new Answers($chance)], [[range(0, 599)]]);
         self::assertSame([Way::NONE, Way::SIGMOID, Way::ISOTONIC], array_keys($cross->losses));
-        self::assertSame(min($cross->losses), $cross->losses[$cross->way]);
+        foreach ($cross->losses as $loss) {
+            self::assertGreaterThanOrEqual($cross->losses[$cross->way], $loss);
+        }
         self::assertSame(Way::SIGMOID, $cross->way);
         self::assertNotNull($cross->calibrated);
         // What holds already stays as it comes.
@@ -138,10 +137,12 @@ final class CalibratedTest extends TestCase
         $true = array_map(static fn (): float => $share(), range(1, 600));
         $came = array_map(static fn (float $p): float => $share() < $p ? 1.0 : 0.0, $true);
         $holds = CrossCalibrated::of(Way::BETTER, $came, [new Answers($true)], [[range(0, 599)]]);
-        self::assertLessThan(0.01, (float) $holds->losses[Way::NONE] - (float) min($holds->losses));
+        foreach ($holds->losses as $loss) {
+            self::assertLessThan((float) $loss + 0.01, (float) $holds->losses[Way::NONE]);
+        }
         // Rows without an answer stay without one.
-        $chance[3] = \NAN;
-        self::assertNan(CrossCalibrated::of(Way::SIGMOID, $event, [new Answers($chance)], [[range(0, 599)]])->answers[0]->values[3]);
+        $some = array_map(static fn (int $i): float => 3 === $i ? \NAN : $chance[$i], array_keys($chance));
+        self::assertNan(CrossCalibrated::of(Way::SIGMOID, $event, [new Answers($some)], [[range(0, 599)]])->answers[0]->values[3]);
     }
 
     /** @return iterable<string, array{string, list<float>, list<float>}> */
