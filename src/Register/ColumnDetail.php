@@ -36,15 +36,29 @@ final readonly class ColumnDetail
         $event = $this->outcomes->of($column);
         $view = ColumnView::of($column);
         if ($cells instanceof NumberColumn && (null !== $bins || $log)) {
-            return $this->view($column, $view, $this->byEdges($cells, ScaledBins::edges($cells->values, $bins ?? 24, $log), $event), $event, null);
+            return $this->view(
+                $column,
+                $view,
+                $this->byEdges($cells, ScaledBins::edges($cells->values, $bins ?? 24, $log), $event),
+                $event,
+                null,
+            );
         }
         $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
             ? $this->byBin($cells, $view->bins, $event)
             : $this->byValue($cells, $view->top, $event);
-        $headline = null === $event ? null : Headline::of($column->name(), (string) $this->questions->of($study)->event(), $parts, $cells instanceof NumberColumn || $cells instanceof DateColumn);
+        $headline = null === $event ? null : Headline::of(
+            $column->name(),
+            (string) $this->questions->of($study)->event(),
+            $parts,
+            $cells instanceof NumberColumn || $cells instanceof DateColumn,
+        );
         if ($cells instanceof TextColumn && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $table->rows())) {
             // Texts that hardly repeat have no frequent values to show, but lengths.
-            $parts = array_map(static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null), $view->bins);
+            $parts = array_map(
+                static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null),
+                $view->bins,
+            );
             $headline = 'How long the texts are, in letters';
         }
 
@@ -61,7 +75,16 @@ final readonly class ColumnDetail
         $judged = null === $event ? [] : array_filter($event, static fn (float $e) => !is_nan($e));
         $summary = $column->profile()['summary'] ?? [];
 
-        return new ColumnDetailView($view, \is_array($summary) ? $summary : [], $parts, $headline, [] === $judged ? null : array_sum($judged) / \count($judged), null === $event ? null : $this->questions->of($study)->event(), \count($judged), \array_slice($column->misfits(), 0, 20));
+        return new ColumnDetailView(
+            $view,
+            \is_array($summary) ? $summary : [],
+            $parts,
+            $headline,
+            [] === $judged ? null : array_sum($judged) / \count($judged),
+            null === $event ? null : $this->questions->of($study)->event(),
+            \count($judged),
+            \array_slice($column->misfits(), 0, 20),
+        );
     }
 
     /**
@@ -90,7 +113,14 @@ final readonly class ColumnDetail
         }
         $parts = [];
         foreach ($counts as $b => $count) {
-            $parts[] = self::part(NumberColumn::write((float) \sprintf('%.4g', $edges[$b])), $edges[$b], $edges[$b + 1], $count, $judged[$b], null === $event ? null : $events[$b]);
+            $parts[] = self::part(
+                NumberColumn::write((float) \sprintf('%.4g', $edges[$b])),
+                $edges[$b],
+                $edges[$b + 1],
+                $count,
+                $judged[$b],
+                null === $event ? null : $events[$b],
+            );
         }
 
         return $parts;
@@ -146,7 +176,17 @@ final readonly class ColumnDetail
             }
         }
 
-        return array_map(static fn (FrequentValueView $t) => self::part($t->value, null, null, $t->count, $judged[$t->value] ?? 0, null === $event ? null : $events[$t->value] ?? 0), $top);
+        return array_map(
+            static fn (FrequentValueView $t) => self::part(
+                $t->value,
+                null,
+                null,
+                $t->count,
+                $judged[$t->value] ?? 0,
+                null === $event ? null : $events[$t->value] ?? 0,
+            ),
+            $top,
+        );
     }
 
     private static function part(string $label, ?float $low, ?float $high, int $count, int $judged, ?int $events): DistributionPart

@@ -12,7 +12,13 @@ final readonly class ColumnEffect
      * @param list<string> $examples some of those cells
      * @param ?string      $refused  why the column stays as it is
      */
-    public function __construct(public int $id, public string $name, public int $cells, public int $misfits, public array $examples, public ?string $refused)
-    {
+    public function __construct(
+        public int $id,
+        public string $name,
+        public int $cells,
+        public int $misfits,
+        public array $examples,
+        public ?string $refused,
+    ) {
     }
 }

@@ -37,7 +37,13 @@ final readonly class ColumnMore
         $event = $this->outcomes->of($column);
         [$lowest, $highest] = $this->extremes($cells);
 
-        return new ColumnMoreView($this->values($cells, $event), $lowest, $highest, $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : [], new FitsView(...KindFits::of($cells, $column->misfitCount())));
+        return new ColumnMoreView(
+            $this->values($cells, $event),
+            $lowest,
+            $highest,
+            $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : [],
+            new FitsView(...KindFits::of($cells, $column->misfitCount())),
+        );
     }
 
     /**
@@ -63,7 +69,17 @@ final readonly class ColumnMore
         $out = [];
         foreach (\array_slice($counts, 0, self::VALUES, true) as $value => $count) {
             $share = Interval::wilson($events[$value] ?? 0, $judged[$value] ?? 0);
-            $out[] = new DistributionPart((string) $value, null, null, $count, $judged[$value] ?? 0, null === $event ? null : $events[$value] ?? 0, $share->value, $share->low, $share->high);
+            $out[] = new DistributionPart(
+                (string) $value,
+                null,
+                null,
+                $count,
+                $judged[$value] ?? 0,
+                null === $event ? null : $events[$value] ?? 0,
+                $share->value,
+                $share->low,
+                $share->high,
+            );
         }
 
         return $out;
@@ -87,10 +103,17 @@ final readonly class ColumnMore
             return [[], []];
         }
         asort($keys);
-        $view = static fn (int $row): ExtremeView => new ExtremeView($row + 1, mb_strimwidth((string) $cells->text($row), 0, 120, '…'), $summary?->robustZ($keys[$row]));
+        $view = static fn (int $row): ExtremeView => new ExtremeView(
+            $row + 1,
+            mb_strimwidth((string) $cells->text($row), 0, 120, '…'),
+            $summary?->robustZ($keys[$row]),
+        );
         $order = array_keys($keys);
 
-        return [array_map($view, \array_slice($order, 0, self::EXTREMES)), array_map($view, array_reverse(\array_slice($order, -self::EXTREMES)))];
+        return [
+            array_map($view, \array_slice($order, 0, self::EXTREMES)),
+            array_map($view, array_reverse(\array_slice($order, -self::EXTREMES))),
+        ];
     }
 
     /**
@@ -105,7 +128,10 @@ final readonly class ColumnMore
         if (null === $event) {
             uksort($texts, static fn (int|string $a, int|string $b) => $texts[$b] <=> $texts[$a] ?: strcmp((string) $a, (string) $b));
 
-            return array_map(static fn (int|string $t) => new TermView((string) $t, $texts[$t], 0, null, null, null, null), \array_slice(array_keys($texts), 0, self::TERMS));
+            return array_map(
+                static fn (int|string $t) => new TermView((string) $t, $texts[$t], 0, null, null, null, null),
+                \array_slice(array_keys($texts), 0, self::TERMS),
+            );
         }
         $classes = array_map(static fn (float $e) => is_nan($e) ? -1 : (int) $e, $event);
         $telling = array_values(array_filter($terms->tellingOf($classes, \PHP_INT_MAX), static fn (array $t) => isset($texts[$t['term']])));

@@ -15,7 +15,12 @@ final readonly class ColumnMoreView
      * @param list<ExtremeView>      $highest the highest first; for text the longest
      * @param list<TermView>         $terms   of a text: the most telling first where there is a target, else the most frequent
      */
-    public function __construct(public array $values, public array $lowest, public array $highest, public array $terms, public FitsView $fits)
-    {
+    public function __construct(
+        public array $values,
+        public array $lowest,
+        public array $highest,
+        public array $terms,
+        public FitsView $fits,
+    ) {
     }
 }

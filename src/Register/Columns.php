@@ -24,8 +24,13 @@ use Dokimos\Core\Table\Kind;
 /** Settles kinds and uses. A kind belongs to the table: changing it reads the column again from the kept source. */
 final readonly class Columns
 {
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Logbook $logbook, private Veils $veils, private Questions $questions)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private CellStore $store,
+        private Logbook $logbook,
+        private Veils $veils,
+        private Questions $questions,
+    ) {
     }
 
     public function change(TableColumn $column, User $user, ?Kind $kind, ?ColumnUse $use, ?bool $known): void
@@ -37,7 +42,21 @@ final readonly class Columns
         if (null !== $kind && $kind !== $column->kind()) {
             $before = $column->kind();
             $this->readAgain($column->table(), [$column], $kind);
-            $this->log($column->table(), $user, $column->name(), \sprintf('kind from %s to %s%s', $before->value, $kind->value, $column->misfitCount() > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($column->misfitCount())) : ''), ...$this->put($column, $use, $known));
+            $this->log(
+                $column->table(),
+                $user,
+                $column->name(),
+                \sprintf(
+                    'kind from %s to %s%s',
+                    $before->value,
+                    $kind->value,
+                    $column->misfitCount() > 0 ? \sprintf(
+                        ' (%s cells do not fit and count as missing)',
+                        number_format($column->misfitCount()),
+                    ) : '',
+                ),
+                ...$this->put($column, $use, $known),
+            );
         } elseif ([] !== $said = $this->put($column, $use, $known)) {
             $this->log($column->table(), $user, $column->name(), ...$said);
         }
@@ -75,7 +94,11 @@ final readonly class Columns
             $misfits = array_sum(array_map(static fn (ColumnEffect $e) => $e->misfits, $out));
             if ([] !== $changed) {
                 $this->log($table, $user, Words::listed(array_map(static fn (TableColumn $c) => $c->name(), $changed), 8), ...array_filter([
-                    null === $request->kind ? null : \sprintf('kind to %s%s', $request->kind->value, $misfits > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($misfits)) : ''),
+                    null === $request->kind ? null : \sprintf(
+                        'kind to %s%s',
+                        $request->kind->value,
+                        $misfits > 0 ? \sprintf(' (%s cells do not fit and count as missing)', number_format($misfits)) : '',
+                    ),
                     null === $request->use ? null : 'use to '.$request->use->value,
                     null === $request->known ? null : ($request->known ? 'known when the decision is made' : 'known only afterwards'),
                 ]));
@@ -84,7 +107,20 @@ final readonly class Columns
             $this->entities->flush();
         }
 
-        return new ColumnsView(!$request->preview, array_map(static fn (ColumnEffect $e) => new ColumnEffect($e->id, $e->name, $e->cells, $e->misfits, \array_slice($e->examples, 0, 5), $e->refused), $out));
+        return new ColumnsView(
+            !$request->preview,
+            array_map(
+                static fn (ColumnEffect $e) => new ColumnEffect(
+                    $e->id,
+                    $e->name,
+                    $e->cells,
+                    $e->misfits,
+                    \array_slice($e->examples, 0, 5),
+                    $e->refused,
+                ),
+                $out,
+            ),
+        );
     }
 
     /**
@@ -97,7 +133,10 @@ final readonly class Columns
         $hidden = array_fill_keys($this->questions->seal($column->study())->hidden($column), true);
         $misfits = array_values(array_filter($found->misfits ?? [], static fn (array $m) => !isset($hidden[$m[0]])));
 
-        return [[] === $hidden ? $found->misfitCount ?? 0 : \count($misfits), array_values(array_unique(array_column(\array_slice($misfits, 0, 200), 1)))];
+        return [
+            [] === $hidden ? $found->misfitCount ?? 0 : \count($misfits),
+            array_values(array_unique(array_column(\array_slice($misfits, 0, 200), 1))),
+        ];
     }
 
     private function refusal(TableColumn $column, ?Kind $kind, ?ColumnUse $use): ?Problem
@@ -110,19 +149,40 @@ final readonly class Columns
 
         if (ColumnUse::Weight === $use && ColumnUse::Weight !== $column->use()) {
             if (Kind::Number !== ($kind ?? $column->kind())) {
-                return Problem::invalid(\sprintf('%s holds %s; a weight is a number: how many records this one stands for.', $column->name(), $column->kind()->value), 'use');
+                return Problem::invalid(
+                    \sprintf(
+                        '%s holds %s; a weight is a number: how many records this one stands for.',
+                        $column->name(),
+                        $column->kind()->value,
+                    ),
+                    'use',
+                );
             }
             foreach ($column->table()->columns() as $other) {
                 if (ColumnUse::Weight === $other->use()) {
-                    return new Problem(409, \sprintf('%s is the weight already, and records can count by one column only. Give it another use first.', $other->name()), 'use');
+                    return new Problem(
+                        409,
+                        \sprintf(
+                            '%s is the weight already, and records can count by one column only. Give it another use first.',
+                            $other->name(),
+                        ),
+                        'use',
+                    );
                 }
             }
         }
         if (ColumnUse::Weight === $column->use() && null === $use && null !== $kind && Kind::Number !== $kind) {
-            return new Problem(409, \sprintf('%s is the weight and has to be a number. Give it another use first.', $column->name()), 'kind');
+            return new Problem(
+                409,
+                \sprintf('%s is the weight and has to be a number. Give it another use first.', $column->name()),
+                'kind',
+            );
         }
 
-        return ColumnUse::Target === $use && !$isTarget ? Problem::invalid('A target is chosen with the class that counts as the event: use "Choose target".', 'use') : null;
+        return ColumnUse::Target === $use && !$isTarget ? Problem::invalid(
+            'A target is chosen with the class that counts as the event: use "Choose target".',
+            'use',
+        ) : null;
     }
 
     /** @return list<string> what changed, in words */
@@ -155,7 +215,11 @@ final readonly class Columns
     {
         $names = array_map(static fn (TableColumn $c) => $c->name(), $columns);
         $sink = $preview ? new NoFrames() : new ChunkSink($this->store, $table->id(), true);
-        $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), array_fill_keys($names, $kind), $names);
+        $imported = (new TableImporter($table->dialect(), $sink))->import(
+            fn () => $this->store->source($table->id()),
+            array_fill_keys($names, $kind),
+            $names,
+        );
         if ($sink instanceof ChunkSink) {
             $sink->flush();
             foreach ($columns as $column) {

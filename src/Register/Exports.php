@@ -24,8 +24,13 @@ final readonly class Exports
 {
     public const FORMATS = ['csv', 'jsonl', 'xlsx'];
 
-    public function __construct(private OpenCells $reader, private CellStore $store, private Logbook $logbook, private EntityManagerInterface $entities, private Questions $questions)
-    {
+    public function __construct(
+        private OpenCells $reader,
+        private CellStore $store,
+        private Logbook $logbook,
+        private EntityManagerInterface $entities,
+        private Questions $questions,
+    ) {
     }
 
     /**
@@ -36,7 +41,16 @@ final readonly class Exports
     public function source(DataTable $table, User $user): iterable
     {
         $sealed = \count($this->questions->seal($table->study())->rowsIn($table));
-        $this->logbook->write($table->study(), $user, 'table', \sprintf('Took the source of %s as it was imported%s.', $table->name(), 0 === $sealed ? '' : \sprintf(', with the outcomes of its %s sealed rows', number_format($sealed))));
+        $this->logbook->write(
+            $table->study(),
+            $user,
+            'table',
+            \sprintf(
+                'Took the source of %s as it was imported%s.',
+                $table->name(),
+                0 === $sealed ? '' : \sprintf(', with the outcomes of its %s sealed rows', number_format($sealed)),
+            ),
+        );
         $this->entities->flush();
 
         return $this->store->source($table->id());
@@ -47,11 +61,23 @@ final readonly class Exports
     {
         $cells = ($found->count ?? $table->rows()) * \count($table->columns());
         if ($cells > WorkbookWriter::MOST_CELLS) {
-            throw Problem::invalid(\sprintf('The table has %s cells; a workbook is written up to %s. Narrow the rows, or take CSV.', number_format($cells), number_format(WorkbookWriter::MOST_CELLS)), 'format');
+            throw Problem::invalid(
+                \sprintf(
+                    'The table has %s cells; a workbook is written up to %s. Narrow the rows, or take CSV.',
+                    number_format($cells),
+                    number_format(WorkbookWriter::MOST_CELLS),
+                ),
+                'format',
+            );
         }
         $path = (string) tempnam(sys_get_temp_dir(), 'book');
         try {
-            WorkbookWriter::write(array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), array_map(static fn (TableColumn $c) => $c->kind(), $table->columns()), $this->records($table, $found), $path);
+            WorkbookWriter::write(
+                array_map(static fn (TableColumn $c) => $c->name(), $table->columns()),
+                array_map(static fn (TableColumn $c) => $c->kind(), $table->columns()),
+                $this->records($table, $found),
+                $path,
+            );
 
             return (string) file_get_contents($path);
         } finally {

@@ -24,10 +24,22 @@ final class Headline
             if ($ordered) {
                 // Below this part against this part and above.
                 $clear = 0 === $i ? 0.0 : self::distance($k, $n, $events - $k, $judged - $n);
-                $sentence = static fn (): string => \sprintf('“%s” in %s from %s on, in %s below', $event, self::percent($events - $k, $judged - $n), $part->label, self::percent($k, $n));
+                $sentence = static fn (): string => \sprintf(
+                    '“%s” in %s from %s on, in %s below',
+                    $event,
+                    self::percent($events - $k, $judged - $n),
+                    $part->label,
+                    self::percent($k, $n),
+                );
             } else {
                 $clear = self::distance((int) $part->events, $part->judged, $events - (int) $part->events, $judged - $part->judged);
-                $sentence = static fn (): string => \sprintf('“%s” in %s of %s, in %s of the others', $event, self::percent((int) $part->events, $part->judged), $part->label, self::percent($events - (int) $part->events, $judged - $part->judged));
+                $sentence = static fn (): string => \sprintf(
+                    '“%s” in %s of %s, in %s of the others',
+                    $event,
+                    self::percent((int) $part->events, $part->judged),
+                    $part->label,
+                    self::percent($events - (int) $part->events, $judged - $part->judged),
+                );
             }
             if ($clear > $best) {
                 $best = $clear;

@@ -38,7 +38,10 @@ final readonly class Looks
         $last = $this->entities->getRepository(Job::class)->findOneBy(['kind' => self::KIND, 'subject' => $table->id()], ['id' => 'DESC']);
         $view = null === $last ? null : $this->jobs->view($last);
         if (null !== $view && Job::FAILED === $view->state && microtime(true) - ($last?->endedAt() ?? 0.0) < self::SECONDS) {
-            throw new Problem(503, \sprintf('%s could not be looked over: %s', $table->name(), $view->message ?? 'the work ended without a word.'));
+            throw new Problem(
+                503,
+                \sprintf('%s could not be looked over: %s', $table->name(), $view->message ?? 'the work ended without a word.'),
+            );
         }
         if (null === $view || \in_array($view->state, [Job::DONE, Job::FAILED, Job::CANCELLED], true)) {
             $pieces = [];
@@ -46,7 +49,15 @@ final readonly class Looks
                 // What asks every pair goes to the workers for long work, so that the rest is there at once.
                 $pieces[$key] = ['lane' => \in_array($key, ['findings', 'together'], true) ? Jobs::LONG : Jobs::QUICK];
             }
-            $job = $this->jobs->start($table->study(), $user, self::KIND, $table->id(), \sprintf('Looking %s over', $table->name()), Jobs::QUICK, $pieces);
+            $job = $this->jobs->start(
+                $table->study(),
+                $user,
+                self::KIND,
+                $table->id(),
+                \sprintf('Looking %s over', $table->name()),
+                Jobs::QUICK,
+                $pieces,
+            );
             $this->entities->flush();
             $view = $this->jobs->view($job);
         }

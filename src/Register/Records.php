@@ -21,7 +21,10 @@ final readonly class Records
     {
         $columns = $query->columnNames();
         $limit = max(1, min(200, $query->limit));
-        $sort = null === $query->sort ? null : $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
+        $sort = null === $query->sort ? null : $table->column($query->sort) ?? throw Problem::invalid(
+            \sprintf('There is no column %s to sort by.', $query->sort),
+            'sort',
+        );
         if ($query->narrows()) {
             $found = $this->selections->find($table, $query);
             $offset = max(0, min($query->offset, max(0, $found->count - 1)));
@@ -46,12 +49,25 @@ final readonly class Records
     private function page(DataTable $table, array $rows, ?array $names, int $total, int $offset, ?Selection $found = null): RowsView
     {
         $cells = $this->reader->rows($table, $rows, $names);
-        $shown = array_values(array_filter(array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), static fn (string $name) => null === $names || \in_array($name, $names, true)));
+        $shown = array_values(array_filter(
+            array_map(static fn (TableColumn $c) => $c->name(), $table->columns()),
+            static fn (string $name) => null === $names || \in_array($name, $names, true),
+        ));
 
         $seal = $this->questions->seal($table->study());
         $hidden = $seal->hiddenColumns($table);
         $sealed = [] === $hidden ? [] : array_fill_keys($seal->rowsIn($table), true);
 
-        return new RowsView($total, $offset, $shown, array_map(static fn (int $r) => new RowView($r + 1, $cells[$r], isset($sealed[$r])), array_keys($cells)), $table->rows(), $found->without ?? [], $found->sealed ?? 0, $found?->share, $hidden);
+        return new RowsView(
+            $total,
+            $offset,
+            $shown,
+            array_map(static fn (int $r) => new RowView($r + 1, $cells[$r], isset($sealed[$r])), array_keys($cells)),
+            $table->rows(),
+            $found->without ?? [],
+            $found->sealed ?? 0,
+            $found?->share,
+            $hidden,
+        );
     }
 }

@@ -46,7 +46,10 @@ final readonly class RowQuery
     /** @return ?list<string> */
     public function columnNames(): ?array
     {
-        return '' === $this->columns ? null : array_map(static fn (mixed $name) => \is_string($name) ? $name : throw Problem::invalid('Columns are a JSON list of names.', 'columns'), self::list($this->columns, 'columns'));
+        return '' === $this->columns ? null : array_map(
+            static fn (mixed $name) => \is_string($name) ? $name : throw Problem::invalid('Columns are a JSON list of names.', 'columns'),
+            self::list($this->columns, 'columns'),
+        );
     }
 
     /** @return list<int> rows from 0; none when nothing is said */

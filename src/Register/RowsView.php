@@ -16,7 +16,16 @@ final readonly class RowsView
      * @param int           $sealed  records that were not asked, since the question was about what is hidden in them
      * @param list<string>  $hidden  columns whose cells are hidden in sealed records
      */
-    public function __construct(public int $total, public int $offset, public array $names, public array $rows, public int $all, public array $without, public int $sealed, public ?ShareView $share, public array $hidden)
-    {
+    public function __construct(
+        public int $total,
+        public int $offset,
+        public array $names,
+        public array $rows,
+        public int $all,
+        public array $without,
+        public int $sealed,
+        public ?ShareView $share,
+        public array $hidden,
+    ) {
     }
 }

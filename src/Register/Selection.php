@@ -12,8 +12,13 @@ final readonly class Selection
      * @param list<int> $without how many would be found without each condition
      * @param int       $sealed  records that were not asked, since the question was about what is hidden in them
      */
-    public function __construct(private string $rows, public int $count, public array $without, public int $sealed, public ?ShareView $share)
-    {
+    public function __construct(
+        private string $rows,
+        public int $count,
+        public array $without,
+        public int $sealed,
+        public ?ShareView $share,
+    ) {
     }
 
     /** @return list<int> */

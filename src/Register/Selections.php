@@ -26,15 +26,30 @@ use Symfony\Contracts\Cache\ItemInterface;
 /** Finds the records that answer a query. What was found is kept for an hour: paging on does not ask again. */
 final readonly class Selections
 {
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private CacheInterface $cache, private Questions $questions)
-    {
+    public function __construct(
+        private OpenCells $reader,
+        private Outcomes $outcomes,
+        private CacheInterface $cache,
+        private Questions $questions,
+    ) {
     }
 
     public function find(DataTable $table, RowQuery $query): Selection
     {
         $conditions = $query->conditions();
         $only = $query->only();
-        $key = 'selection.'.Stamp::of([$table->id(), $table->fingerprint(), array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()), $this->questions->seal($table->study())->stamp($table), $query->where, $query->any, $query->search, $only, $query->sort, $query->descending]);
+        $key = 'selection.'.Stamp::of([
+            $table->id(),
+            $table->fingerprint(),
+            array_map(static fn (TableColumn $c) => [$c->version(), $c->stamp()], $table->columns()),
+            $this->questions->seal($table->study())->stamp($table),
+            $query->where,
+            $query->any,
+            $query->search,
+            $only,
+            $query->sort,
+            $query->descending,
+        ]);
 
         return $this->cache->get($key, function (ItemInterface $item) use ($table, $query, $conditions, $only): Selection {
             $item->expiresAfter(3600);
@@ -50,7 +65,11 @@ final readonly class Selections
         // Who asks for what is hidden in sealed rows is answered from the others alone, and not told how many of them would fit.
         $sealed = [] === array_intersect($conditions->columns(), $seal->hiddenColumns($table)) ? [] : $seal->rowsIn($table);
         try {
-            [$found, $without] = $conditions->rows(fn (string $name): Column => $this->reader->column($table->column($name) ?? throw new UnclearCondition(\sprintf('There is no column %s.', $name))), $table->rows(), except: $sealed);
+            [$found, $without] = $conditions->rows(
+                fn (string $name): Column => $this->reader->column($table->column($name) ?? throw new UnclearCondition(\sprintf('There is no column %s.', $name))),
+                $table->rows(),
+                except: $sealed,
+            );
         } catch (UnclearCondition $e) {
             throw Problem::invalid($e->getMessage(), 'where');
         }
@@ -63,9 +82,15 @@ final readonly class Selections
         $events = $this->outcomes->ofTable($table);
         $share = null === $events ? null : self::share((string) $this->questions->of($table->study())->event(), $events, $found);
         if (null !== $query->sort) {
-            $column = $table->column($query->sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $query->sort), 'sort');
+            $column = $table->column($query->sort) ?? throw Problem::invalid(
+                \sprintf('There is no column %s to sort by.', $query->sort),
+                'sort',
+            );
             $wanted = array_fill_keys($found, true);
-            $found = array_values(array_filter($this->reader->directed($column, $query->descending), static fn (int $row) => isset($wanted[$row])));
+            $found = array_values(array_filter(
+                $this->reader->directed($column, $query->descending),
+                static fn (int $row) => isset($wanted[$row]),
+            ));
         } elseif ($query->descending) {
             $found = array_reverse($found);
         }
@@ -98,7 +123,10 @@ final readonly class Selections
             };
             $values = [$text];
             if ($cells instanceof CodedColumn) {
-                $values = array_values(array_filter($cells->levels, static fn (string $level) => str_contains(mb_strtolower($level), $text)));
+                $values = array_values(array_filter(
+                    $cells->levels,
+                    static fn (string $level) => str_contains(mb_strtolower($level), $text),
+                ));
             }
             if (null === $relation || [] === $values) {
                 continue;
@@ -132,6 +160,14 @@ final readonly class Selections
         }
         $share = Interval::wilson($hits, $judged);
 
-        return new ShareView($event, $hits, $judged, $share->value, $share->low, $share->high, [] === $all ? null : array_sum($all) / \count($all));
+        return new ShareView(
+            $event,
+            $hits,
+            $judged,
+            $share->value,
+            $share->low,
+            $share->high,
+            [] === $all ? null : array_sum($all) / \count($all),
+        );
     }
 }

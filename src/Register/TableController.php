@@ -41,8 +41,14 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Table')]
 final readonly class TableController
 {
-    public function __construct(private Access $access, private Uploads $uploads, private Tables $tables, private Records $records, private Jobs $jobs, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private Access $access,
+        private Uploads $uploads,
+        private Tables $tables,
+        private Records $records,
+        private Jobs $jobs,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     #[Route('/api/uploads', methods: ['POST'])]
@@ -60,7 +66,10 @@ final readonly class TableController
     }
 
     #[Route('/api/uploads/{id<\d{1,18}>}/pieces', methods: ['PUT'])]
-    #[OA\RequestBody(content: new OA\MediaType(mediaType: 'application/octet-stream', schema: new OA\Schema(type: 'string', format: 'binary')))]
+    #[OA\RequestBody(content: new OA\MediaType(
+        mediaType: 'application/octet-stream',
+        schema: new OA\Schema(type: 'string', format: 'binary'),
+    ))]
     #[OA\Parameter(name: 'Piece-Checksum', in: 'header', description: 'SHA-256 of the piece', schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The piece is kept', content: new Model(type: UploadView::class))]
     public function piece(int $id, Request $request, #[MapQueryParameter] int $offset): JsonResponse
@@ -76,11 +85,41 @@ final readonly class TableController
 
     #[Route('/api/uploads/{id<\d{1,18}>}/reading', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'How it would be read', content: new Model(type: ReadingView::class))]
-    public function reading(int $id, #[MapQueryParameter] ?string $encoding = null, #[MapQueryParameter] ?string $delimiter = null, #[MapQueryParameter] ?string $quote = null, #[MapQueryParameter] ?string $decimal = null, #[MapQueryParameter] ?string $thousands = null, #[MapQueryParameter] ?bool $header = null, #[MapQueryParameter] ?int $skip = null, #[MapQueryParameter] ?string $comment = null, #[MapQueryParameter] ?string $missing = null, #[MapQueryParameter] ?string $dates = null, #[MapQueryParameter] ?string $part = null, #[MapQueryParameter(options: ['min_range' => 1, 'max_range' => Portion::MOST], validationFailedStatusCode: 422)] int $most = Portion::MOST): JsonResponse
-    {
+    public function reading(
+        int $id,
+        #[MapQueryParameter] ?string $encoding = null,
+        #[MapQueryParameter] ?string $delimiter = null,
+        #[MapQueryParameter] ?string $quote = null,
+        #[MapQueryParameter] ?string $decimal = null,
+        #[MapQueryParameter] ?string $thousands = null,
+        #[MapQueryParameter] ?bool $header = null,
+        #[MapQueryParameter] ?int $skip = null,
+        #[MapQueryParameter] ?string $comment = null,
+        #[MapQueryParameter] ?string $missing = null,
+        #[MapQueryParameter] ?string $dates = null,
+        #[MapQueryParameter] ?string $part = null,
+        #[MapQueryParameter(
+            options: ['min_range' => 1, 'max_range' => Portion::MOST],
+            validationFailedStatusCode: 422,
+        )] int $most = Portion::MOST,
+    ): JsonResponse {
         $upload = $this->uploads->of($this->access->user(), $id);
         $portion = new Portion($part, $most);
-        $given = array_filter(['encoding' => $encoding, 'delimiter' => $delimiter, 'quote' => $quote, 'decimal' => $decimal, 'thousands' => $thousands, 'header' => $header, 'skip' => $skip, 'comment' => $comment, 'dates' => $dates, 'missing' => null === $missing ? null : explode(',', $missing)], static fn (mixed $v) => null !== $v);
+        $given = array_filter(
+            [
+                'encoding' => $encoding,
+                'delimiter' => $delimiter,
+                'quote' => $quote,
+                'decimal' => $decimal,
+                'thousands' => $thousands,
+                'header' => $header,
+                'skip' => $skip,
+                'comment' => $comment,
+                'dates' => $dates,
+                'missing' => null === $missing ? null : explode(',', $missing),
+            ],
+            static fn (mixed $v) => null !== $v,
+        );
         $wanted = [] === $given ? null : self::dialect($given + $this->uploads->detected($upload, $skip ?? 0, $portion)->toArray());
 
         return new JsonResponse($this->uploads->reading($upload, $wanted, $portion));
@@ -92,16 +131,30 @@ final readonly class TableController
     {
         $study = $this->access->study($id, Role::Editor);
         $upload = $this->uploads->of($this->access->user(), $request->uploadId);
-        $job = $this->tables->import($study, $this->access->user(), $upload, $request->name, null === $request->dialect ? null : self::dialect($request->dialect), new Portion($request->part, $request->most));
+        $job = $this->tables->import(
+            $study,
+            $this->access->user(),
+            $upload,
+            $request->name,
+            null === $request->dialect ? null : self::dialect($request->dialect),
+            new Portion($request->part, $request->most),
+        );
 
         return new JsonResponse($this->jobs->view($job), 202);
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/tables', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The tables of a study', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: TableView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The tables of a study',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: TableView::class))),
+    )]
     public function list(int $id): JsonResponse
     {
-        return new JsonResponse(array_map(static fn (DataTable $t) => TableView::of($t, false), $this->tables->of($this->access->study($id))));
+        return new JsonResponse(array_map(
+            static fn (DataTable $t) => TableView::of($t, false),
+            $this->tables->of($this->access->study($id)),
+        ));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}', methods: ['GET'])]
@@ -121,9 +174,18 @@ final readonly class TableController
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/file', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
-    public function file(int $id, Exports $exports, Selections $selections, #[MapQueryParameter] string $format = 'csv', #[MapQueryString] RowQuery $query = new RowQuery()): Response
-    {
+    #[OA\Response(
+        response: 200,
+        description: 'The table, or the records that answer a query, as a file: csv, jsonl with one object a line, or an xlsx workbook',
+        content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')),
+    )]
+    public function file(
+        int $id,
+        Exports $exports,
+        Selections $selections,
+        #[MapQueryParameter] string $format = 'csv',
+        #[MapQueryString] RowQuery $query = new RowQuery(),
+    ): Response {
         $table = $this->access->find(DataTable::class, $id, 'table');
         if (!\in_array($format, Exports::FORMATS, true)) {
             throw Problem::invalid(\sprintf('Choose one of %s.', implode(', ', Exports::FORMATS)), 'format');
@@ -136,14 +198,28 @@ final readonly class TableController
                 echo $line;
             }
         });
-        $response->headers->set('Content-Type', ['csv' => 'text/csv; charset=utf-8', 'jsonl' => 'application/jsonl; charset=utf-8', 'xlsx' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'][$format]);
-        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'.'.$format));
+        $response->headers->set(
+            'Content-Type',
+            [
+                'csv' => 'text/csv; charset=utf-8',
+                'jsonl' => 'application/jsonl; charset=utf-8',
+                'xlsx' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+            ][$format],
+        );
+        $response->headers->set(
+            'Content-Disposition',
+            HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'.'.$format),
+        );
 
         return $response;
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/source', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The file as it was imported, sealed outcomes included: for the owner of the study, and written in the logbook', content: new OA\MediaType(mediaType: 'text/plain', schema: new OA\Schema(type: 'string')))]
+    #[OA\Response(
+        response: 200,
+        description: 'The file as it was imported, sealed outcomes included: for the owner of the study, and written in the logbook',
+        content: new OA\MediaType(mediaType: 'text/plain', schema: new OA\Schema(type: 'string')),
+    )]
     public function source(int $id, Exports $exports): Response
     {
         $table = Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Owner));
@@ -154,20 +230,31 @@ final readonly class TableController
             }
         });
         $response->headers->set('Content-Type', 'text/plain; charset=utf-8');
-        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'-source.csv'));
+        $response->headers->set(
+            'Content-Disposition',
+            HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $table->name()).'-source.csv'),
+        );
 
         return $response;
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'One column in full', content: new Model(type: ColumnDetailView::class))]
-    public function column(int $id, ColumnDetail $detail, #[MapQueryParameter(options: ['min_range' => 2, 'max_range' => 100], validationFailedStatusCode: 422)] ?int $bins = null, #[MapQueryParameter] bool $log = false): JsonResponse
-    {
+    public function column(
+        int $id,
+        ColumnDetail $detail,
+        #[MapQueryParameter(options: ['min_range' => 2, 'max_range' => 100], validationFailedStatusCode: 422)] ?int $bins = null,
+        #[MapQueryParameter] bool $log = false,
+    ): JsonResponse {
         return new JsonResponse($detail->of($this->readyColumn($id), $bins, $log));
     }
 
     #[Route('/api/columns/{id<\d{1,18}>}/more', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'Frequent values, extreme records and words of a column', content: new Model(type: ColumnMoreView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'Frequent values, extreme records and words of a column',
+        content: new Model(type: ColumnMoreView::class),
+    )]
     public function more(int $id, ColumnMore $more): JsonResponse
     {
         return new JsonResponse($more->of($this->readyColumn($id)));
@@ -196,7 +283,10 @@ final readonly class TableController
             $shown = $request->versions[$column->id()] ?? null;
             if (null !== $shown) {
                 if ($shown !== $column->version()) {
-                    throw new Problem(412, \sprintf('Somebody has changed %s in the meantime. Nothing was saved; look again.', $column->name()));
+                    throw new Problem(
+                        412,
+                        \sprintf('Somebody has changed %s in the meantime. Nothing was saved; look again.', $column->name()),
+                    );
                 }
                 $wanted[] = $column;
             }

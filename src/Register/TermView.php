@@ -8,7 +8,14 @@ namespace App\Register;
 final readonly class TermView
 {
     /** @param ?float $p that the term has nothing to do with the event, for all terms together; null without a target */
-    public function __construct(public string $term, public int $texts, public int $judged, public ?float $share, public ?float $low, public ?float $high, public ?float $p)
-    {
+    public function __construct(
+        public string $term,
+        public int $texts,
+        public int $judged,
+        public ?float $share,
+        public ?float $low,
+        public ?float $high,
+        public ?float $p,
+    ) {
     }
 }

@@ -20,7 +20,23 @@ final class SealTest extends ApiTestCase
     /** Routes that may differ: the source as it was imported, for the owner alone. */
     private const BEHIND = ['/api/tables/{id}/source'];
     /** Routes of no study, of work under way, and of the page itself. */
-    private const OF_NO_STUDY = ['/api/uploads/{id}', '/api/uploads/{id}/reading', '/api/health', '/api/notices', '/api/setup', '/api/jobs', '/api/jobs/{id}', '/api/accounts', '/api/connections', '/api/examples', '/api/learners', '/api/steps', '/api/session', '/api/studies', '/api/studies/deleted'];
+    private const OF_NO_STUDY = [
+        '/api/uploads/{id}',
+        '/api/uploads/{id}/reading',
+        '/api/health',
+        '/api/notices',
+        '/api/setup',
+        '/api/jobs',
+        '/api/jobs/{id}',
+        '/api/accounts',
+        '/api/connections',
+        '/api/examples',
+        '/api/learners',
+        '/api/steps',
+        '/api/session',
+        '/api/studies',
+        '/api/studies/deleted',
+    ];
     private const ROWS = 500;
 
     protected function setUp(): void
@@ -32,7 +48,11 @@ final class SealTest extends ApiTestCase
     /** @return iterable<string, array{array<string, mixed>, string, string}> */
     public static function targets(): iterable
     {
-        yield 'an event' => [['column' => 'again', 'task' => 'two classes', 'event' => 'yes'], 'logistic', '[["again", "is one of", "yes"]]'];
+        yield 'an event' => [
+            ['column' => 'again', 'task' => 'two classes', 'event' => 'yes'],
+            'logistic',
+            '[["again", "is one of", "yes"]]',
+        ];
         yield 'several classes' => [['column' => 'kind', 'task' => 'several classes'], 'tree', '[["kind", "is one of", "b"]]'];
         yield 'a number' => [['column' => 'minutes', 'task' => 'number'], 'tree', '[["minutes", "is at least", "55"]]'];
     }
@@ -58,19 +78,64 @@ final class SealTest extends ApiTestCase
 
     public function testWhatIsMadeFromAnOutcomeIsNoInputAndALaterEditionKeepsItSealed(): void
     {
-        [$study, $table] = $this->studyOf($this->records(false), ['column' => 'again', 'event' => 'yes', 'way' => 'marker', 'by' => 'part', 'validation' => 'b', 'sealedValue' => 'c']);
-        $gather = ['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'mean', 'column' => 'size']]];
-        self::assertStringContainsString('again, kind, minutes and parts_after stay sealed in 100 records of calls', (string) $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $gather, 'preview' => true])['sealed']);
-        $by = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $gather, 'name' => 'by house'], 202)['subject'];
+        [$study, $table] = $this->studyOf(
+            $this->records(false),
+            ['column' => 'again', 'event' => 'yes', 'way' => 'marker', 'by' => 'part', 'validation' => 'b', 'sealedValue' => 'c'],
+        );
+        $gather = [
+            'kind' => 'gather',
+            'key' => 'house',
+            'figures' => [['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'mean', 'column' => 'size']],
+        ];
+        self::assertStringContainsString(
+            'again, kind, minutes and parts_after stay sealed in 100 records of calls',
+            (string) $this->call(
+                'POST',
+                "/api/studies/$study/combinations",
+                ['tableId' => $table, 'combination' => $gather, 'preview' => true],
+            )['sealed'],
+        );
+        $by = $this->call(
+            'POST',
+            "/api/studies/$study/combinations",
+            ['tableId' => $table, 'combination' => $gather, 'name' => 'by house'],
+            202,
+        )['subject'];
         $this->work();
-        self::assertSame(['house' => ['key', true], 'share_again_yes' => ['set aside', false], 'mean_size' => ['input', true]], $this->uses($by));
-        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $by, 'combination' => ['kind' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['share_again_yes', 'mean_size']], 'name' => 'joined'], 202)['subject'];
+        self::assertSame(
+            ['house' => ['key', true], 'share_again_yes' => ['set aside', false], 'mean_size' => ['input', true]],
+            $this->uses($by),
+        );
+        $joined = $this->call(
+            'POST',
+            "/api/studies/$study/combinations",
+            [
+                'tableId' => $table,
+                'otherId' => $by,
+                'combination' => [
+                    'kind' => 'look up',
+                    'key' => 'house',
+                    'otherKey' => 'house',
+                    'columns' => ['share_again_yes', 'mean_size'],
+                ],
+                'name' => 'joined',
+            ],
+            202,
+        )['subject'];
         $this->work();
         $uses = $this->uses($joined);
-        self::assertSame([['set aside', false], ['set aside', false], ['input', true], ['input', true]], [$uses['again'], $uses['share_again_yes'], $uses['mean_size'], $uses['size']]);
+        self::assertSame(
+            [['set aside', false], ['set aside', false], ['input', true], ['input', true]],
+            [$uses['again'], $uses['share_again_yes'], $uses['mean_size'], $uses['size']],
+        );
 
         // The same records once more, and some new ones, as the next edition.
-        $job = $this->call('POST', "/api/studies/$study/tables", ['uploadId' => $this->upload($this->records(false)."900,a,north,5,note,2026-01-01,H1,yes,a,50,\n"), 'name' => 'calls'], 202);
+        $job = $this->call(
+            'POST',
+            "/api/studies/$study/tables",
+            ['uploadId' => $this->upload($this->records(false)."900,a,north,5,note,2026-01-01,H1,yes,a,50,\n"), 'name' => 'calls'],
+            202,
+        );
         $this->work();
         $rows = $this->call('GET', '/api/tables/'.$job['subject'].'/rows?limit=200&offset=400')['rows'];
         self::assertSame(['900', 'yes', false], [$rows[100]['cells'][0], $rows[100]['cells'][7], $rows[100]['sealed']]);
@@ -79,7 +144,12 @@ final class SealTest extends ApiTestCase
         $where = '?where='.urlencode('[["again", "is missing"]]');
         $found = $this->call('GET', "/api/tables/$table/rows$where");
         self::assertSame([0, 100], [$found['total'], $found['sealed']], 'hidden is not missing');
-        $trial = $this->call('POST', "/api/studies/$study/trials", ['variantId' => $this->call('GET', "/api/studies/$study/preparation")['variants'][0]['id'], 'learner' => 'baseline'], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            "/api/studies/$study/trials",
+            ['variantId' => $this->call('GET', "/api/studies/$study/preparation")['variants'][0]['id'], 'learner' => 'baseline'],
+            202,
+        )['subject'];
         $this->work();
         self::assertSame([], $this->call('GET', "/api/tables/$table/rows?search=nothing-here")['rows']);
         $this->call('POST', "/api/trials/$trial/seal");
@@ -89,15 +159,28 @@ final class SealTest extends ApiTestCase
 
     public function testTheSourceIsTheOwnersAndTakingItIsWrittenDown(): void
     {
-        [$study, $table] = $this->studyOf($csv = $this->records(false), ['column' => 'minutes', 'task' => 'number', 'way' => 'marker', 'by' => 'part', 'validation' => 'b', 'sealedValue' => 'c']);
+        [$study, $table] = $this->studyOf(
+            $csv = $this->records(false),
+            ['column' => 'minutes', 'task' => 'number', 'way' => 'marker', 'by' => 'part', 'validation' => 'b', 'sealedValue' => 'c'],
+        );
         $this->client->request('GET', "/api/tables/$table/source");
         self::assertSame($csv, $this->client->getInternalResponse()->getContent());
-        self::assertStringContainsString('Took the source of calls as it was imported, with the outcomes of its 100 sealed rows', (string) json_encode($this->call('GET', "/api/studies/$study/logbook")));
+        self::assertStringContainsString(
+            'Took the source of calls as it was imported, with the outcomes of its 100 sealed rows',
+            (string) json_encode($this->call('GET', "/api/studies/$study/logbook")),
+        );
         $second = $this->studyOf($csv, ['column' => 'again', 'event' => 'yes', 'folds' => 2, 'repeats' => 1])[0];
-        self::assertSame(['Another study keeps 100 of the same records sealed for minutes. Who looks at their outcomes here has seen them there.'], $this->call('GET', "/api/studies/$second")['otherSeals']);
+        self::assertSame(
+            ['Another study keeps 100 of the same records sealed for minutes. Who looks at their outcomes here has seen them there.'],
+            $this->call('GET', "/api/studies/$second")['otherSeals'],
+        );
         $of = $this->entities()->find(Study::class, $study);
         self::assertNotNull($of);
-        $this->entities()->persist(new StudyMember($of, $this->service(Accounts::class)->add('ella', 'Ella Dorn', 'a-long-password'), Role::Editor));
+        $this->entities()->persist(new StudyMember(
+            $of,
+            $this->service(Accounts::class)->add('ella', 'Ella Dorn', 'a-long-password'),
+            Role::Editor,
+        ));
         $this->entities()->flush();
         $this->signIn('ella');
         $this->call('GET', "/api/tables/$table/source", null, 403);
@@ -109,7 +192,10 @@ final class SealTest extends ApiTestCase
     {
         \assert(\is_int($table));
 
-        return array_map(static fn (array $c): array => [$c['use'], $c['known']], array_column($this->call('GET', "/api/tables/$table")['columns'], null, 'name'));
+        return array_map(
+            static fn (array $c): array => [$c['use'], $c['known']],
+            array_column($this->call('GET', "/api/tables/$table")['columns'], null, 'name'),
+        );
     }
 
     /** @param bool $other whether hidden cells of sealed rows are others */
@@ -119,8 +205,28 @@ final class SealTest extends ApiTestCase
         $lines = ['number,part,area,size,note,date,house,again,kind,minutes,parts_after'];
         for ($i = 0; $i < self::ROWS; ++$i) {
             $size = mt_rand(1, 900);
-            $hidden = [[mt_rand(0, 99) < 30 + $size / 30 ? 'yes' : 'no', 'abc'[mt_rand(0, 2)], (string) (mt_rand(20, 80) + intdiv($size, 20)), mt_rand(0, 2) > 0 ? (string) mt_rand(1, 30) : ''], [mt_rand(0, 1) ? 'yes' : 'no', 'abc'[mt_rand(0, 2)], (string) mt_rand(1, 500), (string) mt_rand(0, 99)]];
-            $lines[] = implode(',', [$i, 'aabac'[$i % 5], ['north', 'south', 'west'][mt_rand(0, 2)], 0 === $i % 9 ? '' : $size, 'calls about '.['noise', 'water', 'heat'][mt_rand(0, 2)].' and '.['a valve', 'the pump', 'a pipe'][mt_rand(0, 2)], \sprintf('2026-%02d-%02d', mt_rand(1, 12), mt_rand(1, 28)), 'H'.mt_rand(100, 260), ...$hidden[$other && 4 === $i % 5 ? 1 : 0]]);
+            $hidden = [
+                [
+                    mt_rand(0, 99) < 30 + $size / 30 ? 'yes' : 'no',
+                    'abc'[mt_rand(0, 2)],
+                    (string) (mt_rand(20, 80) + intdiv($size, 20)),
+                    mt_rand(0, 2) > 0 ? (string) mt_rand(1, 30) : '',
+                ],
+                [mt_rand(0, 1) ? 'yes' : 'no', 'abc'[mt_rand(0, 2)], (string) mt_rand(1, 500), (string) mt_rand(0, 99)],
+            ];
+            $lines[] = implode(
+                ',',
+                [
+                    $i,
+                    'aabac'[$i % 5],
+                    ['north', 'south', 'west'][mt_rand(0, 2)],
+                    0 === $i % 9 ? '' : $size,
+                    'calls about '.['noise', 'water', 'heat'][mt_rand(0, 2)].' and '.['a valve', 'the pump', 'a pipe'][mt_rand(0, 2)],
+                    \sprintf('2026-%02d-%02d', mt_rand(1, 12), mt_rand(1, 28)),
+                    'H'.mt_rand(100, 260),
+                    ...$hidden[$other && 4 === $i % 5 ? 1 : 0],
+                ],
+            );
         }
 
         return implode("\n", $lines)."\n";
@@ -133,7 +239,12 @@ final class SealTest extends ApiTestCase
      */
     private function studyOf(string $csv, array $target): array
     {
-        $id = $this->call('POST', '/api/studies', ['name' => 'Sealed', 'question' => 'Does it hold?', 'uploadId' => $this->upload($csv, 'calls.csv')], 201)['id'];
+        $id = $this->call(
+            'POST',
+            '/api/studies',
+            ['name' => 'Sealed', 'question' => 'Does it hold?', 'uploadId' => $this->upload($csv, 'calls.csv')],
+            201,
+        )['id'];
         \assert(\is_int($id));
         $this->work();
         $table = $this->call('GET', "/api/studies/$id")['tableId'];
@@ -142,7 +253,13 @@ final class SealTest extends ApiTestCase
         // What is predicted, and what is known only afterwards.
         foreach (['again', 'kind', 'minutes', 'parts_after'] as $name) {
             if ($name !== $target['column']) {
-                $this->call('PATCH', '/api/columns/'.$columns[$name]['id'], ['known' => false], 200, ['If-Match' => (string) $columns[$name]['version']]);
+                $this->call(
+                    'PATCH',
+                    '/api/columns/'.$columns[$name]['id'],
+                    ['known' => false],
+                    200,
+                    ['If-Match' => (string) $columns[$name]['version']],
+                );
             }
         }
         $this->aim($id, $target);
@@ -153,7 +270,13 @@ final class SealTest extends ApiTestCase
     /** @param array<string, mixed> $target */
     private function aim(int $id, array $target): void
     {
-        $this->call('PUT', "/api/studies/$id/target", $target, 200, ['If-Match' => (string) $this->call('GET', "/api/studies/$id")['version']]);
+        $this->call(
+            'PUT',
+            "/api/studies/$id/target",
+            $target,
+            200,
+            ['If-Match' => (string) $this->call('GET', "/api/studies/$id")['version']],
+        );
     }
 
     /** @var list<mixed> a search, and a guided one */
@@ -163,24 +286,83 @@ final class SealTest extends ApiTestCase
     private function everything(int $study, int $table, string $learner, string $where): array
     {
         // Tables made from the study's table, a later edition, a trial, and its own table scored.
-        $gather = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => ['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes'], ['how' => 'share', 'column' => 'again', 'value' => 'yes'], ['how' => 'count']]], 'name' => 'by house'], 202)['subject'];
+        $gather = $this->call(
+            'POST',
+            "/api/studies/$study/combinations",
+            [
+                'tableId' => $table,
+                'combination' => [
+                    'kind' => 'gather',
+                    'key' => 'house',
+                    'figures' => [
+                        ['how' => 'mean', 'column' => 'minutes'],
+                        ['how' => 'share', 'column' => 'again', 'value' => 'yes'],
+                        ['how' => 'count'],
+                    ],
+                ],
+                'name' => 'by house',
+            ],
+            202,
+        )['subject'];
         $this->work();
-        $joined = $this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'otherId' => $gather, 'combination' => ['kind' => 'look up', 'key' => 'house', 'otherKey' => 'house', 'columns' => ['mean_minutes', 'share_again_yes', 'records']], 'name' => 'joined'], 202)['subject'];
+        $joined = $this->call(
+            'POST',
+            "/api/studies/$study/combinations",
+            [
+                'tableId' => $table,
+                'otherId' => $gather,
+                'combination' => [
+                    'kind' => 'look up',
+                    'key' => 'house',
+                    'otherKey' => 'house',
+                    'columns' => ['mean_minutes', 'share_again_yes', 'records'],
+                ],
+                'name' => 'joined',
+            ],
+            202,
+        )['subject'];
         $this->work();
-        $source = $this->entities()->getConnection()->fetchFirstColumn('SELECT bytes FROM source_block WHERE table_id = ? ORDER BY block', [$table]);
+        $source = $this->entities()->getConnection()->fetchFirstColumn(
+            'SELECT bytes FROM source_block WHERE table_id = ? ORDER BY block',
+            [$table],
+        );
         $variant = $this->call('GET', "/api/studies/$study/preparation")['variants'][0];
-        $this->call('PUT', '/api/variants/'.$variant['id'], ['steps' => [['step' => 'fill_missing', 'columns' => ['size'], 'method' => 'median', 'mark' => true]]], 200, ['If-Match' => (string) $variant['version']]);
+        $this->call(
+            'PUT',
+            '/api/variants/'.$variant['id'],
+            ['steps' => [['step' => 'fill_missing', 'columns' => ['size'], 'method' => 'median', 'mark' => true]]],
+            200,
+            ['If-Match' => (string) $variant['version']],
+        );
         $trials = [];
         foreach ([$learner, 'baseline'] as $name) {
-            $trials[] = $this->call('POST', "/api/studies/$study/trials", ['variantId' => $variant['id'], 'learner' => $name], 202)['subject'];
+            $trials[] = $this->call(
+                'POST',
+                "/api/studies/$study/trials",
+                ['variantId' => $variant['id'], 'learner' => $name],
+                202,
+            )['subject'];
             $this->work();
         }
         // A search, a guided one, and a learning curve: none of them may know what is sealed.
-        $space = 'logistic' === $learner ? ['logistic', ['penalty' => ['list' => ['ridge', 'lasso']]]] : ['tree', ['depth' => ['list' => [2, 3]]]];
-        $search = $this->call('POST', "/api/studies/$study/searches", ['variantIds' => [$variant['id']], 'spaces' => [['learner' => $space[0], 'settings' => $space[1]]]], 202);
+        $space = 'logistic' === $learner ? [
+            'logistic',
+            ['penalty' => ['list' => ['ridge', 'lasso']]],
+        ] : ['tree', ['depth' => ['list' => [2, 3]]]];
+        $search = $this->call(
+            'POST',
+            "/api/studies/$study/searches",
+            ['variantIds' => [$variant['id']], 'spaces' => [['learner' => $space[0], 'settings' => $space[1]]]],
+            202,
+        );
         $this->work();
         $without = ['boosting', 'forest', 'rules', 'multinomial', 'linear'];
-        $guided = $this->call('POST', "/api/studies/$study/guided", ['variantId' => $variant['id'], 'tries' => 4, 'without' => $without], 202);
+        $guided = $this->call(
+            'POST',
+            "/api/studies/$study/guided",
+            ['variantId' => $variant['id'], 'tries' => 4, 'without' => $without],
+            202,
+        );
         $this->work();
         $this->call('POST', "/api/trials/$trials[0]/curve", null, 202);
         $this->work();
@@ -198,10 +380,23 @@ final class SealTest extends ApiTestCase
         $out = [];
         foreach ($this->service(RouterInterface::class)->getRouteCollection() as $route) {
             $path = $route->getPath();
-            if (!str_starts_with($path, '/api/') || !\in_array('GET', $route->getMethods() ?: ['GET'], true) || \in_array($path, [...self::BEHIND, ...self::OF_NO_STUDY], true)) {
+            if (!str_starts_with($path, '/api/') || !\in_array('GET', $route->getMethods() ?: ['GET'], true) || \in_array(
+                $path,
+                [...self::BEHIND, ...self::OF_NO_STUDY],
+                true,
+            )) {
                 continue;
             }
-            foreach ($this->asked($path, $study, [$table, (int) $gather, (int) $joined], $trials, $ids, (int) $variant['id'], $names, $where) as $i => $address) {
+            foreach ($this->asked(
+                $path,
+                $study,
+                [$table, (int) $gather, (int) $joined],
+                $trials,
+                $ids,
+                (int) $variant['id'],
+                $names,
+                $where,
+            ) as $i => $address) {
                 $this->client->request('GET', $address, server: ['HTTP_ACCEPT' => 'application/json']);
                 $response = $this->client->getResponse();
                 if (202 === $response->getStatusCode()) {
@@ -209,19 +404,38 @@ final class SealTest extends ApiTestCase
                     $this->client->request('GET', $address, server: ['HTTP_ACCEPT' => 'application/json']);
                     $response = $this->client->getResponse();
                 }
-                self::assertContains($response->getStatusCode(), str_starts_with($path, '/api/tables/') ? [200] : [200, 404, 409, 422], $address.': '.substr((string) $response->getContent(), 0, 300));
+                self::assertContains(
+                    $response->getStatusCode(),
+                    str_starts_with($path, '/api/tables/') ? [200] : [200, 404, 409, 422],
+                    $address.': '.substr((string) $response->getContent(), 0, 300),
+                );
                 $out[$path.' '.$i] = self::blanked($response->getStatusCode().' '.('' === (string) $response->getContent() ? $this->client->getInternalResponse()->getContent() : (string) $response->getContent()));
             }
         }
         foreach ([['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes']]]] as $combination) {
-            $out['preview of a combination'] = self::blanked((string) json_encode($this->call('POST', "/api/studies/$study/combinations", ['tableId' => $table, 'combination' => $combination, 'preview' => true])));
+            $out['preview of a combination'] = self::blanked((string) json_encode($this->call(
+                'POST',
+                "/api/studies/$study/combinations",
+                ['tableId' => $table, 'combination' => $combination, 'preview' => true],
+            )));
         }
-        foreach (['set_aside' => ['columns' => ['note']], 'encode' => ['columns' => ['area'], 'way' => 'target mean']] as $step => $settings) {
-            $this->client->request('POST', '/api/variants/'.$variant['id'].'/preview', server: ['CONTENT_TYPE' => 'application/json'], content: (string) json_encode(['steps' => [['step' => $step] + $settings], 'look' => 0]));
+        foreach ([
+            'set_aside' => ['columns' => ['note']],
+            'encode' => ['columns' => ['area'], 'way' => 'target mean'],
+        ] as $step => $settings) {
+            $this->client->request(
+                'POST',
+                '/api/variants/'.$variant['id'].'/preview',
+                server: ['CONTENT_TYPE' => 'application/json'],
+                content: (string) json_encode(['steps' => [['step' => $step] + $settings], 'look' => 0]),
+            );
             $out['preview of '.$step] = self::blanked((string) $this->client->getResponse()->getContent());
         }
         $this->work();
-        foreach ($this->entities()->getConnection()->fetchAllAssociative('SELECT c.name, c.visible, t.name AS tname FROM table_column c JOIN data_table t ON t.id = c.table_id WHERE t.study_id = ? AND c.visible IS NOT NULL ORDER BY c.id', [$study]) as $row) {
+        foreach ($this->entities()->getConnection()->fetchAllAssociative(
+            'SELECT c.name, c.visible, t.name AS tname FROM table_column c JOIN data_table t ON t.id = c.table_id WHERE t.study_id = ? AND c.visible IS NOT NULL ORDER BY c.id',
+            [$study],
+        ) as $row) {
             $out['kept of '.json_encode([$row['tname'], $row['name']])] = (string) json_encode($row['visible']);
         }
 
@@ -236,21 +450,53 @@ final class SealTest extends ApiTestCase
      *
      * @return list<string>
      */
-    private function asked(string $path, int $study, array $tables, array $trials, array $columns, int $variant, array $names, string $where): array
-    {
-        $each = static fn (array $ids, array $queries = ['']): array => array_merge(...array_map(static fn ($id) => array_map(static fn (string $q) => str_replace(['{id}', '{number}'], [(string) $id, '1'], $path).$q, $queries), $ids) ?: [[]]);
+    private function asked(
+        string $path,
+        int $study,
+        array $tables,
+        array $trials,
+        array $columns,
+        int $variant,
+        array $names,
+        string $where,
+    ): array {
+        $each = static fn (array $ids, array $queries = ['']): array => array_merge(...array_map(
+            static fn ($id) => array_map(
+                static fn (string $q) => str_replace(['{id}', '{number}'], [(string) $id, '1'], $path).$q,
+                $queries,
+            ),
+            $ids,
+        ) ?: [[]]);
         $sorts = array_merge(...array_map(static fn (string $n) => ['?limit=200&sort='.$n, '?limit=200&descending=1&sort='.$n], $names));
-        $asks = ['?where='.urlencode($where), '?where='.urlencode('[["parts_after", "is missing"], ["area", "is one of", "north"]]'), '?search=yes', '?search=55', '?where='.urlencode($where).'&any=1&sort=minutes'];
+        $asks = [
+            '?where='.urlencode($where),
+            '?where='.urlencode('[["parts_after", "is missing"], ["area", "is one of", "north"]]'),
+            '?search=yes',
+            '?search=55',
+            '?where='.urlencode($where).'&any=1&sort=minutes',
+        ];
 
         $addresses = match (true) {
-            '/api/tables/{id}/rows' === $path => [...$each([$tables[0]], ['?limit=200', '?limit=200&offset=200', ...$sorts, ...$asks]), ...$each(\array_slice($tables, 1), ['?limit=200'])],
-            '/api/tables/{id}/file' === $path => [...$each($tables, ['?format=csv', '?format=jsonl']), ...$each([$tables[0]], array_map(static fn (string $q) => $q.'&format=csv', $asks))],
-            '/api/tables/{id}/pictures/two' === $path => $each([$tables[0]], ['?x=size&y=minutes', '?x=again&y=kind', '?x=parts_after&y=area']),
+            '/api/tables/{id}/rows' === $path => [
+                ...$each([$tables[0]], ['?limit=200', '?limit=200&offset=200', ...$sorts, ...$asks]),
+                ...$each(\array_slice($tables, 1), ['?limit=200']),
+            ],
+            '/api/tables/{id}/file' === $path => [
+                ...$each($tables, ['?format=csv', '?format=jsonl']),
+                ...$each([$tables[0]], array_map(static fn (string $q) => $q.'&format=csv', $asks)),
+            ],
+            '/api/tables/{id}/pictures/two' === $path => $each(
+                [$tables[0]],
+                ['?x=size&y=minutes', '?x=again&y=kind', '?x=parts_after&y=area'],
+            ),
             '/api/tables/{id}/pictures/repeats' === $path => $each([$tables[0]], ['', '?columns='.urlencode('["again","kind","area"]')]),
             str_starts_with($path, '/api/tables/') => $each($tables),
             str_starts_with($path, '/api/columns/') => $each($columns),
             str_starts_with($path, '/api/variants/') => $each([$variant]),
-            '/api/trials/{id}/reasons/{number}' === $path => array_map(static fn (int $n) => "/api/trials/{$trials[0]}/reasons/$n", [1, 2, 3, 4, 5, 6, 7, 8]),
+            '/api/trials/{id}/reasons/{number}' === $path => array_map(
+                static fn (int $n) => "/api/trials/{$trials[0]}/reasons/$n",
+                [1, 2, 3, 4, 5, 6, 7, 8],
+            ),
             '/api/trials/{id}/groups' === $path => $each($trials, ['', '?by=area', '?by=kind']),
             '/api/trials/{id}/against' === $path => ["/api/trials/{$trials[0]}/against?other={$trials[1]}"],
             str_starts_with($path, '/api/trials/') => $each($trials),
@@ -276,6 +522,16 @@ final class SealTest extends ApiTestCase
     /** Numbers of things, times and fingerprints differ between any two studies. */
     private static function blanked(string $answer): string
     {
-        return (string) preg_replace(['/"(id|[a-z]+Id|version|made|subject|number|strongest|clearest)":\d+/', '/"\d{4}-\d\d-\d\dT[^"]*"/', '/in \d+(\.\d+)? s\b/', '/"[0-9a-f]{16,32}"/', '/"(seconds|fitSeconds|took|startedAt|endedAt|begun)":[0-9.e-]+/'], ['"$1":0', '"time"', 'in 0 s', '"print"', '"$1":0'], $answer);
+        return (string) preg_replace(
+            [
+                '/"(id|[a-z]+Id|version|made|subject|number|strongest|clearest)":\d+/',
+                '/"\d{4}-\d\d-\d\dT[^"]*"/',
+                '/in \d+(\.\d+)? s\b/',
+                '/"[0-9a-f]{16,32}"/',
+                '/"(seconds|fitSeconds|took|startedAt|endedAt|begun)":[0-9.e-]+/',
+            ],
+            ['"$1":0', '"time"', 'in 0 s', '"print"', '"$1":0'],
+            $answer,
+        );
     }
 }

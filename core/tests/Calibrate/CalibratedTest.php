@@ -176,7 +176,11 @@ final class CalibratedTest extends TestCase
             self::assertGreaterThan($blocks[$i - 1]['to'], $blocks[$i]['from']);
         }
         // The steps are the closest rising ones: no other has less squared error than their mean in each block.
-        self::assertEqualsWithDelta(array_sum($event), array_sum(array_map(static fn (array $b): float => $b['rows'] * $b['value'], $blocks)), 1e-9);
+        self::assertEqualsWithDelta(
+            array_sum($event),
+            array_sum(array_map(static fn (array $b): float => $b['rows'] * $b['value'], $blocks)),
+            1e-9,
+        );
     }
 
     public function testPriorCorrectionIsItsOwnInverseAndKeepsTheEnds(): void
@@ -185,6 +189,10 @@ final class CalibratedTest extends TestCase
             self::assertEqualsWithDelta($p, Prior::corrected(Prior::corrected($p, 0.5, 0.1), 0.1, 0.5), 1e-12);
         }
         self::assertSame([0.0, 1.0], [Prior::corrected(0.0, 0.5, 0.1), Prior::corrected(1.0, 0.5, 0.1)]);
-        self::assertEqualsWithDelta(Sigmoid::logOdds(Prior::corrected(0.3, 0.5, 0.1)), Sigmoid::logOdds(0.3) + Prior::shift(0.5, 0.1), 1e-9);
+        self::assertEqualsWithDelta(
+            Sigmoid::logOdds(Prior::corrected(0.3, 0.5, 0.1)),
+            Sigmoid::logOdds(0.3) + Prior::shift(0.5, 0.1),
+            1e-9,
+        );
     }
 }

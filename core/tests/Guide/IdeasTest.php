@@ -40,9 +40,21 @@ final class IdeasTest extends TestCase
     /** @return iterable<string, array{\Closure(array<string, mixed>): float, list<string>, string}> what is left over, of which columns, and how it is said */
     public static function leftOver(): iterable
     {
-        yield 'two categories' => [static fn (array $r): float => ($r['slot'] > 1) === (1 === $r['called']) ? 0.5 : -0.5, ['slot', 'called'], 'slot and called together'];
-        yield 'a category above a bound' => [static fn (array $r): float => $r['age'] > 15 ? [0.6, -0.6, 0.6, -0.6][$r['slot']] : [-0.2, 0.2, -0.2, 0.2][$r['slot']], ['age', 'slot'], 'slot where age is over'];
-        yield 'a ratio' => [static fn (array $r): float => $r['age'] > 0 && $r['cost'] / $r['age'] > 3.0 ? 0.5 : -0.4, ['age', 'cost'], 'ratio of'];
+        yield 'two categories' => [
+            static fn (array $r): float => ($r['slot'] > 1) === (1 === $r['called']) ? 0.5 : -0.5,
+            ['slot', 'called'],
+            'slot and called together',
+        ];
+        yield 'a category above a bound' => [
+            static fn (array $r): float => $r['age'] > 15 ? [0.6, -0.6, 0.6, -0.6][$r['slot']] : [-0.2, 0.2, -0.2, 0.2][$r['slot']],
+            ['age', 'slot'],
+            'slot where age is over',
+        ];
+        yield 'a ratio' => [
+            static fn (array $r): float => $r['age'] > 0 && $r['cost'] / $r['age'] > 3.0 ? 0.5 : -0.4,
+            ['age', 'cost'],
+            'ratio of',
+        ];
         yield 'a product' => [static fn (array $r): float => $r['age'] * $r['cost'] > 500 ? 0.6 : -0.6, ['age', 'cost'], 'product of'];
     }
 
@@ -60,14 +72,23 @@ final class IdeasTest extends TestCase
             $called = $table->column('called');
             \assert($slot instanceof CodedColumn && $called instanceof CodedColumn);
 
-            return $truth(['slot' => $slot->codes[$i], 'called' => $called->codes[$i], 'age' => $table->number('age')->values[$i], 'cost' => $table->number('cost')->values[$i]]) + $noise[$i] - 0.5;
+            return $truth([
+                'slot' => $slot->codes[$i],
+                'called' => $called->codes[$i],
+                'age' => $table->number('age')->values[$i],
+                'cost' => $table->number('cost')->values[$i],
+            ]) + $noise[$i] - 0.5;
         }, $rows);
         $names = ['slot', 'called', 'age', 'cost', 'constant'];
         $ideas = Ideas::ofPairs($table, $names, $rows, [$residual], [], 3);
         self::assertNotEmpty($ideas);
         self::assertEqualsCanonicalizing($of, $ideas[0]->of);
         self::assertStringContainsString($says, $ideas[0]->from);
-        $prepared = Preparation::fromArray($ideas[0]->steps)->fit($table, $rows, array_map(static fn (float $r): float => $r > 0 ? 1.0 : 0.0, $residual));
+        $prepared = Preparation::fromArray($ideas[0]->steps)->fit(
+            $table,
+            $rows,
+            array_map(static fn (float $r): float => $r > 0 ? 1.0 : 0.0, $residual),
+        );
         self::assertTrue($prepared->learned?->table->has($ideas[0]->name));
         // What was weighed before is not thought of again.
         $again = Ideas::ofPairs($table, $names, $rows, [$residual], [$ideas[0]->name], 3);
@@ -87,7 +108,10 @@ final class IdeasTest extends TestCase
         $slot = $table->column('slot');
         \assert($slot instanceof CodedColumn);
         $km = $table->number('kilometers "far"')->values;
-        $residual = array_map(static fn (int $i): float => ($km[$i] > 15 ? 1 : -1) * [0.5, -0.5, 0.5, -0.5][$slot->codes[$i]] + $noise[$i] - 0.5, range(0, self::ROWS - 1));
+        $residual = array_map(
+            static fn (int $i): float => ($km[$i] > 15 ? 1 : -1) * [0.5, -0.5, 0.5, -0.5][$slot->codes[$i]] + $noise[$i] - 0.5,
+            range(0, self::ROWS - 1),
+        );
         self::assertSame([], Ideas::ofPairs($table, ['slot', 'kilometers "far"'], range(0, self::ROWS - 1), [$residual], [], 5));
     }
 
@@ -99,7 +123,10 @@ final class IdeasTest extends TestCase
         }
         $table = Files::ofText(implode("\n", $lines)."\n", ['note' => Kind::Text, 'code' => Kind::Category]);
         $ideas = Ideas::ofSingles($table, $table->names());
-        self::assertSame(['month and weekday of day', 'the words of note', 'rare values of code taken together'], array_map(static fn (Idea $i): string => $i->from, $ideas));
+        self::assertSame(
+            ['month and weekday of day', 'the words of note', 'rare values of code taken together'],
+            array_map(static fn (Idea $i): string => $i->from, $ideas),
+        );
         foreach ($ideas as $idea) {
             self::assertNotNull(Preparation::fromArray($idea->steps)->fit($table, range(0, 119))->learned);
         }

@@ -41,7 +41,14 @@ final class ColumnChoiceTest extends TestCase
         $prepared = $data->prepared(range(0, 59));
         self::assertEqualsCanonicalizing($expected, $prepared->task->inputs);
         self::assertTrue($prepared->task->table->has('b_was_missing'));
-        $model = (new Trying($table, ['a', 'b'], $y, $steps, Learners::make('logistic', ['penalty' => 'ridge']), choice: $choice))->whole('y', '1');
+        $model = (new Trying(
+            $table,
+            ['a', 'b'],
+            $y,
+            $steps,
+            Learners::make('logistic', ['penalty' => 'ridge']),
+            choice: $choice,
+        ))->whole('y', '1');
         self::assertSame([], array_diff($model->model->columns(), $expected));
     }
 
