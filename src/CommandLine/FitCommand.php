@@ -47,15 +47,7 @@ final class FitCommand extends CoreCommand
         $target = $options->required('target');
         $weight = $options->text('weight');
         $weights = null === $weight ? null : Options::numbers($table, $weight);
-        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter(
-            $table->names(),
-            static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true),
-        ));
-        foreach ([$target, ...$inputs] as $name) {
-            if (!$table->has($name)) {
-                throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
-            }
-        }
+        $inputs = $options->inputs($table, $target, $weight);
         $outcome = Outcome::of($table, $target, $options->text('task'), $options->text('event'), $options->text('learner'));
         $raw = Table::of(array_combine($inputs, array_map($table->column(...), $inputs)), $table->rows);
         $values = $outcome->values;
@@ -75,7 +67,7 @@ final class FitCommand extends CoreCommand
             $raw,
             $inputs,
             $values,
-            $this->preparation($options),
+            Preparation::fromArray($options->steps()),
             Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set')),
             $outcome->classes,
             $weights,
@@ -102,20 +94,5 @@ final class FitCommand extends CoreCommand
         }
 
         return $report;
-    }
-
-    private function preparation(Options $options): Preparation
-    {
-        if (null === $file = $options->text('preparation')) {
-            return new Preparation([]);
-        }
-        $data = json_decode((string) @file_get_contents($file), true);
-        if (!\is_array($data)) {
-            throw new \InvalidArgumentException(\sprintf('%s is not a preparation in JSON.', $file));
-        }
-        /** @var list<array<string, mixed>> $steps */
-        $steps = \is_array($data['steps'] ?? null) ? $data['steps'] : $data;
-
-        return Preparation::fromArray($steps);
     }
 }

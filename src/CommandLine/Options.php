@@ -82,4 +82,49 @@ final readonly class Options
 
         return $table->number($name)->values;
     }
+
+    /**
+     * Columns to use: those named, or all others but those left out.
+     *
+     * @return list<string>
+     *
+     * @throws \InvalidArgumentException when the file lacks one of them, or the target
+     */
+    public function inputs(Table $table, string $target, ?string $weight): array
+    {
+        $without = [$target, $weight, ...$this->list('without')];
+        $inputs = $this->list('inputs');
+        if ([] === $inputs) {
+            $inputs = array_values(array_filter($table->names(), static fn (string $n): bool => !\in_array($n, $without, true)));
+        }
+        foreach ([$target, ...$inputs] as $name) {
+            if (!$table->has($name)) {
+                throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
+            }
+        }
+
+        return $inputs;
+    }
+
+    /**
+     * Steps of the file that --preparation names.
+     *
+     * @return list<array<string, mixed>>
+     *
+     * @throws \InvalidArgumentException when it holds none
+     */
+    public function steps(): array
+    {
+        if (null === $file = $this->text('preparation')) {
+            return [];
+        }
+        $data = json_decode((string) @file_get_contents($file), true);
+        if (!\is_array($data)) {
+            throw new \InvalidArgumentException(\sprintf('%s is not a preparation in JSON.', $file));
+        }
+        /** @var list<array<string, mixed>> $steps */
+        $steps = array_values(\is_array($data['steps'] ?? null) ? $data['steps'] : $data);
+
+        return $steps;
+    }
 }

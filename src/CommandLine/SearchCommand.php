@@ -8,7 +8,6 @@ use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Guide\Guided;
 use Dokimos\Core\Guide\Weighed;
 use Dokimos\Core\Learners\Learners;
-use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Search\Candidate;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
@@ -51,15 +50,7 @@ final class SearchCommand extends CoreCommand
         $target = $options->required('target');
         $weight = $options->text('weight');
         $weights = null === $weight ? null : Options::numbers($table, $weight);
-        $inputs = [] !== $options->list('inputs') ? $options->list('inputs') : array_values(array_filter(
-            $table->names(),
-            static fn (string $n) => $n !== $target && $n !== $weight && !\in_array($n, $options->list('without'), true),
-        ));
-        foreach ([$target, ...$inputs] as $name) {
-            if (!$table->has($name)) {
-                throw new \InvalidArgumentException(\sprintf('There is no column "%s" in the file.', $name));
-            }
-        }
+        $inputs = $options->inputs($table, $target, $weight);
         $outcome = Outcome::of($table, $target, $options->text('task'), $options->text('event'), null);
         $task = null === $outcome->classes ? Task::NUMBER : (2 === \count($outcome->classes) ? Task::TWO : Task::MORE);
         $figure = null === $options->text('figure') ? Figures::ranking($task) : Figures::named($task, $options->required('figure'));
@@ -72,7 +63,7 @@ final class SearchCommand extends CoreCommand
             $outcome->classes,
             $weights,
             null,
-            self::steps($options),
+            $options->steps(),
             $figure,
             $learners,
             (int) $options->required('seed'),
@@ -155,22 +146,5 @@ final class SearchCommand extends CoreCommand
         }
 
         return [$rungs, $values];
-    }
-
-    /** @return list<array<string, mixed>> */
-    private static function steps(Options $options): array
-    {
-        if (null === $file = $options->text('preparation')) {
-            return [];
-        }
-        $data = json_decode((string) @file_get_contents($file), true);
-        if (!\is_array($data)) {
-            throw new \InvalidArgumentException(\sprintf('%s is not a preparation in JSON.', $file));
-        }
-        /** @var list<array<string, mixed>> $steps */
-        $steps = array_values(\is_array($data['steps'] ?? null) ? $data['steps'] : $data);
-        Preparation::fromArray($steps);
-
-        return $steps;
     }
 }

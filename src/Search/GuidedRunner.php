@@ -9,10 +9,8 @@ use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
 use App\Job\TellsFigure;
-use App\Logbook\Logbook;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Guide\Guided;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Search\Candidate;
@@ -33,7 +31,7 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         private EntityManagerInterface $entities,
         private GuidedSearches $searches,
         private Handover $handover,
-        private Logbook $logbook,
+        private Standing $standing,
     ) {
     }
 
@@ -232,37 +230,11 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
 
     public function figureSoFar(Job $job): ?FigureSoFar
     {
-        $search = $this->entities->find(Search::class, $job->subject());
-        if (null === $search) {
-            return null;
-        }
-        $figure = Figures::named($search->question()->task(), $search->figure());
-        /** @var array{best: float|int|string|null, tried: int|string} $told */
-        $told = $this->entities->createQuery(\sprintf(
-            'SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice < :rungs',
-            $figure->more ? 'MAX' : 'MIN',
-        ))
-            ->setParameter('search', $search)->setParameter('rungs', \count(Guided::RUNGS))->getSingleResult();
-
-        return null === $told['best'] ? null : new FigureSoFar($figure->name, (float) $told['best'], (int) $told['tried']);
+        return $this->standing->best($job);
     }
 
     public function abandon(Job $job, ?string $failure): void
     {
-        $search = $this->entities->find(Search::class, $job->subject());
-        if (null === $search || Search::RUNNING !== $search->state()) {
-            return;
-        }
-        $search->stop($failure);
-        $this->logbook->write(
-            $search->study(),
-            $job->user(),
-            'trials',
-            null === $failure ? \sprintf(
-                'Guided search %d was stopped; what it weighed is kept.',
-                $search->number(),
-            ) : \sprintf('Guided search %d could not go on: %s', $search->number(), $failure),
-        );
-        $this->entities->flush();
+        $this->standing->stopped($job, $failure);
     }
 }

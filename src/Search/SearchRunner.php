@@ -47,6 +47,7 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         private Validation $validation,
         private Trials $trials,
         private Logbook $logbook,
+        private Standing $standing,
     ) {
     }
 
@@ -266,40 +267,13 @@ final readonly class SearchRunner implements PieceRunner, TellsFigure
         return $trial;
     }
 
-    /** The best so far, of all that were tried. */
     public function figureSoFar(Job $job): ?FigureSoFar
     {
-        $search = $this->entities->find(Search::class, $job->subject());
-        if (null === $search) {
-            return null;
-        }
-        $figure = Figures::named($search->question()->task(), $search->figure());
-        /** @var array{best: float|int|string|null, tried: int|string} $told */
-        $told = $this->entities->createQuery(\sprintf(
-            'SELECT %s(t.value) AS best, COUNT(t.value) AS tried FROM App\Search\SearchTry t WHERE t.search = :search',
-            $figure->more ? 'MAX' : 'MIN',
-        ))
-            ->setParameter('search', $search)->getSingleResult();
-
-        return null === $told['best'] ? null : new FigureSoFar($figure->name, (float) $told['best'], (int) $told['tried']);
+        return $this->standing->best($job);
     }
 
     public function abandon(Job $job, ?string $failure): void
     {
-        $search = $this->entities->find(Search::class, $job->subject());
-        if (null === $search || Search::RUNNING !== $search->state()) {
-            return;
-        }
-        $search->stop($failure);
-        $this->logbook->write(
-            $search->study(),
-            $job->user(),
-            'trials',
-            null === $failure ? \sprintf(
-                'Search %d was stopped; what it weighed is kept.',
-                $search->number(),
-            ) : \sprintf('Search %d could not go on: %s', $search->number(), $failure),
-        );
-        $this->entities->flush();
+        $this->standing->stopped($job, $failure);
     }
 }
