@@ -42,7 +42,7 @@ export function GuidedPanel({ studyId, variantId, learners }: { studyId: number;
         .
       </p>
       <details className="size-13">
-        <summary className="pressable">
+        <summary>
           It may use <b>{said}</b>.
         </summary>
         {able.map((l) => (
