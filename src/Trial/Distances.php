@@ -6,6 +6,7 @@ namespace App\Trial;
 
 use App\Question\Questions;
 use App\Study\Study;
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\Comparison;
@@ -56,12 +57,14 @@ final readonly class Distances
     }
 
     /**
-     * @param int   $pairs of trials that the two are among
-     * @param float $until when to stop comparing row by row
+     * @param int     $pairs  of trials that the two are among
+     * @param float   $until  when to stop comparing row by row
+     * @param ?Figure $figure that they are held against each other by; null = the one that ranks
      */
-    public function between(Study $study, Trial $one, Trial $other, int $pairs, float $until = \INF): DistanceView
+    public function between(Study $study, Trial $one, Trial $other, int $pairs, float $until = \INF, ?Figure $figure = null): DistanceView
     {
-        [$a, $b] = [$one->line(), $other->line()];
+        $figure ??= $this->questions->of($study)->figure();
+        [$a, $b] = [$one->lineBy($figure), $other->lineBy($figure)];
         $plain = ($a->value ?? 0.0) - ($b->value ?? 0.0);
         if (!Ancestry::onItsRows($one) || !Ancestry::onItsRows($other) || [] !== Ancestry::stale($one) || [] !== Ancestry::stale($other)) {
             return new DistanceView($one->id(), $plain, null, null, null, null, null, $a->rows, false);
@@ -73,9 +76,9 @@ final readonly class Distances
         $key = 'apart.'.Stamp::of([
             self::FORM,
             $this->questions->of($study)->hash(),
-            $this->questions->of($study)->figure()->key,
-            self::mark($one),
-            self::mark($other),
+            $figure->key,
+            self::mark($one, $a),
+            self::mark($other, $b),
         ]);
         // Of many rows a pair alone takes longer than a request may: a worker compares them when a trial is done.
         $waits = microtime(true) >= $until || \INF !== $until && $a->rows > self::ROWS_AT_ONCE;
@@ -84,10 +87,10 @@ final readonly class Distances
             return new DistanceView($one->id(), $plain, null, null, null, null, null, $a->rows, true);
         }
         /** @var array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} $told */
-        $told = $known ?? $this->cache->get($key, function (ItemInterface $item) use ($study, $one, $other): array {
+        $told = $known ?? $this->cache->get($key, function (ItemInterface $item) use ($study, $one, $other, $figure): array {
             $item->expiresAfter(self::KEPT);
 
-            return $this->apart($study, $one, $other);
+            return $this->apart($study, $one, $other, $figure);
         });
 
         return self::view(
@@ -120,10 +123,9 @@ final readonly class Distances
     }
 
     /** @return array{both: int, difference: ?float, error: ?float, p: ?float, freedom: ?int} whatever the number of pairs */
-    private function apart(Study $study, Trial $one, Trial $other): array
+    private function apart(Study $study, Trial $one, Trial $other, Figure $figure): array
     {
-        $figure = $this->questions->of($study)->figure();
-        [$a, $b] = [$one->line(), $other->line()];
+        [$a, $b] = [$one->lineBy($figure), $other->lineBy($figure)];
         $folds = $this->validation->of($study);
         [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
         $known = array_map(static fn (bool $x, bool $y): bool => $x && $y, $first->answered(), $second->answered());
@@ -183,7 +185,7 @@ final readonly class Distances
             self::FORM,
             $this->questions->of($study)->hash(),
             $this->questions->of($study)->figure()->key,
-            array_map(self::mark(...), $ranked),
+            array_map(static fn (Trial $t): array => self::mark($t, $t->line()), $ranked),
         ]);
         if (!$now && \count($ranked) * $ranked[0]->line()->rows > self::AT_ONCE && !$this->pool->getItem($key)->isHit()) {
             return null;
@@ -200,9 +202,9 @@ final readonly class Distances
     }
 
     /** @return list<mixed> what is said of a trial here depends on */
-    private static function mark(Trial $trial): array
+    private static function mark(Trial $trial, TrialLine $line): array
     {
-        return [$trial->id(), $trial->ancestry(), $trial->learner(), $trial->settings(), $trial->line()->toArray()];
+        return [$trial->id(), $trial->ancestry(), $trial->learner(), $trial->settings(), $line->toArray()];
     }
 
     /**

@@ -11,6 +11,7 @@ use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Calibrate\Way;
+use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\ColumnChoice;
@@ -203,7 +204,18 @@ class Trial implements InStudy
             return TrialLine::none($this->question->task());
         }
         $line = TrialLine::fromArray($this->line);
-        $figure = $this->question->figureOf($line->task);
+
+        return $this->by($line, $this->question->figureOf($line->task));
+    }
+
+    /** The same by any figure that ranks. */
+    public function lineBy(Figure $figure): TrialLine
+    {
+        return null === $this->line ? $this->line() : $this->by(TrialLine::fromArray($this->line), $figure);
+    }
+
+    private function by(TrialLine $line, Figure $figure): TrialLine
+    {
         $line = $figure->key === Figures::ranking($line->task)->key ? $line : $line->by($figure, $this->figures(...));
         $chosen = $this->chosen();
 

@@ -484,6 +484,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/trials/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_sidebyside_beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/trials/beside/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_sidebyside_records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/logbook": {
         parameters: {
             query?: never;
@@ -2611,6 +2643,63 @@ export interface components {
             /** Format: float */
             decisionsP?: number | null;
         };
+        DifferenceView: {
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            difference?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            noise?: boolean | null;
+        };
+        FigureBesideView: {
+            figure: components["schemas"]["FigureView"];
+            trials: components["schemas"]["DifferenceView"][];
+        };
+        SettingBesideView: {
+            name: string;
+            values: (string | null)[];
+            same: boolean;
+        };
+        LeanBesideView: {
+            column: string;
+            trials: (components["schemas"]["LostView"] | (never | null))[];
+        };
+        PartView: {
+            called: boolean[];
+            rows: number;
+            hits?: number | null;
+            share: components["schemas"]["Interval"];
+        };
+        SideBySideView: {
+            task: string;
+            event?: string | null;
+            rows: number;
+            trials: components["schemas"]["TrialView"][];
+            /** Format: float */
+            at?: number | null;
+            figures: components["schemas"]["FigureBesideView"][];
+            xs: number[];
+            of: number;
+            reached: number[][];
+            less: components["schemas"]["Interval"][][];
+            settings: components["schemas"]["SettingBesideView"][];
+            leans: components["schemas"]["LeanBesideView"][];
+            parts: components["schemas"]["PartView"][];
+        };
+        RecordBeside: {
+            number: number;
+            came: string;
+            said: string[];
+            cells: (string | null)[];
+        };
+        RecordsBesideView: {
+            total: number;
+            names: string[];
+            records: components["schemas"]["RecordBeside"][];
+        };
         LogEntryView: {
             id: number;
             at: string;
@@ -3078,7 +3167,7 @@ export interface components {
             /** Cells that are hidden while their records are sealed; all other figures are of the rest */
             sealed: number;
         };
-        DifferenceView: {
+        DifferenceView2: {
             column: string;
             says: string;
         };
@@ -3088,7 +3177,7 @@ export interface components {
             beforeImportedAt: string;
             rowsBefore: number;
             rows: number;
-            differences: components["schemas"]["DifferenceView"][];
+            differences: components["schemas"]["DifferenceView2"][];
         };
         TableView: {
             id: number;
@@ -3250,7 +3339,7 @@ export interface components {
             seconds: number;
             why?: string | null;
         };
-        PartView: {
+        PartView2: {
             label: string;
             tries: number;
             /** Format: float */
@@ -3271,7 +3360,7 @@ export interface components {
             label: string;
             /** Format: float */
             share: number;
-            parts: components["schemas"]["PartView"][];
+            parts: components["schemas"]["PartView2"][];
             edge: number;
             widened?: {
                 [key: string]: unknown;
@@ -4353,6 +4442,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JudgmentView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_sidebyside_beside: {
+        parameters: {
+            query?: {
+                trials?: string;
+                at?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Figures, curves, settings and what they part on; the first trial named is what the others are held against */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySideView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_sidebyside_records: {
+        parameters: {
+            query?: {
+                trials?: string;
+                at?: number | null;
+                called?: string;
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Records that the trials part on */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsBesideView"];
                 };
             };
         };
