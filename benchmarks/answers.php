@@ -13,7 +13,7 @@ use Dokimos\Benchmarks\Installation;
 
 const COLUMNS = ['visit_id', 'visit_date', 'days_ahead', 'job_type', 'boiler_age', 'reminder_sent', 'booking_note', 'outcome'];
 /** How many of a list are kept, by the key of the list. */
-const KEPT = ['records' => 7, 'rows' => 3, 'leaves' => 40, 'lowest' => 3, 'highest' => 3, 'terms' => 3, 'dots' => 12, 'pairs' => 28];
+const KEPT = ['records' => 7, 'rows' => 3, 'leaves' => 40, 'lowest' => 3, 'highest' => 3, 'terms' => 3, 'dots' => 12, 'pairs' => 28, 'picked' => 6, 'others' => 6];
 const MOMENT = '2026-11-23T09:13:17+00:00';
 
 $cut = static function (mixed $value, string $key = '') use (&$cut): mixed {
@@ -114,6 +114,13 @@ try {
     $keep('GET /api/trials/9/tree', (object) (['trialId' => 9] + get_object_vars($ask('GET', "/api/trials/$tree/tree"))));
     $boost = $try(2, ['variantId' => 2, 'learner' => 'boosting', 'settings' => ['trees' => 36]]);
     $keep('GET /api/trials/1/against', $ask('GET', "/api/trials/1/against?other=$boost"));
+    $keep('GET /api/studies/2/trials/beside', $ask('GET', "/api/studies/2/trials/beside?trials=1,$boost,$tree"));
+    $keep('GET /api/studies/2/trials/beside/records', $ask('GET', "/api/studies/2/trials/beside/records?trials=1,$boost,$tree&limit=4"));
+    $keep('two beside', $ask('GET', "/api/studies/2/trials/beside?trials=1,$boost"));
+    $keep('number beside', $ask('GET', '/api/studies/3/trials/beside?trials=3,4'));
+    $keep('GET /api/trials/1/picture', $ask('GET', '/api/trials/1/picture?cell=fn&cutoff=0.06'));
+    $keep('GET /api/trials/3/picture', $ask('GET', '/api/trials/3/picture?low=20'));
+    $keep('GET /api/trials/1/cutoff', $ask('GET', '/api/trials/1/cutoff?by=costs&miss=5&vain=1'));
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
     $keep('GET /api/trials/1/curve');
@@ -136,6 +143,7 @@ try {
             $i->ask('PATCH', "/api/columns/$column->id", ['use' => 'set aside'], 'mara', ['If-Match: '.$column->version]);
         }
     }
+    $keep('examined', $ask('POST', "/api/trials/$boost/seal"));
     $guided = $ask('POST', '/api/studies/2/guided', ['variantId' => 2, 'tries' => 6, 'without' => ['logistic', 'forest']])->subject;
     $idle();
     $keep('guided', $ask('GET', "/api/guided/$guided"));

@@ -42,6 +42,7 @@ class Scoring implements InStudy
     /**
      * @param array<string, string>                                                     $matching asked column => found column
      * @param array{target: string, event: string, task: string, classes: list<string>} $about    what the model answers
+     * @param bool                                                                      $handed   whether the model fitted on all records scores
      */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
@@ -56,6 +57,8 @@ class Scoring implements InStudy
         private float $cutoff,
         #[ORM\Column(type: Types::JSON)]
         private array $about,
+        #[ORM\Column(options: ['default' => false])]
+        private bool $handed = false,
     ) {
         $this->createdAt = new \DateTimeImmutable();
     }
@@ -84,6 +87,12 @@ class Scoring implements InStudy
     public function matching(): array
     {
         return $this->matching;
+    }
+
+    /** Whether the model fitted once more on all records scored it, instead of the one that was judged. */
+    public function isByHanded(): bool
+    {
+        return $this->handed;
     }
 
     public function cutoff(): float

@@ -59,7 +59,7 @@ final readonly class ScoringRunner implements PieceRunner
 
     private function chunk(Scoring $scoring, int $chunk, Progress $progress): void
     {
-        $model = $this->judgments->model($scoring->trial());
+        $model = $scoring->isByHanded() ? $this->judgments->inUse($scoring->trial()) : $this->judgments->model($scoring->trial());
         $names = array_values(array_unique($scoring->matching()));
         $rows = min($scoring->table()->rows() - $chunk * ScoredTables::CHUNK, ScoredTables::CHUNK);
         $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress): \Generator {
@@ -75,7 +75,7 @@ final readonly class ScoringRunner implements PieceRunner
     {
         $sums = $this->scored->summed($scoring);
         $scoring->finish($sums['scored'], $sums['called'], $sums['summary']);
-        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
+        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d%s: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), $scoring->isByHanded() ? ', fitted on all records' : '', number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
             Task::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
             Task::MORE => 'a likeliest class',
             default => 'a number',

@@ -8,6 +8,7 @@ namespace App\Decision;
 final readonly class ScoringView
 {
     /**
+     * @param bool                  $handed    whether the model fitted once more on all records scored it
      * @param list<int>             $histogram records per fortieth of the chance, or of the range of a number
      * @param list<string>          $columns   the table's columns, to carry along
      * @param list<ScoredClassView> $classes   of several
@@ -19,6 +20,7 @@ final readonly class ScoringView
         public int $trialId,
         public int $trialNumber,
         public string $trialTitle,
+        public bool $handed,
         public int $tableId,
         public string $tableName,
         public float $cutoff,

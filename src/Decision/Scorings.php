@@ -102,9 +102,9 @@ final readonly class Scorings
         foreach ($table->columns() as $column) {
             $kinds[$column->name()] = $column->kind();
         }
-        $model = $this->judgments->model($trial);
+        $model = $this->judgments->inUse($trial);
         $matching = self::matching(ColumnMatch::of($model->asked, $kinds, $hand));
-        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff, ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()]);
+        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff, ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()], null !== $trial->handed());
         $scoring->answerIn(ScoredTables::begin($scoring));
         $this->entities->persist($scoring);
         $this->entities->flush();
@@ -128,6 +128,7 @@ final readonly class Scorings
             $trial->id(),
             $trial->number(),
             Learners::title($trial->learner()),
+            $scoring->isByHanded(),
             $table->id(),
             $table->name(),
             $scoring->cutoff(),

@@ -24,6 +24,8 @@ final readonly class JudgmentController
         private Judgments $judgments,
         private Groupings $groupings,
         private Opponents $opponents,
+        private Behind $behind,
+        private Pictures $pictures,
     ) {
     }
 
@@ -54,17 +56,58 @@ final readonly class JudgmentController
         #[MapQueryParameter] int $offset = 0,
         #[MapQueryParameter] int $limit = 50,
     ): JsonResponse {
-        if (!\in_array($cell, ['tp', 'fp', 'fn', 'tn'], true)) {
-            throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
-        }
-
-        return new JsonResponse($this->judgments->records(
+        return new JsonResponse($this->behind->records(
             $this->access->find(Trial::class, $id, 'trial'),
-            $cell,
-            CutOff::at($cutoff),
+            new Pick(self::cell($cell), CutOff::at($cutoff)),
             $offset,
             $limit,
         ));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/picture', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'The records of a cell, of a pair of classes or of a band of errors on two columns, laid over all the others',
+        content: new Model(type: PictureView::class),
+    )]
+    public function picture(
+        int $id,
+        #[MapQueryParameter] string $x = '',
+        #[MapQueryParameter] string $y = '',
+        #[MapQueryParameter] ?string $cell = null,
+        #[MapQueryParameter] float $cutoff = 0.5,
+        #[MapQueryParameter] ?string $came = null,
+        #[MapQueryParameter] ?string $named = null,
+        #[MapQueryParameter] ?float $low = null,
+        #[MapQueryParameter] ?float $high = null,
+    ): JsonResponse {
+        return new JsonResponse($this->pictures->of(
+            $this->access->find(Trial::class, $id, 'trial'),
+            new Pick(null === $cell ? null : self::cell($cell), CutOff::at($cutoff), $came, $named, $low, $high),
+            $x,
+            $y,
+        ));
+    }
+
+    /** @return 'tp'|'fp'|'fn'|'tn' */
+    private static function cell(string $cell): string
+    {
+        return \in_array($cell, ['tp', 'fp', 'fn', 'tn'], true) ? $cell : throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/cutoff', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'The cut-off that does best by a figure or by costs, judged on folds that did not choose it',
+        content: new Model(type: FoundCutOffView::class),
+    )]
+    public function cutoff(
+        int $id,
+        #[MapQueryParameter] string $by = 'f1',
+        #[MapQueryParameter] float $miss = 1.0,
+        #[MapQueryParameter] float $vain = 1.0,
+    ): JsonResponse {
+        return new JsonResponse($this->judgments->foundCutOff($this->access->find(Trial::class, $id, 'trial'), $by, $miss, $vain));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/worst', methods: ['GET'])]
@@ -78,8 +121,14 @@ final readonly class JudgmentController
         #[MapQueryParameter] int $limit = 50,
         #[MapQueryParameter] ?string $came = null,
         #[MapQueryParameter] ?string $named = null,
+        #[MapQueryParameter] ?float $low = null,
+        #[MapQueryParameter] ?float $high = null,
     ): JsonResponse {
-        return new JsonResponse($this->judgments->worst($this->access->find(Trial::class, $id, 'trial'), $limit, $came, $named));
+        return new JsonResponse($this->behind->worst(
+            $this->access->find(Trial::class, $id, 'trial'),
+            new Pick(null, CutOff::half(), $came, $named, $low, $high),
+            $limit,
+        ));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/groups', methods: ['GET'])]

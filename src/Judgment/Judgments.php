@@ -9,14 +9,13 @@ use App\Http\Problem;
 use App\Judgment\Section\Sections;
 use App\Logbook\Logbook;
 use App\Question\Ground;
-use App\Question\OpenCells;
 use App\Question\Questions;
 use App\Question\Seal;
 use App\Question\Veils;
-use App\Table\TableColumn;
 use App\Trial\Ancestry;
 use App\Trial\Trial;
 use App\Trial\TrialView;
+use App\Trial\Validation;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
@@ -25,6 +24,7 @@ use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
+use Dokimos\Core\Validate\FoundCutOff;
 use Dokimos\Core\Validate\TrialFigures;
 
 /** Judges trials: figures, the records behind them, and the sealed rows when they are opened. */
@@ -32,12 +32,12 @@ final readonly class Judgments
 {
     public function __construct(
         private Ground $ground,
-        private OpenCells $reader,
         private Logbook $logbook,
         private EntityManagerInterface $entities,
         private Veils $veils,
         private Sections $sections,
         private Questions $questions,
+        private Validation $validation,
     ) {
     }
 
@@ -53,6 +53,14 @@ final readonly class Judgments
         }
 
         return ScoringModel::fromArray($model);
+    }
+
+    /** The model that new records are scored with: the one fitted once more on all records, if there is one. */
+    public function inUse(Trial $trial): ScoringModel
+    {
+        $handed = $trial->handed();
+
+        return null === $handed ? $this->model($trial) : ScoringModel::fromArray($handed);
     }
 
     /** The model of a trial that predicts an event: what goes by a chance and a cut-off is there for no other. */
@@ -107,7 +115,7 @@ final readonly class Judgments
     }
 
     /** Without costs, "above average" is a cut-off that was not picked on the rows it is judged on. */
-    private static function cutoff(ScoringModel $scoring): ?float
+    public static function cutoff(ScoringModel $scoring): ?float
     {
         return Task::TWO === $scoring->task ? CutOff::suggested($scoring->baseRate)->value : null;
     }
@@ -132,104 +140,35 @@ final readonly class Judgments
         );
     }
 
-    /** @param 'tp'|'fp'|'fn'|'tn' $cell */
-    public function records(Trial $trial, string $cell, CutOff $cutoff, int $offset, int $limit): RecordsView
-    {
-        $this->ofEvent($trial, 'Cells of a cut-off are there');
-        $this->onItsRows($trial);
-        [, $event, $rows] = $this->ground->open($trial->study(), []);
-        $chances = $trial->answers()->values;
-        $picked = [];
-        foreach ($chances as $i => $c) {
-            if (!is_nan($c) && $cutoff->calls($c) === \in_array($cell, ['tp', 'fp'], true) && ($event[$i] > 0.5) === \in_array($cell, ['tp', 'fn'], true)) {
-                $picked[$i] = $c;
-            }
-        }
-        'fn' === $cell || 'tn' === $cell ? asort($picked) : arsort($picked);
-        $page = \array_slice($picked, max(0, $offset), max(1, min(200, $limit)), true);
-        $table = $this->ground->table($trial->study());
-        $cells = [] === $page ? [] : $this->reader->rows($table, array_map(static fn (int $i) => $rows[$i], array_keys($page)));
-        $records = [];
-        foreach ($page as $i => $c) {
-            $records[] = new JudgedRecord($rows[$i] + 1, $c, $event[$i] > 0.5, $cells[$rows[$i]]);
-        }
-
-        return new RecordsView(\count($picked), array_map(static fn (TableColumn $c) => $c->name(), $table->columns()), $records);
-    }
-
     /**
-     * The validation rows that a trial of a number or of several classes got most wrong.
+     * @param string $by   one of FoundCutOff::BY
+     * @param float  $miss cost of an event that is not called
+     * @param float  $vain cost of a call in vain
      *
-     * @param ?string $came  only rows of this class
-     * @param ?string $named only rows that were taken for this class
+     * @throws Problem for a figure that knows no cut-off, and where there is nothing to find
      */
-    public function worst(Trial $trial, int $limit, ?string $came, ?string $named): WorstView
+    public function foundCutOff(Trial $trial, string $by, float $miss, float $vain): FoundCutOffView
     {
-        $model = $this->model($trial);
-        if (Task::TWO === $model->task) {
-            throw new Problem(409, 'For an event, the records behind each cell are listed by cut-off.');
+        if (!\in_array($by, FoundCutOff::BY, true)) {
+            throw Problem::invalid('A cut-off is found by '.implode(', ', FoundCutOff::BY).'.', 'by');
         }
+        foreach (['miss' => $miss, 'vain' => $vain] as $field => $cost) {
+            if (!is_finite($cost) || $cost < 0.0) {
+                throw Problem::invalid('A cost is 0 or more.', $field);
+            }
+        }
+        if (FoundCutOff::COSTS === $by && $miss + $vain <= 0.0) {
+            throw Problem::invalid('One of the two costs has to be above 0.', 'miss');
+        }
+        $this->ofEvent($trial, 'A cut-off is found');
         $this->onItsRows($trial);
-        $study = $trial->study();
-        $classes = $this->questions->of($study)->classes();
-        foreach (['came' => $came, 'named' => $named] as $field => $class) {
-            if (null !== $class && !\in_array($class, $classes ?? [], true)) {
-                throw Problem::invalid(
-                    null === $classes ? 'A number has no classes.' : \sprintf('“%s” is none of the classes.', $class),
-                    $field,
-                );
-            }
-        }
-        [, $outcome, $rows] = $this->ground->open($study, []);
-        $answers = $trial->answers();
-        $off = $likeliest = [];
-        foreach ($outcome as $i => $y) {
-            if (!$answers->isKnown($i)) {
-                continue;
-            }
-            if (null === $classes) {
-                $off[$i] = abs($y - $answers->first($i));
-                continue;
-            }
-            $said = $classes[$answers->likeliest($i)];
-            if (($came ?? $classes[(int) $y]) === $classes[(int) $y] && ($named ?? $said) === $said) {
-                $off[$i] = -$answers->ofClass($i, (int) $y);
-                $likeliest[$i] = $said;
-            }
-        }
-        arsort($off);
-        $page = \array_slice(array_keys($off), 0, max(1, min(200, $limit)));
-        $cells = [] === $page ? [] : $this->reader->rows($this->ground->table($study), array_map(static fn (int $i) => $rows[$i], $page));
-        $records = [];
-        foreach ($page as $i) {
-            if (null === $classes) {
-                $records[] = new WorstRecord(
-                    $rows[$i] + 1,
-                    null,
-                    null,
-                    $answers->first($i),
-                    $outcome[$i],
-                    $outcome[$i] - $answers->first($i),
-                    $cells[$rows[$i]],
-                );
-                continue;
-            }
-            $records[] = new WorstRecord(
-                $rows[$i] + 1,
-                $likeliest[$i],
-                $classes[(int) $outcome[$i]],
-                $answers->first($i),
-                null,
-                $answers->ofClass($i, (int) $outcome[$i]),
-                $cells[$rows[$i]],
-            );
+        [, $event] = $this->ground->open($trial->study(), []);
+        $found = FoundCutOff::of($trial->answers()->values, $event, $this->validation->of($trial->study())->parts[0] ?? [], $by, $miss, $vain);
+        if (null === $found) {
+            throw new Problem(409, 'There are too few events to find a cut-off on some folds and judge it on others.');
         }
 
-        return new WorstView(
-            \count($off),
-            array_map(static fn (TableColumn $c) => $c->name(), $this->ground->table($study)->columns()),
-            $records,
-        );
+        return new FoundCutOffView($by, $found->cutoff->value, $found->expected, $found->seen, $found->from, $found->to);
     }
 
     /** Looks at the sealed rows once for this trial, and writes it down. */

@@ -59,6 +59,7 @@ final readonly class SideBySide
             \count($rows),
             array_map(TrialView::of(...), $trials),
             $at,
+            Judgments::cutoff($this->judgments->model($trials[0])),
             [...$this->figures($study, $task, $trials, $pairs), ...self::calls($task, $reaches, $at, $pairs)],
             $xs,
             $reaches[0]->of,
@@ -177,7 +178,7 @@ final readonly class SideBySide
 
             return $errors[intdiv(\count($errors), 2)];
         }
-        $cutoff = CutOff::suggested($this->judgments->model($first)->baseRate);
+        $cutoff = CutOff::at((float) Judgments::cutoff($this->judgments->model($first)));
         $calls = \count(array_filter($first->answers()->values, static fn (float $c): bool => !is_nan($c) && $cutoff->calls($c)));
 
         return (float) max(1, min($calls, \count($reach->places)));

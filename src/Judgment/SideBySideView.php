@@ -28,6 +28,7 @@ final readonly class SideBySideView
         public int $rows,
         public array $trials,
         public ?float $at,
+        public ?float $cutoff,
         public array $figures,
         public array $xs,
         public int $of,

@@ -10,8 +10,9 @@ final readonly class WorstView
     /**
      * @param list<string>      $names
      * @param list<WorstRecord> $records
+     * @param list<BandView>    $bands   of a number: how many rows are off by how much
      */
-    public function __construct(public int $total, public array $names, public array $records)
+    public function __construct(public int $total, public array $names, public array $records, public array $bands)
     {
     }
 }

@@ -156,6 +156,25 @@ final readonly class Ground
     }
 
     /**
+     * Every record whose outcome is known, the sealed ones too: only once the seal has been opened.
+     *
+     * @param list<string> $names
+     *
+     * @return array{Table, list<float>, list<int>} table, outcomes, rows of the whole table
+     */
+    public function whole(Study $study, array $names): array
+    {
+        if ($this->questions->seal($study)->isClosed()) {
+            throw new Problem(409, 'The seal of this study is closed: its rows teach nothing before it is opened.');
+        }
+        [$table, $target] = $this->target($study);
+        $outcome = $this->behind->outcome($target, $this->questions->of($study)->classes(), $this->questions->of($study)->event());
+        $rows = array_keys(array_filter($outcome, static fn (float $y): bool => !is_nan($y)));
+
+        return [$this->behind->table($table, $names, $rows), array_map(static fn (int $r): float => $outcome[$r], $rows), $rows];
+    }
+
+    /**
      * Of the columns that preparation works on those that some steps, and the inputs, need: a key of a million values is not read in vain.
      *
      * @param list<array<string, mixed>> $steps

@@ -48,7 +48,7 @@ final readonly class ReasonsController
     {
         $scoring = $this->access->find(Scoring::class, $id, 'batch');
 
-        return new JsonResponse($this->reasons($scoring->trial(), $this->judgments->model($scoring->trial()), $scoring->table(), $scoring->matching(), $number, false));
+        return new JsonResponse($this->reasons($scoring->trial(), $scoring->isByHanded() ? $this->judgments->inUse($scoring->trial()) : $this->judgments->model($scoring->trial()), $scoring->table(), $scoring->matching(), $number, false));
     }
 
     /** @param array<string, string> $match */

@@ -27,7 +27,7 @@ final readonly class Distances
     private const ROWS_AT_ONCE = 20_000;
     private const KEPT = 86400 * 30;
     /** Raised when what is kept changes. */
-    private const FORM = 4;
+    private const FORM = 5;
 
     public function __construct(
         private Validation $validation,
@@ -70,7 +70,7 @@ final readonly class Distances
             return new DistanceView($one->id(), $plain, null, null, null, null, null, $a->rows, false);
         }
         // The same folds, every row answered: what is kept with the trials is enough.
-        if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1) {
+        if ($a->full && $b->full && !$a->pooled && \count($a->each) > 1 && \count($a->each) === \count($b->each)) {
             return self::view($one, Comparison::ofFolds($a->each, $b->each, $this->meanRatio($study), $pairs), $plain, $a->rows);
         }
         $key = 'apart.'.Stamp::of([
@@ -130,7 +130,8 @@ final readonly class Distances
         [$first, $second] = [$folds->answers($one->repeats()), $folds->answers($other->repeats())];
         $known = array_map(static fn (bool $x, bool $y): bool => $x && $y, $first->answered(), $second->answered());
         $both = \count(array_filter($first->rows(), static fn (int $row): bool => $known[$row]));
-        $all = \count($first->rows()) === $both;
+        // Trials of before kept the folds of one figure alone.
+        $all = \count($first->rows()) === $both && \count($a->each) === \count($b->each) && [] !== $a->each;
         $test = $first->hasFolds() && !$a->pooled
             ? Comparison::ofFolds(
                 $all ? $a->each : $first->each($figure, $known),

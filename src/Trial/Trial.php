@@ -50,6 +50,22 @@ class Trial implements InStudy
     #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
     private ?FittedModel $fitted = null;
 
+    /** What somebody wrote beside it. */
+    #[ORM\Column(length: 400, options: ['default' => ''])]
+    private string $note = '';
+
+    /** Whether the Standings leave it out of sight. */
+    #[ORM\Column(options: ['default' => false])]
+    private bool $hidden = false;
+
+    /** The same fitted once more on all records, after its seal was opened: what is handed on. */
+    #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(nullable: true, onDelete: 'SET NULL')]
+    private ?FittedModel $handed = null;
+
+    /** Records that one learned from. */
+    #[ORM\Column(nullable: true)]
+    private ?int $handedRows = null;
+
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
@@ -276,6 +292,43 @@ class Trial implements InStudy
     {
         $this->opening = $opening;
         $this->result?->openSeal($figures);
+    }
+
+    public function note(): string
+    {
+        return $this->note;
+    }
+
+    public function isHidden(): bool
+    {
+        return $this->hidden;
+    }
+
+    public function remark(string $note, bool $hidden): void
+    {
+        $this->note = $note;
+        $this->hidden = $hidden;
+    }
+
+    /** @return array<string, mixed>|null the model fitted on all records, for use */
+    public function handed(): ?array
+    {
+        return $this->handed?->document();
+    }
+
+    public function handedRows(): ?int
+    {
+        return $this->handedRows;
+    }
+
+    /**
+     * @param array<string, mixed> $model
+     * @param int                  $rows  it learned from
+     */
+    public function handOn(array $model, int $rows): void
+    {
+        $this->handed = new FittedModel($model);
+        $this->handedRows = $rows;
     }
 
     public function createdAt(): \DateTimeImmutable

@@ -59,6 +59,9 @@ final readonly class TrialView
         public string $calibration,
         public ?Chosen $chosen,
         public bool $sealOpened,
+        public string $note,
+        public bool $hidden,
+        public ?int $handedRows,
         public string $createdAt,
     ) {
     }
@@ -99,6 +102,9 @@ final readonly class TrialView
             $trial->calibration(),
             $trial->chosen(),
             null !== $trial->opening(),
+            $trial->note(),
+            $trial->isHidden(),
+            $trial->handedRows(),
             $trial->createdAt()->format(\DATE_ATOM),
         );
     }

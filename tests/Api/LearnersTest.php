@@ -71,7 +71,7 @@ final class LearnersTest extends ApiTestCase
         self::assertGreaterThan(0.0, $reasons['chance']);
         self::assertSame([], $reasons['contributions'] ?? $reasons['columns'] ?? []);
         $sealed = $this->judged($line['id'], 'POST', 'seal');
-        self::assertGreaterThan(0.5, $sealed['figures']['sealed']['auc']);
+        self::assertGreaterThan(0.5, $sealed['figures']['sealed']['auc']['value']);
     }
 
     /** @return iterable<string, array{string, array<string, mixed>}> */

@@ -16,6 +16,7 @@ const Plan = lazy(() => import('./features/trial/Plan').then((m) => ({ default: 
 const SearchPage = lazy(() => import('./features/search/SearchPage').then((m) => ({ default: m.SearchPage })))
 const GuidedPage = lazy(() => import('./features/search/GuidedPage').then((m) => ({ default: m.GuidedPage })))
 const Standings = lazy(() => import('./features/judgment/Standings').then((m) => ({ default: m.Standings })))
+const BesidePage = lazy(() => import('./features/beside/Beside').then((m) => ({ default: m.BesidePage })))
 const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
 const Tree = lazy(() => import('./features/reasons/Tree').then((m) => ({ default: m.Tree })))
 const Record = lazy(() => import('./features/reasons/Record').then((m) => ({ default: m.Record })))
@@ -48,6 +49,7 @@ export function App() {
             <Route path="trials/search/:searchId" element={<SearchPage />} />
             <Route path="trials/guided/:searchId" element={<GuidedPage />} />
             <Route path="judgment" element={<Standings />} />
+            <Route path="judgment/beside" element={<BesidePage />} />
             <Route path="judgment/:trialId" element={<JudgmentPage />} />
             <Route path="reasons" element={<Record />} />
             <Route path="reasons/tree" element={<Tree />} />

@@ -36,6 +36,9 @@ const named: Record<string, string> = {
   curve: 'CurveView',
   guided: 'GuidedView',
   'event figures': 'EventSection',
+  'two beside': 'SideBySideView',
+  'number beside': 'SideBySideView',
+  examined: 'JudgmentView',
 }
 
 function schemaOf(key: string): Schema {

@@ -124,6 +124,26 @@ final readonly class Interval
         return new self($value, null === $least ? $low : max($least, $low), null === $most ? $high : min($most, $high));
     }
 
+    /**
+     * This one less another of other records, with the interval recovered from both (MOVER; Zou and Donner 2008, Statistics in Medicine 27:1693):
+     * each end from the end of either that lies on its side.
+     *
+     * @return ?self null where one of them has no interval
+     */
+    public function less(self $other): ?self
+    {
+        if (null === $this->value || null === $this->low || null === $this->high || null === $other->value || null === $other->low || null === $other->high) {
+            return null;
+        }
+        $difference = $this->value - $other->value;
+
+        return new self(
+            $difference,
+            $difference - hypot($this->value - $this->low, $other->high - $other->value),
+            $difference + hypot($this->high - $this->value, $other->value - $other->low),
+        );
+    }
+
     /** @return array{value: ?float, low: ?float, high: ?float} */
     public function toArray(): array
     {

@@ -19,6 +19,17 @@ final readonly class CutOff
         return new self(max(0.0, min(1.0, (float) \sprintf('%.4g', $chance))));
     }
 
+    /** The highest at which a record of this chance is still called. */
+    public static function reaching(float $chance): self
+    {
+        $near = self::at($chance);
+        if ($near->value <= $chance || $chance <= 0.0) {
+            return $near;
+        }
+
+        return self::at($near->value - 10 ** (floor(log10($chance)) - 3));
+    }
+
     /** "Above average": without costs, a cut-off that was not picked on the rows it is judged on; to the hundredth, of rare events to two digits. */
     public static function suggested(float $rate): self
     {

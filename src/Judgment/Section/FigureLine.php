@@ -12,13 +12,18 @@ use Dokimos\Core\Measure\Interval;
 /** A figure of the validation rows beside what doing nothing scores and, once opened, the sealed rows. */
 final readonly class FigureLine
 {
-    /** @param string $says what the figure means to somebody who decides, in a sentence */
+    /**
+     * @param string    $says   what the figure means to somebody who decides, in a sentence
+     * @param ?Interval $sealed of the sealed rows, once opened
+     * @param ?bool     $agrees whether that is what was expected, within the error of both
+     */
     public function __construct(
         public FigureView $figure,
         public string $says,
         public Interval $interval,
         public ?float $baseline,
-        public ?float $sealed,
+        public ?Interval $sealed,
+        public ?bool $agrees,
     ) {
     }
 
@@ -31,12 +36,16 @@ final readonly class FigureLine
         foreach (Figures::of($task) as $figure) {
             if ($figure->judged) {
                 $without = $baseline[$figure->key] ?? null;
+                $expected = self::interval($figures[$figure->key] ?? null);
+                $sealed = self::interval($trial->sealedFigures()[$figure->key] ?? null);
+                $apart = $sealed->less($expected);
                 $lines[] = new self(
                     FigureView::of($figure),
                     $figure->says,
-                    self::interval($figures[$figure->key] ?? null),
+                    $expected,
                     is_numeric($without) ? (float) $without : null,
-                    self::interval($trial->sealedFigures()[$figure->key] ?? null)->value,
+                    null === $sealed->value ? null : $sealed,
+                    null === $apart ? null : $apart->low <= 0.0 && $apart->high >= 0.0,
                 );
             }
         }

@@ -15,6 +15,7 @@ const CHANGED: Record<string, string[]> = {
   toll: ['preparation', 'preview'],
   trial: ['standings', 'search', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
   curve: ['curve'],
+  handed: ['judgment', 'standings'],
   search: ['standings', 'search'],
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],

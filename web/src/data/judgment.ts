@@ -71,6 +71,57 @@ export function useTaken(trialId: number, came: string, named: string) {
   })
 }
 
+/** Which records are meant: a cell at a cut-off, a pair of classes, or a band of errors. */
+export type Picked = { cell?: Cell; cutoff?: number; came?: string; named?: string; low?: number; high?: number }
+
+/** The picked records on two columns, over all the others; '' = what the trial leans on. */
+export function usePickPicture(trialId: number, picked: Picked, x: string, y: string, wanted: boolean) {
+  return useQuery({
+    queryKey: ['records', 'picture', trialId, picked, x, y],
+    enabled: wanted,
+    queryFn: () =>
+      take<View<'PictureView'>>(
+        api.GET('/api/trials/{id}/picture', { params: { path: { id: String(trialId) }, query: { ...picked, x, y } } }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+/** The records of a number whose error lies in a band. */
+export function useBand(trialId: number, low: number | null, high: number | null) {
+  return useQuery({
+    queryKey: ['worst', trialId, 'band', low, high],
+    queryFn: () =>
+      take<View<'WorstView'>>(
+        api.GET('/api/trials/{id}/worst', {
+          params: {
+            path: { id: String(trialId) },
+            query: { limit: 100, ...(low === null ? {} : { low }), ...(high === null ? {} : { high }) },
+          },
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+}
+
+/** A cut-off found by a figure or by costs, on folds that are judged by others. */
+export function useFindCutOff(trialId: number) {
+  return useMutation({
+    mutationFn: (query: { by: string; miss: number; vain: number }) =>
+      take<View<'FoundCutOffView'>>(api.GET('/api/trials/{id}/cutoff', { params: { path: { id: String(trialId) }, query } })),
+  })
+}
+
+/** Fits the examined trial once more on all records, for use. */
+export function useHandOn(trialId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => take<View<'JobView'>>(api.POST('/api/trials/{id}/handed', { params: { path: { id: String(trialId) } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
+  })
+}
+
 export function useOpenSeal(trialId: number) {
   const queries = useQueryClient()
   return useMutation({

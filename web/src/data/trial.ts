@@ -76,6 +76,16 @@ export function useRankBy(studyId: number) {
   })
 }
 
+/** A note beside a trial, and whether it is out of sight. */
+export function useRemark(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ id, note, hidden }: { id: number; note: string; hidden: boolean }) =>
+      take<Trial>(api.PUT('/api/trials/{id}/remark', { params: { path: { id: String(id) } }, body: { note, hidden } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['standings', studyId] }),
+  })
+}
+
 export type ColumnChoice = { names: string[]; without: boolean }
 
 /** The columns that a preparation offers to trials. */

@@ -127,6 +127,17 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
                 to: `${base}/judgment`,
                 open: here === `${base}/judgment`,
               },
+              ...(done.length > 1
+                ? [
+                    {
+                      key: 'beside',
+                      label: 'Side by side',
+                      figure: '',
+                      to: `${base}/judgment/beside`,
+                      open: here === `${base}/judgment/beside`,
+                    },
+                  ]
+                : []),
               ...done.slice(0, 6).map((t) => ({
                 key: `j${t.id}`,
                 label: `Trial ${t.number}`,
@@ -137,7 +148,7 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
               {
                 key: 'seal',
                 label: study.sealOpenings > 0 ? 'Seal opened' : 'Sealed',
-                figure: study.sealOpenings > 0 ? `${study.sealOpenings} times` : whole(study.sealedRows),
+                figure: study.sealOpenings > 0 ? count(study.sealOpenings, 'time') : whole(study.sealedRows),
                 to: `${base}/judgment`,
                 pending: study.sealOpenings === 0,
               },

@@ -1,13 +1,15 @@
 import { Fragment, useState } from 'react'
 import { count, number, pValue } from '../ui/format'
-import type { SectionOf } from '../data/judgment'
+import type { Judgment, SectionOf } from '../data/judgment'
+import { Reduce } from './Reduce'
+import { weakByChoice } from './weak'
 
 type Step = SectionOf<'choice'>['steps'][number]
 
 const said: Record<string, string> = { start: 'begins with', enter: 'enters', remove: 'leaves', stop: 'nothing more' }
 
 /** How a regression chose its columns, step by step or size by size. */
-export function Choice({ section }: { section: SectionOf<'choice'> }) {
+export function Choice({ section, judgment, studyId }: { section: SectionOf<'choice'>; judgment: Judgment; studyId: number }) {
   const [open, setOpen] = useState<number | null>(null)
   const all = section.steps
   const taken = [...all].reverse().find((s) => s.action !== 'stop')
@@ -93,6 +95,13 @@ export function Choice({ section }: { section: SectionOf<'choice'> }) {
           ))}
         </tbody>
       </table>
+      <Reduce
+        judgment={judgment}
+        studyId={studyId}
+        weak={weakByChoice(judgment)}
+        says="The choice left these columns out. Without them it does not choose again: the trial says what they were worth to it."
+        head="Chosen"
+      />
     </section>
   )
 }

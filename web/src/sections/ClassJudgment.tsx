@@ -194,7 +194,7 @@ function Ledger({ judgment, section }: { judgment: Judgment; section: Section })
           plain: f.says,
           value: f.figure.inShare ? shareWith(f.interval) : figured(f.figure, f.interval),
           baseline: f.figure.inShare ? share(f.baseline) : figure(f.figure, f.baseline),
-          sealed: f.figure.inShare ? share(f.sealed) : figure(f.figure, f.sealed),
+          sealed: f.figure.inShare ? share(f.sealed?.value) : figure(f.figure, f.sealed?.value),
         }))}
         nothing="Nothing"
         sealed={sealed}

@@ -4,9 +4,11 @@ import { count, fixed, number, pValue, whole } from '../ui/format'
 import { IntervalMark } from '../ui/IntervalMark'
 import type { Judgment, SectionOf } from '../data/judgment'
 import { perStep, toldFor } from './perStep'
+import { Reduce } from './Reduce'
+import { weakByTerms } from './weak'
 
 /** Coefficients with errors, tests, odds ratios and intervals. */
-export function Coefficients({ section, judgment }: { section: SectionOf<'coefficients'>; judgment: Judgment }) {
+export function Coefficients({ section, judgment, studyId }: { section: SectionOf<'coefficients'>; judgment: Judgment; studyId: number }) {
   const [byStrength, setByStrength] = useState(true)
   const told = section.coefficients.map(perStep)
   const constants = told.filter((c) => c.name === '(intercept)')
@@ -131,6 +133,15 @@ export function Coefficients({ section, judgment }: { section: SectionOf<'coeffi
         {chosen &&
           ' * The same rows chose the columns: errors, intervals and p-values stand as if nothing had been chosen, so all of these terms look surer than they are.'}
       </p>
+      {!chosen && (
+        <Reduce
+          judgment={judgment}
+          studyId={studyId}
+          weak={weakByTerms(judgment)}
+          says="No term of these columns stands out from noise; a p-value at or above 0.05 does not prove that a column says nothing."
+          head="Least p-value"
+        />
+      )}
     </section>
   )
 }

@@ -7,6 +7,7 @@ import { Calibration } from './Calibration'
 import { Curves } from './Curves'
 import { Densities } from './Densities'
 import { FigureLedger } from './FigureLedger'
+import { FindCutOff } from './FindCutOff'
 import { Groups } from './Groups'
 import { Records } from './Records'
 import { Tenths } from './Tenths'
@@ -40,6 +41,7 @@ export function EventJudgment({ section, judgment: data, studyId }: { section: S
             onChange={(_, v) => set({ cutoff: String(section.cutoffs[Number(v)]?.cutoff) })}
             sx={{ color: 'var(--brass)', mt: -1 }}
           />
+          <FindCutOff judgment={data} />
           <Matrix at={at} event={data.event ?? ''} onCell={(c) => set({ cell: c === cell ? null : c })} open={cell} />
         </section>
         <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }}>

@@ -27,7 +27,7 @@ export function FigureLedger({ section, judgment, at }: { section: SectionOf<'ev
         says: f.says,
         interval: f.interval,
         baseline: f.baseline,
-        sealed: f.sealed,
+        sealed: f.sealed?.value,
         percent: f.figure.inShare,
       }))
   const line = (
@@ -57,7 +57,7 @@ export function FigureLedger({ section, judgment, at }: { section: SectionOf<'ev
     <>
       {title && (
         <tr>
-          <td colSpan={sealed ? 5 : 4} className="soft small" style={{ paddingTop: 8 }}>
+          <td colSpan={4} className="soft small" style={{ paddingTop: 8 }}>
             {title}
           </td>
         </tr>
@@ -76,17 +76,19 @@ export function FigureLedger({ section, judgment, at }: { section: SectionOf<'ev
                 : withInterval(i?.value, i?.low, i?.high)}
             </b>
           </td>
-          <td className="mark">
-            <IntervalMark
-              value={i?.value}
-              low={i?.low}
-              high={i?.high}
-              scale={[0, 1]}
-              width={44}
-              tone="verdigris"
-              reference={baseline ?? undefined}
-            />
-          </td>
+          {!sealed && (
+            <td className="mark">
+              <IntervalMark
+                value={i?.value}
+                low={i?.low}
+                high={i?.high}
+                scale={[0, 1]}
+                width={44}
+                tone="verdigris"
+                reference={baseline ?? undefined}
+              />
+            </td>
+          )}
           <td className="n brass">{percent ? share(baseline) : fixed(baseline)}</td>
           {sealed && <td className="n">{percent ? share(seen) : fixed(seen)}</td>}
         </tr>
@@ -109,9 +111,11 @@ export function FigureLedger({ section, judgment, at }: { section: SectionOf<'ev
             <th className="n" style={{ width: 118 }}>
               Validation, 95%
             </th>
-            <th className="mark" style={{ width: 46 }}>
-              <span className="sr">Interval from 0 to 1</span>
-            </th>
+            {!sealed && (
+              <th className="mark" style={{ width: 46 }}>
+                <span className="sr">Interval from 0 to 1</span>
+              </th>
+            )}
             <th className="n" style={{ width: 56 }}>
               Nothing
             </th>

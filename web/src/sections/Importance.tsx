@@ -2,6 +2,7 @@ import { Link } from '@mui/material'
 import { useState } from 'react'
 import { count } from '../ui/format'
 import { Reduce } from './Reduce'
+import { weakWhenShuffled } from './weak'
 import { IntervalMark } from '../ui/IntervalMark'
 import { figure, figured } from '../ui/measure'
 import type { Judgment, SectionOf } from '../data/judgment'
@@ -67,7 +68,13 @@ export function Importance({ section, judgment, studyId }: { section: SectionOf<
           ))}
         </tbody>
       </table>
-      <Reduce judgment={judgment} studyId={studyId} weak={lines.filter((l) => (l.low ?? 0) <= 0)} />
+      <Reduce
+        judgment={judgment}
+        studyId={studyId}
+        weak={weakWhenShuffled(judgment)}
+        says="Shuffling these columns cost nothing that can be told from noise."
+        head={`${measure.name} lost when shuffled`}
+      />
       {lines.length > FEW && (
         <p className="small above-4">
           <Link component="button" type="button" onClick={() => setAll(!all)}>

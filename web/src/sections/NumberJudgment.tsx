@@ -4,8 +4,10 @@ import { count, number, share, whole } from '../ui/format'
 import { beside, figured } from '../ui/measure'
 import { IntervalMark } from '../ui/IntervalMark'
 import { tokens } from '../ui/theme'
-import { figureOf, type Judgment, type SectionOf } from '../data/judgment'
+import { useAddress } from '../ui/address'
+import { figureOf, type Judgment, type SectionOf, useWorst } from '../data/judgment'
 import { FigureTable } from './FigureTable'
+import { InBand } from './Records'
 import { Worst } from './Worst'
 
 type Section = SectionOf<'number'>
@@ -27,23 +29,84 @@ export function NumberSentence({ section, judgment }: { section: Section; judgme
 }
 
 /** A number: what was said against what came, where it runs off, every figure, and the worst rows. */
-export function NumberJudgment({ section, judgment }: { section: Section; judgment: Judgment }) {
+export function NumberJudgment({ section, judgment, studyId }: { section: Section; judgment: Judgment; studyId: number }) {
   if (section.tenths.length === 0) return null
   return (
-    <div className="parts-row">
-      <section className="pad" style={{ flex: '1 1 320px' }}>
-        <Said judgment={judgment} section={section} />
-      </section>
-      <section className="pad" style={{ flex: '1 1 290px', borderLeft: '1px solid var(--rule)' }}>
-        <Off judgment={judgment} section={section} />
-      </section>
-      <section className="pad" style={{ flex: '1.1 1 360px', borderLeft: '1px solid var(--rule)' }}>
-        <Ledger judgment={judgment} section={section} />
-        <div style={{ marginTop: 14 }}>
-          <Worst judgment={judgment} />
+    <>
+      <div className="parts-row">
+        <section className="pad" style={{ flex: '1 1 320px' }}>
+          <Said judgment={judgment} section={section} />
+        </section>
+        <section className="pad" style={{ flex: '1 1 290px', borderLeft: '1px solid var(--rule)' }}>
+          <Off judgment={judgment} section={section} />
+        </section>
+        <section className="pad" style={{ flex: '1.1 1 360px', borderLeft: '1px solid var(--rule)' }}>
+          <Ledger judgment={judgment} section={section} />
+          <div style={{ marginTop: 14 }}>
+            <Worst judgment={judgment} />
+          </div>
+        </section>
+      </div>
+      <Bands judgment={judgment} studyId={studyId} />
+    </>
+  )
+}
+
+/** How many rows are off by how much; each band opens its records. */
+function Bands({ judgment, studyId }: { judgment: Judgment; studyId: number }) {
+  const [params, set] = useAddress()
+  const worst = useWorst(judgment.trial.id)
+  const bands = worst.data?.bands ?? []
+  const open = params.get('band')
+  const band = open === null ? undefined : bands[Number(open)]
+  if (bands.length === 0) return null
+  const said = (b: (typeof bands)[number]) =>
+    b.low == null
+      ? `came ${number(Math.abs(b.high ?? 0))} or more under`
+      : b.high == null
+        ? `came ${number(b.low)} or more over`
+        : b.low < 0 && b.high > 0
+          ? `within ${number(b.high)}`
+          : b.high <= 0
+            ? `${number(-b.high)} to ${number(-b.low)} under`
+            : `${number(b.low)} to ${number(b.high)} over`
+  return (
+    <>
+      <section className="pad" aria-label="How far off">
+        <h2 className="fig-title">How far off</h2>
+        <p className="fig-sub">What came against what was predicted, in steps of the typical error. Each band opens its records.</p>
+        <div
+          role="group"
+          aria-label="Bands of errors; each opens its records"
+          className="cells"
+          style={{ gridTemplateColumns: `repeat(${bands.length}, 1fr)`, marginTop: 6 }}
+        >
+          {bands.map((b, i) => (
+            <button
+              key={i}
+              type="button"
+              className={`cell ${b.low != null && b.high != null && b.low < 0 && b.high > 0 ? 'good' : 'bad'}`}
+              aria-pressed={open === String(i)}
+              style={open === String(i) ? { boxShadow: 'inset 4px 0 var(--ink)' } : undefined}
+              onClick={() => set({ band: open === String(i) ? null : String(i) })}
+            >
+              <b>{whole(b.rows)}</b>
+              {said(b)}
+            </button>
+          ))}
         </div>
       </section>
-    </div>
+      {band && (
+        <InBand
+          trialId={judgment.trial.id}
+          studyId={studyId}
+          low={band.low ?? null}
+          high={band.high ?? null}
+          what={said(band)}
+          onClose={() => set({ band: null })}
+        />
+      )}
+    </>
   )
 }
 
@@ -220,7 +283,7 @@ function Ledger({ judgment, section }: { judgment: Judgment; section: Section })
             />
           ),
           baseline: beside(f.figure, f.baseline, f.interval),
-          sealed: beside(f.figure, f.sealed, f.interval),
+          sealed: beside(f.figure, f.sealed?.value, f.interval),
         }))}
       />
     </>

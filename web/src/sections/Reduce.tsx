@@ -1,18 +1,30 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import type { View } from '../api/client'
 import { isOver, useJob } from '../data/job'
 import type { Judgment } from '../data/judgment'
 import { useReduce } from '../data/trial'
 import { count } from '../ui/format'
-import { figure, figured } from '../ui/measure'
+import { figure } from '../ui/measure'
 import { Trouble } from '../ui/Trouble'
-
-type Lost = View<'LostView'>
+import type { Weak } from './weak'
 
 /** Leaves out what carries nothing and trains again; both results stand side by side then. */
-export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyId: number; weak: Lost[] }) {
+export function Reduce({
+  judgment,
+  studyId,
+  weak,
+  says,
+  head,
+}: {
+  judgment: Judgment
+  studyId: number
+  weak: Weak[]
+  /** Why these are weak, in a sentence. */
+  says: string
+  /** What stands beside each. */
+  head: string
+}) {
   const { id, measure } = judgment.trial
   const [open, setOpen] = useState(false)
   const [kept, setKept] = useState<string[]>([])
@@ -20,7 +32,8 @@ export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyI
   const reduce = useReduce(id)
   const job = useJob(jobId).data
   const gone = weak.filter((l) => !kept.includes(l.column))
-  const expected = gone.reduce((sum, l) => sum + Math.max(0, l.value ?? 0), 0)
+  const known = gone.filter((l) => l.lost !== null)
+  const expected = known.reduce((sum, l) => sum + Math.max(0, l.lost ?? 0), 0)
   if (weak.length === 0) return null
   return (
     <div className="above-6">
@@ -30,7 +43,7 @@ export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyI
             `${job.title} is being fitted without ${count(gone.length, 'column')}.`
           ) : job.state === 'done' ? (
             <>
-              {job.title} is done. <Link to={`/study/${studyId}/judgment/${job.subject}?against=${id}`}>See both side by side</Link>
+              {job.title} is done. <Link to={`/study/${studyId}/judgment/beside?trials=${id},${job.subject}`}>See both side by side</Link>
             </>
           ) : (
             <span className="cinn">{job.message ?? 'It was cancelled.'}</span>
@@ -45,8 +58,15 @@ export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyI
         <DialogTitle id="reduce">Leave out what carries nothing</DialogTitle>
         <DialogContent>
           <p>
-            Shuffling these columns cost nothing that can be told from noise. Without them the figure is expected to lose about{' '}
-            <b>{figure(measure, expected)}</b> of {measure.name} at most; columns that say the same may cost more together than each alone.
+            {says}{' '}
+            {known.length > 0 ? (
+              <>
+                Without them the figure is expected to lose about <b>{figure(measure, expected)}</b> of {measure.name} at most, as far as
+                shuffling tells; columns that say the same may cost more together than each alone.
+              </>
+            ) : (
+              `What ${measure.name} loses without them cannot be told before it is tried.`
+            )}
           </p>
           <table className="ledger" aria-label="Columns that go">
             <thead>
@@ -55,7 +75,7 @@ export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyI
                   <span className="sr">Goes</span>
                 </th>
                 <th>Column</th>
-                <th className="n">{measure.name} lost when shuffled</th>
+                <th className="n">{head}</th>
               </tr>
             </thead>
             <tbody>
@@ -73,7 +93,7 @@ export function Reduce({ judgment, studyId, weak }: { judgment: Judgment; studyI
                   <td className="nm">
                     <label htmlFor={`goes-${l.column}`}>{l.column}</label>
                   </td>
-                  <td className="n">{figured(measure, l)}</td>
+                  <td className="n">{l.why}</td>
                 </tr>
               ))}
             </tbody>

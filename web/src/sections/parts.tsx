@@ -18,7 +18,7 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
     case 'event':
       return <EventJudgment section={section} judgment={judgment} studyId={studyId} />
     case 'number':
-      return <NumberJudgment section={section} judgment={judgment} />
+      return <NumberJudgment section={section} judgment={judgment} studyId={studyId} />
     case 'classes':
       return <ClassJudgment section={section} judgment={judgment} studyId={studyId} />
     case 'calibrated':
@@ -26,7 +26,7 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
     case 'rules':
       return <Rules section={section} />
     case 'choice':
-      return <Choice section={section} />
+      return <Choice section={section} judgment={judgment} studyId={studyId} />
     case 'leaning':
       return <Importance section={section} judgment={judgment} studyId={studyId} />
     case 'trees':
@@ -34,7 +34,7 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
     case 'tables':
       return <Tables section={section} />
     case 'coefficients':
-      return <Coefficients section={section} judgment={judgment} />
+      return <Coefficients section={section} judgment={judgment} studyId={studyId} />
     case 'leaves':
       // Read on a page of its own.
       return null

@@ -420,6 +420,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/cutoff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_cutoff"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/worst": {
         parameters: {
             query?: never;
@@ -1316,6 +1348,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/remark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_trial_remark_remark"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/handed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_trial_remark_hand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/standings/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_trial_remark_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/learners": {
         parameters: {
             query?: never;
@@ -1709,6 +1789,12 @@ export interface components {
             /** @default [] */
             columns?: string[];
         };
+        RemarkRequest: {
+            /** @default  */
+            note?: string;
+            /** @default false */
+            hidden?: boolean;
+        };
         TrialRequest: {
             /** @default 0 */
             variantId?: number;
@@ -1881,6 +1967,7 @@ export interface components {
             trialId: number;
             trialNumber: number;
             trialTitle: string;
+            handed: boolean;
             tableId: number;
             tableName: string;
             /** Format: float */
@@ -2132,6 +2219,9 @@ export interface components {
             calibration: string;
             chosen?: components["schemas"]["Chosen"] | (never | null);
             sealOpened: boolean;
+            note: string;
+            hidden: boolean;
+            handedRows?: number | null;
             createdAt: string;
         };
         SealedView: {
@@ -2167,8 +2257,8 @@ export interface components {
             interval: components["schemas"]["Interval"];
             /** Format: float */
             baseline?: number | null;
-            /** Format: float */
-            sealed?: number | null;
+            sealed?: components["schemas"]["Interval"] | (never | null);
+            agrees?: boolean | null;
         };
         CutoffView: {
             /** Format: float */
@@ -2578,6 +2668,33 @@ export interface components {
             names: string[];
             records: components["schemas"]["JudgedRecord"][];
         };
+        AxisView: {
+            name: string;
+            kind: string;
+            labels: string[];
+        };
+        PictureView: {
+            x: components["schemas"]["AxisView"];
+            y: components["schemas"]["AxisView"];
+            columns: string[];
+            picked: (number)[][];
+            others: number[][];
+            total: number;
+            missing: number;
+            rest: number;
+        };
+        FoundCutOffView: {
+            by: string;
+            /** Format: float */
+            cutoff: number;
+            expected: components["schemas"]["Interval"];
+            /** Format: float */
+            seen: number;
+            /** Format: float */
+            from: number;
+            /** Format: float */
+            to: number;
+        };
         WorstRecord: {
             number: number;
             saidClass?: string | null;
@@ -2590,10 +2707,18 @@ export interface components {
             off: number;
             cells: (string | null)[];
         };
+        BandView: {
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            rows: number;
+        };
         WorstView: {
             total: number;
             names: string[];
             records: components["schemas"]["WorstRecord"][];
+            bands: components["schemas"]["BandView"][];
         };
         GroupView: {
             name: string;
@@ -2680,6 +2805,8 @@ export interface components {
             trials: components["schemas"]["TrialView"][];
             /** Format: float */
             at?: number | null;
+            /** Format: float */
+            cutoff?: number | null;
             figures: components["schemas"]["FigureBesideView"][];
             xs: number[];
             of: number;
@@ -4348,12 +4475,71 @@ export interface operations {
             };
         };
     };
+    get_app_judgment_judgment_picture: {
+        parameters: {
+            query?: {
+                x?: string;
+                y?: string;
+                cell?: string | null;
+                cutoff?: number;
+                came?: string | null;
+                named?: string | null;
+                low?: number | null;
+                high?: number | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The records of a cell, of a pair of classes or of a band of errors on two columns, laid over all the others */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_cutoff: {
+        parameters: {
+            query?: {
+                by?: string;
+                miss?: number;
+                vain?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The cut-off that does best by a figure or by costs, judged on folds that did not choose it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCutOffView"];
+                };
+            };
+        };
+    };
     get_app_judgment_judgment_worst: {
         parameters: {
             query?: {
                 limit?: number;
                 came?: string | null;
                 named?: string | null;
+                low?: number | null;
+                high?: number | null;
             };
             header?: never;
             path: {
@@ -5958,6 +6144,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    put_app_trial_remark_remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkRequest"];
+            };
+        };
+        responses: {
+            /** @description The trial with its note */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
+        };
+    };
+    post_app_trial_remark_hand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is being fitted once more on all records */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_trial_remark_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The Standings with every figure */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

@@ -1,7 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { useAddress } from '../../ui/address'
 import { count, cutoffSaid, whole } from '../../ui/format'
 import { figure } from '../../ui/measure'
 import { Head } from '../../ui/Head'
@@ -10,7 +9,7 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../../ui/notes'
 import { useStudyId } from '../../data/study'
 import { type Judgment, sectionOf, useJudgment, useOpenSeal } from '../../data/judgment'
-import { Against, AgainstButton } from './Against'
+import { Examined } from './Examined'
 import { useCutoff } from '../../ui/useCutoff'
 import { Part, Sentence } from '../../sections/parts'
 import { missed } from '../../sections/Calibration'
@@ -22,7 +21,6 @@ export function JudgmentPage() {
   const studyId = useStudyId()
   const trialId = Number(useParams().trialId)
   const judgment = useJudgment(trialId)
-  const [params] = useAddress()
   const data = judgment.data
   const cutoff = useCutoff(data?.cutoff)
   const unanswered = data?.unanswered ?? 0
@@ -97,7 +95,11 @@ export function JudgmentPage() {
             The tree
           </Button>
         )}
-        {data && <AgainstButton judgment={data} studyId={studyId} />}
+        {data && (
+          <Button component={Link} to={`/study/${studyId}/judgment/beside?trials=${trialId}`}>
+            Side by side
+          </Button>
+        )}
         {data && !data.sealed && data.sealedRows > 0 && <SealButton judgment={data} />}
         {!data || data.trial.task === 'two classes' ? (
           <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/decisions?trial=${trialId}&cutoff=${cutoff}`}>
@@ -112,7 +114,7 @@ export function JudgmentPage() {
       <div className="sheet stack">
         {judgment.isPending && <Loading what="the figures" />}
         <Trouble error={judgment.error} onRetry={() => void judgment.refetch()} />
-        {data && params.has('against') && <Against judgment={data} other={Number(params.get('against'))} cutoff={cutoff} />}
+        {data && <Examined judgment={data} />}
         {data?.sections.map((section) => (
           <Part key={section.kind} section={section} judgment={data} studyId={studyId} />
         ))}

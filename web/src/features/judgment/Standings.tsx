@@ -1,4 +1,5 @@
-import { Button, TableCell, TableRow } from '@mui/material'
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TableCell, TableRow, TextField } from '@mui/material'
+import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { count, whole } from '../../ui/format'
 import { type Figure, figure, figured, scaleOf } from '../../ui/measure'
@@ -7,9 +8,10 @@ import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { useAddress } from '../../ui/address'
 import { useRoomy } from '../../ui/useWidth'
 import { useStudyId } from '../../data/study'
-import { type Distance, type Trial, useRankBy, useStandings } from '../../data/trial'
+import { type Distance, type Trial, useRankBy, useRemark, useStandings } from '../../data/trial'
 import { told } from '../../data/told'
 import { useJobs } from '../../data/job'
 import { useSearches } from '../../data/search'
@@ -25,15 +27,25 @@ export function Standings() {
   const jobs = useJobs()
   const searches = (useSearches(studyId).data ?? []).filter((s) => s.state === 'running')
   const width = useRoomy() ? 520 : 200
-  const trials = standings.data?.trials ?? []
-  const ranked = trials.filter((t) => t.value != null && t.task === standings.data?.task)
+  const all = standings.data?.trials ?? []
+  const [params, set] = useAddress()
+  const [ticked, setTicked] = useState<number[]>([])
+  const [noting, setNoting] = useState<Trial | null>(null)
+  const remark = useRemark(studyId)
+  const only = params.get('learner') ?? ''
+  const hidden = all.filter((t) => t.hidden).length
+  const showHidden = params.get('hidden') === 'shown'
+  const trials = all.filter((t) => (showHidden || !t.hidden) && (only === '' || t.learner === only))
+  const learners = [...new Map(all.map((t) => [t.learner, t.title])).entries()]
+  const tick = (t: Trial) => setTicked(ticked.includes(t.id) ? ticked.filter((id) => id !== t.id) : [...ticked, t.id])
+  const ranked = all.filter((t) => t.value != null && t.task === standings.data?.task)
   const leader = ranked[0]
   const distances = standings.data?.distances ?? []
   const within = distances.filter((d) => d.noise).length
   const measure = standings.data?.measure
   const baseline = standings.data?.baseline
   const scale = scaleOf(measure, baseline)
-  const variants = new Set(trials.map((t) => t.variantLetter)).size
+  const variants = new Set(all.map((t) => t.variantLetter)).size
   const open = (t: Trial) => void go(`/study/${studyId}/judgment/${t.id}`)
   return (
     <>
@@ -59,20 +71,36 @@ export function Standings() {
               {standings.data?.luck != null &&
                 `Being the best of ${ranked.length} holds about ${figure(measure, standings.data.luck)} of luck. `}
               Doing nothing scores {figure(measure, baseline)}. Sealed rows:{' '}
-              {standings.data && standings.data.sealOpenings > 0 ? `opened ${standings.data.sealOpenings} times` : 'not opened'}.
+              {standings.data && standings.data.sealOpenings > 0 ? `opened ${count(standings.data.sealOpenings, 'time')}` : 'not opened'}.
             </>
           ) : (
             'No trial has figures yet.'
           )
         }
       >
+        {ticked.length > 0 && (
+          <Button
+            disabled={remark.isPending}
+            onClick={() => {
+              for (const t of all.filter((o) => ticked.includes(o.id))) remark.mutate({ id: t.id, note: t.note, hidden: !t.hidden })
+              setTicked([])
+            }}
+          >
+            {all.some((t) => ticked.includes(t.id) && !t.hidden) ? 'Hide' : 'Show again'} {ticked.length}
+          </Button>
+        )}
+        {ticked.length > 1 && ticked.length < 5 && (
+          <Button onClick={() => void go(`/study/${studyId}/judgment/beside?trials=${ticked.join(',')}`)}>
+            {ticked.length} side by side
+          </Button>
+        )}
         <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/trials`}>
           Plan trials
         </Button>
       </Head>
       <div className="sheet fit stack">
         {standings.isPending && <Loading what="the standings" />}
-        <Trouble error={standings.error ?? rank.error} onRetry={() => void standings.refetch()} />
+        <Trouble error={standings.error ?? rank.error ?? remark.error} onRetry={() => void standings.refetch()} />
         {standings.data && ranked.length > 1 && <FinalistsBand standings={standings.data} studyId={studyId} />}
         {searches.map((s) => (
           <p key={s.id} className="pad size-13" role="status" style={{ paddingBlock: 4, borderBottom: '1px solid var(--rule)' }}>
@@ -84,7 +112,32 @@ export function Standings() {
             </span>
           </p>
         ))}
-        {standings.data && trials.length === 0 && (
+        {all.length > 1 && (
+          <p className="pad size-13 sentence" style={{ paddingBlock: 4, borderBottom: '1px solid var(--rule)' }}>
+            Of{' '}
+            <Slot
+              label="Which learners"
+              value={only}
+              choices={[{ value: '', label: 'all learners' }, ...learners.map(([value, label]) => ({ value, label }))]}
+              onChange={(learner) => set({ learner: learner === '' ? null : learner })}
+            />
+            {hidden > 0 && (
+              <>
+                ,{' '}
+                <button type="button" className="link" onClick={() => set({ hidden: showHidden ? null : 'shown' })}>
+                  {showHidden ? `with ${count(hidden, 'hidden one')}` : `${hidden} hidden`}
+                </button>{' '}
+                <span className="soft">(they count in the corrections for many trials)</span>
+              </>
+            )}
+            {'. '}
+            <a href={`/api/studies/${studyId}/standings/file`} download>
+              Save as CSV
+            </a>
+          </p>
+        )}
+        {standings.data && all.length > 0 && trials.length === 0 && <p className="pad soft">No trial in sight is of this learner.</p>}
+        {standings.data && all.length === 0 && (
           <div className="empty">
             <h2>Here trials are ranked by how well they do on rows they have not seen</h2>
             <p>Each figure has its interval and stands beside what doing nothing clever would score. Run a first trial.</p>
@@ -101,8 +154,22 @@ export function Standings() {
             onSelect={open}
             selected={null}
             rowHeight={26}
-            lineNumber={(_, i) => i + 1}
-            rowClass={(t) => (t.stale.length > 0 ? 'stale' : '')}
+            lineNumber={(t) => (
+              <label
+                style={{ display: 'flex', gap: 4, alignItems: 'center', justifyContent: 'flex-end' }}
+                onClick={(e) => e.stopPropagation()}
+              >
+                <input
+                  type="checkbox"
+                  className="accented"
+                  aria-label={`Take trial ${t.number}`}
+                  checked={ticked.includes(t.id)}
+                  onChange={() => tick(t)}
+                />
+                {all.indexOf(t) + 1}
+              </label>
+            )}
+            rowClass={(t) => (t.stale.length > 0 ? 'stale' : t.hidden ? 'aside' : '')}
             columns={[
               {
                 key: 'trial',
@@ -146,6 +213,19 @@ export function Standings() {
                       </span>
                     )}
                     {t.calibration !== 'as they come' && <span className="soft"> calibrated</span>}
+                    {t.handedRows != null && <span className="verd"> in use</span>}{' '}
+                    <button
+                      type="button"
+                      className="link small"
+                      title={t.note || 'Write a note beside it'}
+                      aria-label={`Note of trial ${t.number}`}
+                      onClick={(e) => {
+                        e.stopPropagation()
+                        setNoting(t)
+                      }}
+                    >
+                      {t.note ? t.note.slice(0, 40) + (t.note.length > 40 ? '…' : '') : 'note'}
+                    </button>
                     {t.state !== 'done' && (
                       <span className={t.state === 'failed' ? 'cinn' : 'verd'}>
                         {' '}
@@ -274,7 +354,45 @@ export function Standings() {
           />
         )}
       </div>
+      {noting && <NoteDialog trial={noting} studyId={studyId} onClose={() => setNoting(null)} />}
     </>
+  )
+}
+
+function NoteDialog({ trial, studyId, onClose }: { trial: Trial; studyId: number; onClose: () => void }) {
+  const [note, setNote] = useState(trial.note)
+  const remark = useRemark(studyId)
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="note-of-trial">
+      <DialogTitle id="note-of-trial">
+        Note of trial {trial.number}, {trial.title.toLowerCase()}
+      </DialogTitle>
+      <DialogContent>
+        <TextField
+          autoFocus
+          fullWidth
+          multiline
+          minRows={2}
+          label="Note"
+          value={note}
+          onChange={(e) => setNote(e.target.value.slice(0, 400))}
+          helperText={`${note.length} of 400 letters`}
+          sx={{ mt: 1 }}
+        />
+        <Trouble error={remark.error} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          color="primary"
+          disabled={remark.isPending}
+          onClick={() => remark.mutate({ id: trial.id, note, hidden: trial.hidden }, { onSuccess: onClose })}
+        >
+          Keep the note
+        </Button>
+      </DialogActions>
+    </Dialog>
   )
 }
 

@@ -47,6 +47,10 @@ export function ColumnsDialog({ studyId, tableId, variantId, choice, onChoose, o
     .sort((a, b) => (alone.get(b.name) ?? -1) - (alone.get(a.name) ?? -1))
   const toggle = (n: string) => setTicked(chosen.includes(n) ? chosen.filter((o) => o !== n) : [...chosen, n])
   const saved = choices.data ?? []
+  // What says nothing alone, beyond the noise of having looked at all columns; together with others it may still say something.
+  const silent = (findings.data?.relations ?? [])
+    .filter((r) => r.adjusted != null && r.adjusted > 0.05 && chosen.includes(r.column))
+    .map((r) => r.column)
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="columns-of-trial">
       <DialogTitle id="columns-of-trial">Columns of the trial</DialogTitle>
@@ -133,6 +137,14 @@ export function ColumnsDialog({ studyId, tableId, variantId, choice, onChoose, o
         </div>
       </DialogContent>
       <DialogActions>
+        {silent.length > 0 && silent.length < chosen.length && (
+          <Button
+            title="Alone they cannot be told from noise; together with others they may still say something"
+            onClick={() => setTicked(chosen.filter((n) => !silent.includes(n)))}
+          >
+            Leave out {count(silent.length, 'column')} that say nothing alone
+          </Button>
+        )}
         <Button onClick={() => setTicked(names)}>All columns</Button>
         <Button onClick={onClose}>Leave them</Button>
         <Button

@@ -1,56 +1,20 @@
-import { Button, Link as Act, Menu, MenuItem } from '@mui/material'
-import { type ReactNode, useState } from 'react'
-import { useAddress } from '../../ui/address'
+import type { ReactNode } from 'react'
 import { count, fixed, number, pValue, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-import { figured, ofTask } from '../../ui/measure'
+import { figured } from '../../ui/measure'
 import { Loading, Trouble } from '../../ui/Trouble'
 import type { View } from '../../api/client'
-import { useStandings } from '../../data/trial'
-import { type Interval, type Judgment, useAgainst } from '../../data/judgment'
+import { type Interval, useAgainst } from '../../data/judgment'
 
 type Compared = View<'AgainstView'>
 
-/** Chooses the trial that this one is set against. */
-export function AgainstButton({ judgment, studyId }: { judgment: Judgment; studyId: number }) {
-  const [, set] = useAddress()
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const standings = useStandings(studyId)
-  const others = ofTask(standings.data?.trials ?? [], judgment.trial.task).filter((t) => t.state === 'done' && t.id !== judgment.trial.id)
-  if (others.length === 0) return null
-  return (
-    <>
-      <Button aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
-        Compare…
-      </Button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} slotProps={{ paper: { sx: { maxHeight: 420 } } }}>
-        {others.map((t) => (
-          <MenuItem
-            key={t.id}
-            onClick={() => {
-              setAnchor(null)
-              set({ against: String(t.id) })
-            }}
-          >
-            {t.number}. {t.title}
-            <span className="soft small" style={{ marginLeft: 14 }}>
-              {t.measure.name} {figured(t.measure, t)}
-            </span>
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
-  )
-}
-
 /** Two trials on the rows that both had not seen: by folds, by ranking, row by row, and by what would be decided. */
-export function Against({ judgment, other, cutoff }: { judgment: Judgment; other: number; cutoff: number }) {
-  const [, set] = useAddress()
-  const against = useAgainst(judgment.trial.id, other, cutoff)
+export function TwoTests({ one, other, cutoff }: { one: number; other: number; cutoff: number }) {
+  const against = useAgainst(one, other, cutoff)
   const data = against.data
   return (
-    <section className="pad" style={{ borderBottom: '1px solid var(--ink)' }} aria-label="Against another trial">
-      {against.isPending && <Loading what="both trials" />}
+    <section className="pad" aria-label="Tests of the two">
+      {against.isPending && <Loading what="the tests" />}
       <Trouble known error={against.error} onRetry={() => void against.refetch()} />
       {data && (
         <>
@@ -67,11 +31,6 @@ export function Against({ judgment, other, cutoff }: { judgment: Judgment; other
           <Lines data={data} />
         </>
       )}
-      <p className="small above-6">
-        <Act component="button" type="button" onClick={() => set({ against: null })}>
-          Close the comparison
-        </Act>
-      </p>
     </section>
   )
 }
