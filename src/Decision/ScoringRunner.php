@@ -22,8 +22,13 @@ final readonly class ScoringRunner implements PieceRunner
 {
     public const KIND = 'scoring';
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Logbook $logbook, private ScoredTables $scored)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private OpenCells $reader,
+        private Judgments $judgments,
+        private Logbook $logbook,
+        private ScoredTables $scored,
+    ) {
     }
 
     public function kind(): string
@@ -64,8 +69,14 @@ final readonly class ScoringRunner implements PieceRunner
         $rows = min($scoring->table()->rows() - $chunk * ScoredTables::CHUNK, ScoredTables::CHUNK);
         $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress): \Generator {
             for ($frame = 0; $frame * FrameCodec::ROWS < $rows; ++$frame) {
-                $progress->report($frame * FrameCodec::ROWS / max(1, $rows), \sprintf('%s records scored', number_format($chunk * ScoredTables::CHUNK + $frame * FrameCodec::ROWS)));
-                yield $model->score($model->select($this->reader->part($scoring->table(), $names, $chunk * CellStore::FRAMES + $frame, 1), $scoring->matching()));
+                $progress->report(
+                    $frame * FrameCodec::ROWS / max(1, $rows),
+                    \sprintf('%s records scored', number_format($chunk * ScoredTables::CHUNK + $frame * FrameCodec::ROWS)),
+                );
+                yield $model->score($model->select(
+                    $this->reader->part($scoring->table(), $names, $chunk * CellStore::FRAMES + $frame, 1),
+                    $scoring->matching(),
+                ));
             }
         };
         $this->scored->write($scoring, $chunk, $frames());
@@ -76,7 +87,11 @@ final readonly class ScoringRunner implements PieceRunner
         $sums = $this->scored->summed($scoring);
         $scoring->finish($sums['scored'], $sums['called'], $sums['summary']);
         $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d%s: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), $scoring->isByHanded() ? ', fitted on all records' : '', number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
-            Task::TWO => \sprintf('a chance, %s reach the cut-off of %s%%', number_format($scoring->called()), (string) round(100 * $scoring->cutoff(), 1)),
+            Task::TWO => \sprintf(
+                'a chance, %s reach the cut-off of %s%%',
+                number_format($scoring->called()),
+                (string) round(100 * $scoring->cutoff(), 1),
+            ),
             Task::MORE => 'a likeliest class',
             default => 'a number',
         }));

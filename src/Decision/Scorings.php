@@ -31,8 +31,15 @@ final readonly class Scorings
 {
     private const QUICK_ROWS = 50000;
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Judgments $judgments, private Combinations $combinations, private Jobs $jobs, private ScoredTables $scored, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private OpenCells $reader,
+        private Judgments $judgments,
+        private Combinations $combinations,
+        private Jobs $jobs,
+        private ScoredTables $scored,
+        private Logbook $logbook,
+    ) {
     }
 
     /** @param array<string, string> $hand */
@@ -60,16 +67,42 @@ final readonly class Scorings
             for ($row = 0; $row < min(3, $table->rows()); ++$row) {
                 $first[] = $column->text($row);
             }
-            $views[] = new MatchLine($line['asked'], $line['kind'], $line['found'], $line['foundKind'], $line['how'], $line['problem'], $first, $column->missing());
+            $views[] = new MatchLine(
+                $line['asked'],
+                $line['kind'],
+                $line['found'],
+                $line['foundKind'],
+                $line['how'],
+                $line['problem'],
+                $first,
+                $column->missing(),
+            );
         }
-        array_push($problems, ...Remarks::spelled($model->spellings($raw, $matching)), ...array_map(Remarks::unseen(...), $model->unseen($selected)));
+        array_push(
+            $problems,
+            ...Remarks::spelled($model->spellings($raw, $matching)),
+            ...array_map(Remarks::unseen(...), $model->unseen($selected)),
+        );
         $answers = $model->answers($selected);
         $unscorable = \count(array_filter(range(0, $selected->rows - 1), static fn (int $row): bool => !$answers->isKnown($row)));
         if ($unscorable > 0) {
-            $problems[] = \sprintf('%s of %s records have a missing value that no step fills; they are listed as not scored.', number_format($unscorable), number_format($table->rows()));
+            $problems[] = \sprintf(
+                '%s of %s records have a missing value that no step fills; they are listed as not scored.',
+                number_format($unscorable),
+                number_format($table->rows()),
+            );
         }
 
-        return new MatchView($trial->id(), $table->id(), $table->rows(), $views, $problems, array_map(strval(...), array_keys($kinds)), $unscorable, $combination);
+        return new MatchView(
+            $trial->id(),
+            $table->id(),
+            $table->rows(),
+            $views,
+            $problems,
+            array_map(strval(...), array_keys($kinds)),
+            $unscorable,
+            $combination,
+        );
     }
 
     /**
@@ -104,11 +137,27 @@ final readonly class Scorings
         }
         $model = $this->judgments->inUse($trial);
         $matching = self::matching(ColumnMatch::of($model->asked, $kinds, $hand));
-        $scoring = new Scoring($study, $trial, $table, $matching, $cutoff, ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()], null !== $trial->handed());
+        $scoring = new Scoring(
+            $study,
+            $trial,
+            $table,
+            $matching,
+            $cutoff,
+            ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()],
+            null !== $trial->handed(),
+        );
         $scoring->answerIn(ScoredTables::begin($scoring));
         $this->entities->persist($scoring);
         $this->entities->flush();
-        $job = $this->jobs->start($study, $user, ScoringRunner::KIND, $scoring->id(), \sprintf('Scoring %s', $table->name()), $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG, ScoringRunner::pieces($table));
+        $job = $this->jobs->start(
+            $study,
+            $user,
+            ScoringRunner::KIND,
+            $scoring->id(),
+            \sprintf('Scoring %s', $table->name()),
+            $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG,
+            ScoringRunner::pieces($table),
+        );
         $this->entities->flush();
 
         return $job;
@@ -116,9 +165,19 @@ final readonly class Scorings
 
     public function view(Scoring $scoring): ScoringView
     {
-        $summary = $scoring->summary() + ['histogram' => array_fill(0, 40, 0), 'expected' => 0.0, 'classes' => [], 'lowest' => null, 'highest' => null, 'mean' => null];
+        $summary = $scoring->summary() + [
+            'histogram' => array_fill(0, 40, 0),
+            'expected' => 0.0,
+            'classes' => [],
+            'lowest' => null,
+            'highest' => null,
+            'mean' => null,
+        ];
         $float = static fn (float|int|null $v): ?float => null === $v ? null : (float) $v;
-        $classes = array_map(static fn (string $class): ScoredClassView => new ScoredClassView($class, $summary['classes'][$class] ?? 0), $scoring->classes());
+        $classes = array_map(
+            static fn (string $class): ScoredClassView => new ScoredClassView($class, $summary['classes'][$class] ?? 0),
+            $scoring->classes(),
+        );
         $trial = $scoring->trial();
         $table = $scoring->table();
 
@@ -154,8 +213,17 @@ final readonly class Scorings
      * @param 'all'|'called'|'left'|'unscored' $which
      * @param list<string>                     $carry
      */
-    public function rows(Scoring $scoring, string $which, string $sort, bool $descending, string $search, int $offset, int $limit, array $carry, ?string $class = null): ScoredRowsView
-    {
+    public function rows(
+        Scoring $scoring,
+        string $which,
+        string $sort,
+        bool $descending,
+        string $search,
+        int $offset,
+        int $limit,
+        array $carry,
+        ?string $class = null,
+    ): ScoredRowsView {
         if (!$scoring->isDone()) {
             return new ScoredRowsView(0, $offset, [], []);
         }
@@ -170,7 +238,17 @@ final readonly class Scorings
         $rows = [];
         foreach ($page as $row) {
             $l = $lines[$row];
-            $rows[] = new ScoredRowView($row + 1, $l['chance'], null === $l['chance'] ? null : $cutoff?->calls($l['chance']), $l['reasons'], $l['why'], array_map(static fn (int $p) => $cells[$row][$p], array_values($places)), $l['number'] ?? null, $l['class'] ?? null, $l['shares'] ?? []);
+            $rows[] = new ScoredRowView(
+                $row + 1,
+                $l['chance'],
+                null === $l['chance'] ? null : $cutoff?->calls($l['chance']),
+                $l['reasons'],
+                $l['why'],
+                array_map(static fn (int $p) => $cells[$row][$p], array_values($places)),
+                $l['number'] ?? null,
+                $l['class'] ?? null,
+                $l['shares'] ?? [],
+            );
         }
 
         return new ScoredRowsView($total, $offset, array_map(strval(...), array_keys($places)), $rows);
@@ -179,11 +257,22 @@ final readonly class Scorings
     /**
      * @return array{int, list<int>} how many records there are, and those of the page
      */
-    private function picked(Scoring $scoring, string $which, string $sort, bool $descending, string $search, ?string $class, int $offset, int $limit): array
-    {
+    private function picked(
+        Scoring $scoring,
+        string $which,
+        string $sort,
+        bool $descending,
+        string $search,
+        ?string $class,
+        int $offset,
+        int $limit,
+    ): array {
         $table = $scoring->table();
         $byAnswer = 'chance' === $sort;
-        $column = $byAnswer ? null : $table->column($sort) ?? throw Problem::invalid(\sprintf('There is no column %s to sort by.', $sort), 'sort');
+        $column = $byAnswer ? null : $table->column($sort) ?? throw Problem::invalid(
+            \sprintf('There is no column %s to sort by.', $sort),
+            'sort',
+        );
         // By answer and not searched through, a page is a part of the order that is kept: nothing else is read.
         [$first, $count] = match (true) {
             'all' === $which && null === $class => [0, $table->rows()],
@@ -283,7 +372,10 @@ final readonly class Scorings
             throw new Problem(409, 'This batch has not been scored to the end.');
         }
         $table = $scoring->table();
-        $names = array_values(array_filter(array_map(static fn (TableColumn $c): string => $c->name(), $table->columns()), static fn (string $name): bool => \in_array($name, $carry, true)));
+        $names = array_values(array_filter(
+            array_map(static fn (TableColumn $c): string => $c->name(), $table->columns()),
+            static fn (string $name): bool => \in_array($name, $carry, true),
+        ));
         $form = new ScoredList($scoring->columns(), Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null, $full);
         yield CsvWriter::line($form->header($names));
         foreach ($this->scored->stream($scoring) as $frame => $lines) {
@@ -296,7 +388,12 @@ final readonly class Scorings
 
     public function noteDownload(Scoring $scoring, User $user): void
     {
-        $this->logbook->write($scoring->study(), $user, 'decisions', \sprintf('Downloaded the scored list of %s, %s records.', $scoring->table()->name(), number_format($scoring->table()->rows())));
+        $this->logbook->write(
+            $scoring->study(),
+            $user,
+            'decisions',
+            \sprintf('Downloaded the scored list of %s, %s records.', $scoring->table()->name(), number_format($scoring->table()->rows())),
+        );
         $this->entities->flush();
     }
 }

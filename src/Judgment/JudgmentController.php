@@ -92,7 +92,10 @@ final readonly class JudgmentController
     /** @return 'tp'|'fp'|'fn'|'tn' */
     private static function cell(string $cell): string
     {
-        return \in_array($cell, ['tp', 'fp', 'fn', 'tn'], true) ? $cell : throw Problem::invalid('A cell is one of tp, fp, fn, tn.', 'cell');
+        return \in_array($cell, ['tp', 'fp', 'fn', 'tn'], true) ? $cell : throw Problem::invalid(
+            'A cell is one of tp, fp, fn, tn.',
+            'cell',
+        );
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/cutoff', methods: ['GET'])]

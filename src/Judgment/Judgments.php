@@ -163,7 +163,14 @@ final readonly class Judgments
         $this->ofEvent($trial, 'A cut-off is found');
         $this->onItsRows($trial);
         [, $event] = $this->ground->open($trial->study(), []);
-        $found = FoundCutOff::of($trial->answers()->values, $event, $this->validation->of($trial->study())->parts[0] ?? [], $by, $miss, $vain);
+        $found = FoundCutOff::of(
+            $trial->answers()->values,
+            $event,
+            $this->validation->of($trial->study())->parts[0] ?? [],
+            $by,
+            $miss,
+            $vain,
+        );
         if (null === $found) {
             throw new Problem(409, 'There are too few events to find a cut-off on some folds and judge it on others.');
         }

@@ -31,7 +31,10 @@ final readonly class Picks
         foreach (['came' => $pick->came, 'named' => $pick->named] as $field => $class) {
             if (null !== $class && (Task::MORE !== $task || !\in_array($class, $classes ?? [], true))) {
                 throw Problem::invalid(
-                    Task::MORE !== $task ? 'Only several classes come as one and are named another.' : \sprintf('“%s” is none of the classes.', $class),
+                    Task::MORE !== $task ? 'Only several classes come as one and are named another.' : \sprintf(
+                        '“%s” is none of the classes.',
+                        $class,
+                    ),
                     $field,
                 );
             }

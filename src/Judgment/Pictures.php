@@ -76,16 +76,26 @@ final readonly class Pictures
      */
     private function telling(Trial $trial, array $columns): array
     {
-        $leans = array_map(static fn (Section\LostView $l): string => $l->column, Section\LeaningSection::of($trial, $this->judgments->model($trial))->columns ?? []);
+        $leans = array_map(
+            static fn (Section\LostView $l): string => $l->column,
+            Section\LeaningSection::of($trial, $this->judgments->model($trial))->columns ?? [],
+        );
 
-        return array_values(array_unique([...array_intersect($leans, $columns), ...array_intersect($trial->inputs(), $columns), ...$columns]));
+        return array_values(array_unique([
+            ...array_intersect($leans, $columns),
+            ...array_intersect($trial->inputs(), $columns),
+            ...$columns,
+        ]));
     }
 
     /** @return array{AxisView, list<?float>} per row its place; null = missing */
     private static function axis(string $name, Column $column): array
     {
         if ($column instanceof NumberColumn) {
-            return [new AxisView($name, 'number', []), array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, $column->values)];
+            return [
+                new AxisView($name, 'number', []),
+                array_map(static fn (float $v): ?float => is_finite($v) ? $v : null, $column->values),
+            ];
         }
         if ($column instanceof DateColumn) {
             return [

@@ -47,7 +47,11 @@ final readonly class SettingBesideView
         }
 
         return array_map(
-            static fn (string $name, array $values): self => new self($name, array_values($values), 1 === \count(array_unique($values, \SORT_REGULAR))),
+            static fn (string $name, array $values): self => new self(
+                $name,
+                array_values($values),
+                1 === \count(array_unique($values, \SORT_REGULAR)),
+            ),
             array_keys($lines),
             array_values($lines),
         );

@@ -63,7 +63,10 @@ final readonly class SideBySide
             [...$this->figures($study, $task, $trials, $pairs), ...self::calls($task, $reaches, $at, $pairs)],
             $xs,
             $reaches[0]->of,
-            array_map(static fn (Reach $r): array => array_map(static fn (int $n): float => $n / max(1, $r->of), $r->reached($xs)), $reaches),
+            array_map(
+                static fn (Reach $r): array => array_map(static fn (int $n): float => $n / max(1, $r->of), $r->reached($xs)),
+                $reaches,
+            ),
             array_map(static fn (Reach $r): array => $r->less($reaches[0], $xs), $others),
             SettingBesideView::all($trials),
             $this->leans($trials),
@@ -129,7 +132,10 @@ final readonly class SideBySide
      */
     private function reaches(Study $study, array $trials): array
     {
-        if (\count($trials) < 2 || \count($trials) > 4 || \count(array_unique(array_map(static fn (Trial $t): int => $t->id(), $trials))) !== \count($trials)) {
+        if (\count($trials) < 2 || \count($trials) > 4 || \count(array_unique(array_map(
+            static fn (Trial $t): int => $t->id(),
+            $trials,
+        ))) !== \count($trials)) {
             throw Problem::invalid('Two to four different trials stand side by side.', 'trials');
         }
         $task = null;
@@ -139,7 +145,10 @@ final readonly class SideBySide
             }
             $own = $this->judgments->model($trial)->task;
             if ($own !== ($task ??= $own)) {
-                throw Problem::invalid(\sprintf('Trial %d predicts something else than trial %d.', $trial->number(), $trials[0]->number()), 'trials');
+                throw Problem::invalid(
+                    \sprintf('Trial %d predicts something else than trial %d.', $trial->number(), $trials[0]->number()),
+                    'trials',
+                );
             }
             $this->judgments->onItsRows($trial);
         }
@@ -160,7 +169,12 @@ final readonly class SideBySide
         }
         \assert([] !== $answers);
 
-        return [$task, $outcome, $rows, array_map(static fn (Answers $a): Reach => Reach::of($task, new Sample($outcome, $a->take($rows))), $answers)];
+        return [
+            $task,
+            $outcome,
+            $rows,
+            array_map(static fn (Answers $a): Reach => Reach::of($task, new Sample($outcome, $a->take($rows))), $answers),
+        ];
     }
 
     /** Where records part: as many calls as the first makes at the cut-off it suggests; the error that half of its answers keep to. */
@@ -200,7 +214,10 @@ final readonly class SideBySide
             $most = $errors[(int) floor(0.98 * (\count($errors) - 1))];
         }
 
-        return array_map(static fn (int $k): float => Task::NUMBER === $task ? $most * $k / self::STEPS : round($most * $k / self::STEPS), range(0, self::STEPS));
+        return array_map(
+            static fn (int $k): float => Task::NUMBER === $task ? $most * $k / self::STEPS : round($most * $k / self::STEPS),
+            range(0, self::STEPS),
+        );
     }
 
     /**
@@ -219,7 +236,14 @@ final readonly class SideBySide
             $values = [];
             foreach ($trials as $k => $trial) {
                 $value = $trial->lineBy($figure)->value;
-                $apart = 0 === $k || null === $value ? null : $this->distances->between($study, $trial, $trials[0], $pairs, $until, $figure);
+                $apart = 0 === $k || null === $value ? null : $this->distances->between(
+                    $study,
+                    $trial,
+                    $trials[0],
+                    $pairs,
+                    $until,
+                    $figure,
+                );
                 $values[] = new DifferenceView($value, $apart?->difference, $apart?->low, $apart?->high, $apart?->noise);
             }
             if ([] !== array_filter($values, static fn (DifferenceView $v): bool => null !== $v->value)) {

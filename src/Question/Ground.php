@@ -40,7 +40,13 @@ final readonly class Ground
     {
         [, $column] = $this->target($study);
 
-        return null !== $this->questions->of($study)->event() ? $this->reader->event($column, $this->questions->of($study)->event()) : $this->reader->outcome($column, $this->questions->of($study)->classes());
+        return null !== $this->questions->of($study)->event() ? $this->reader->event(
+            $column,
+            $this->questions->of($study)->event(),
+        ) : $this->reader->outcome(
+            $column,
+            $this->questions->of($study)->classes(),
+        );
     }
 
     /**
@@ -56,7 +62,10 @@ final readonly class Ground
         if (null === $name) {
             return null;
         }
-        $column = $this->table($study)->column($name) ?? throw new Problem(409, \sprintf('The rows are divided by %s, which is no longer there. Choose the target again.', $name));
+        $column = $this->table($study)->column($name) ?? throw new Problem(
+            409,
+            \sprintf('The rows are divided by %s, which is no longer there. Choose the target again.', $name),
+        );
         $labels = $this->reader->labels($column);
 
         return array_map(static fn (int $row): int|float|string|null => $labels[$row], $rows);
@@ -100,7 +109,10 @@ final readonly class Ground
     /** @return list<string> columns known at decision time that are meant as inputs */
     public function inputs(Study $study): array
     {
-        return array_values(array_map(static fn (TableColumn $c) => $c->name(), array_filter($this->table($study)->columns(), static fn (TableColumn $c) => $c->mayServe())));
+        return array_values(array_map(
+            static fn (TableColumn $c) => $c->name(),
+            array_filter($this->table($study)->columns(), static fn (TableColumn $c) => $c->mayServe()),
+        ));
     }
 
     /**
@@ -197,7 +209,10 @@ final readonly class Ground
             });
         }
 
-        return array_values(array_filter($candidates, static fn (string $name): bool => \in_array($name, $inputs, true) || \in_array($name, $named, true)));
+        return array_values(array_filter(
+            $candidates,
+            static fn (string $name): bool => \in_array($name, $inputs, true) || \in_array($name, $named, true),
+        ));
     }
 
     /**
@@ -207,6 +222,12 @@ final readonly class Ground
      */
     public function candidates(Study $study): array
     {
-        return array_values(array_map(static fn (TableColumn $c) => $c->name(), array_filter($this->table($study)->columns(), static fn (TableColumn $c) => ColumnUse::Target !== $c->use() && ColumnUse::Aside !== $c->use() && $c->isKnown())));
+        return array_values(array_map(
+            static fn (TableColumn $c) => $c->name(),
+            array_filter(
+                $this->table($study)->columns(),
+                static fn (TableColumn $c) => ColumnUse::Target !== $c->use() && ColumnUse::Aside !== $c->use() && $c->isKnown(),
+            ),
+        ));
     }
 }

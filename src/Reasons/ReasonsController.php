@@ -39,7 +39,14 @@ final readonly class ReasonsController
         $table = $trial->question()->table() ?? throw Problem::notFound('table');
         $model = $this->judgments->model($trial);
 
-        return new JsonResponse($this->reasons($trial, $model, $table, $model->byName(), $number, Seal::of($trial->question())->holds($number - 1)));
+        return new JsonResponse($this->reasons(
+            $trial,
+            $model,
+            $table,
+            $model->byName(),
+            $number,
+            Seal::of($trial->question())->holds($number - 1),
+        ));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]
@@ -48,7 +55,14 @@ final readonly class ReasonsController
     {
         $scoring = $this->access->find(Scoring::class, $id, 'batch');
 
-        return new JsonResponse($this->reasons($scoring->trial(), $scoring->isByHanded() ? $this->judgments->inUse($scoring->trial()) : $this->judgments->model($scoring->trial()), $scoring->table(), $scoring->matching(), $number, false));
+        return new JsonResponse($this->reasons(
+            $scoring->trial(),
+            $scoring->isByHanded() ? $this->judgments->inUse($scoring->trial()) : $this->judgments->model($scoring->trial()),
+            $scoring->table(),
+            $scoring->matching(),
+            $number,
+            false,
+        ));
     }
 
     /** @param array<string, string> $match */
@@ -66,7 +80,11 @@ final readonly class ReasonsController
         $prepared = $model->preparation->apply($selected);
         $account = $this->account($model, $prepared);
         $line = $model->score($selected)[0];
-        $shares = array_map(static fn (string $name, float $share): ClassShareView => new ClassShareView($name, $share), $model->classes(), [] === ($line['shares'] ?? []) ? array_fill(0, \count($model->classes()), 0.0) : $line['shares']);
+        $shares = array_map(
+            static fn (string $name, float $share): ClassShareView => new ClassShareView($name, $share),
+            $model->classes(),
+            [] === ($line['shares'] ?? []) ? array_fill(0, \count($model->classes()), 0.0) : $line['shares'],
+        );
 
         return new ReasonsView(
             $trial->id(),

@@ -57,7 +57,10 @@ final readonly class RemarkController
 
         return new Response(implode('', $file->lines($study)), 200, [
             'Content-Type' => 'text/csv; charset=utf-8',
-            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $study->name()).'_standings.csv'),
+            'Content-Disposition' => HeaderUtils::makeDisposition(
+                'attachment',
+                preg_replace('/[^A-Za-z0-9_.-]+/', '_', $study->name()).'_standings.csv',
+            ),
         ]);
     }
 }

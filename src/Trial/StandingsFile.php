@@ -23,7 +23,19 @@ final readonly class StandingsFile
         $ranked = $this->trials->of($study);
         $task = [] === $ranked ? '' : $ranked[0]->question()->task();
         $figures = '' === $task ? [] : array_values(array_filter(Figures::of($task), static fn (Figure $f): bool => $f->ranks));
-        $heads = ['rank', 'trial', 'learner', 'settings', 'preparation', 'column_choice', 'columns', 'to_read', 'chances', 'rows', 'unanswered'];
+        $heads = [
+            'rank',
+            'trial',
+            'learner',
+            'settings',
+            'preparation',
+            'column_choice',
+            'columns',
+            'to_read',
+            'chances',
+            'rows',
+            'unanswered',
+        ];
         foreach ($figures as $figure) {
             array_push($heads, $figure->key, $figure->key.'_low', $figure->key.'_high', $figure->key.'_do_nothing');
         }

@@ -48,7 +48,10 @@ final class BehindTest extends ApiTestCase
             foreach ($picture['picked'] as [$x, $y, $number]) {
                 if (isset($by[$number])) {
                     self::assertEquals((float) $by[$number]['cells'][$column], $x);
-                    self::assertSame($by[$number]['cells'][array_search('job_type', $rows['names'], true)], $picture['y']['labels'][(int) $y]);
+                    self::assertSame(
+                        $by[$number]['cells'][array_search('job_type', $rows['names'], true)],
+                        $picture['y']['labels'][(int) $y],
+                    );
                     ++$seen;
                 }
             }
@@ -67,7 +70,10 @@ final class BehindTest extends ApiTestCase
         self::assertSame($worst['total'], array_sum(array_column($worst['bands'], 'rows')));
         foreach ($worst['bands'] as $k => $band) {
             self::assertSame($band['low'], $worst['bands'][$k - 1]['high'] ?? null, 'no gap between bands');
-            $query = http_build_query(array_filter(['low' => $band['low'], 'high' => $band['high']], static fn (mixed $v): bool => null !== $v));
+            $query = http_build_query(array_filter(
+                ['low' => $band['low'], 'high' => $band['high']],
+                static fn (mixed $v): bool => null !== $v,
+            ));
             $own = $this->call('GET', "/api/trials/$trial/worst?limit=200&$query");
             self::assertSame($band['rows'], $own['total']);
             foreach ($own['records'] as $record) {
@@ -76,7 +82,11 @@ final class BehindTest extends ApiTestCase
             self::assertSame($band['rows'], $this->call('GET', "/api/trials/$trial/picture?$query")['total']);
         }
         // Without a wish the picture is on what the trial leans on most.
-        $leaning = array_column($this->call('GET', "/api/trials/$trial/judgment")['sections'], null, 'kind')['leaning']['columns'][0]['column'];
+        $leaning = array_column(
+            $this->call('GET', "/api/trials/$trial/judgment")['sections'],
+            null,
+            'kind',
+        )['leaning']['columns'][0]['column'];
         self::assertSame($leaning, $this->call('GET', "/api/trials/$trial/picture")['x']['name']);
     }
 
@@ -120,7 +130,10 @@ final class BehindTest extends ApiTestCase
         foreach (['fn' => 20, 'fp' => 1] as $cell => $price) {
             $cost += $price * $this->call('GET', "/api/trials/$trial/records?cell=$cell&limit=1&cutoff=".$dear['cutoff'])['total'];
         }
-        $rows = array_sum(array_map(fn (string $cell): int => $this->call('GET', "/api/trials/$trial/records?cell=$cell&limit=1&cutoff=0.5")['total'], ['tp', 'fp', 'fn', 'tn']));
+        $rows = array_sum(array_map(
+            fn (string $cell): int => $this->call('GET', "/api/trials/$trial/records?cell=$cell&limit=1&cutoff=0.5")['total'],
+            ['tp', 'fp', 'fn', 'tn'],
+        ));
         self::assertEqualsWithDelta(100 * $cost / $rows, $dear['seen'], 1e-9);
         $this->call('GET', '/api/trials/'.$this->tried(3, 'linear').'/cutoff', null, 409);
     }

@@ -14,7 +14,12 @@ final class HandedTest extends ApiTestCase
         parent::setUp();
         $this->signIn();
         $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
-        $trial = $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'tree', 'calibration' => 'sigmoid'], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $variant, 'learner' => 'tree', 'calibration' => 'sigmoid'],
+            202,
+        )['subject'];
         $this->work();
         \assert(\is_int($trial));
         $this->trial = $trial;
@@ -35,10 +40,16 @@ final class HandedTest extends ApiTestCase
             array_map(static fn (array $r): array => array_combine($heads, $r), $rows),
             fn (array $r): bool => (string) $lines[$this->trial]['number'] === $r['trial'],
         ))[0];
-        self::assertSame(["'=cmd|' /C calc'!A0", 'yes', 'no', 'sigmoid'], [$own['note'], $own['hidden'], $own['seal_opened'], $own['chances']]);
+        self::assertSame(
+            ["'=cmd|' /C calc'!A0", 'yes', 'no', 'sigmoid'],
+            [$own['note'], $own['hidden'], $own['seal_opened'], $own['chances']],
+        );
         self::assertEqualsWithDelta($lines[$this->trial]['value'], (float) $own['auc'], 1e-9);
         foreach (['auc', 'logLoss', 'brier', 'ks', 'averagePrecision'] as $figure) {
-            self::assertTrue((float) $own[$figure.'_low'] <= (float) $own[$figure] && (float) $own[$figure] <= (float) $own[$figure.'_high'], $figure);
+            self::assertTrue(
+                (float) $own[$figure.'_low'] <= (float) $own[$figure] && (float) $own[$figure] <= (float) $own[$figure.'_high'],
+                $figure,
+            );
         }
     }
 
@@ -79,8 +90,15 @@ final class HandedTest extends ApiTestCase
         self::assertSame($study['openRows'] + $study['sealedRows'], $after['trial']['handedRows']);
         self::assertEquals($before['figures'], $after['figures'], 'the figures stay those of the examined model');
         $handed = $score();
-        self::assertSame([false, true], [$this->call('GET', "/api/scorings/$examined")['handed'], $this->call('GET', "/api/scorings/$handed")['handed']]);
-        self::assertNotEquals($this->call('GET', "/api/scorings/$examined/rows?limit=200"), $this->call('GET', "/api/scorings/$handed/rows?limit=200"), 'it learned from more records');
+        self::assertSame(
+            [false, true],
+            [$this->call('GET', "/api/scorings/$examined")['handed'], $this->call('GET', "/api/scorings/$handed")['handed']],
+        );
+        self::assertNotEquals(
+            $this->call('GET', "/api/scorings/$examined/rows?limit=200"),
+            $this->call('GET', "/api/scorings/$handed/rows?limit=200"),
+            'it learned from more records',
+        );
         self::assertStringContainsString('fitted once more on all', (string) json_encode($this->call('GET', '/api/studies/1/logbook')));
         // The reasons of a record that the examined model scored are still its own.
         $reasons = fn (int $scoring): mixed => $this->call('GET', "/api/scorings/$scoring/reasons/1");

@@ -31,7 +31,12 @@ final class LearnersTest extends ApiTestCase
      */
     private function tried(string $learner, array $settings): array
     {
-        $trial = $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings],
+            202,
+        )['subject'];
         $this->work();
         $line = array_column($this->call('GET', '/api/studies/1/trials')['trials'], null, 'id')[$trial];
         \assert(\is_array($line));
@@ -45,7 +50,12 @@ final class LearnersTest extends ApiTestCase
     {
         yield 'tree' => ['tree', ['depth' => 3], 'leaves', ['Questions in a row, at most: 3']];
         yield 'forest' => ['forest', ['trees' => 12], '12 trees', ['Trees: 12']];
-        yield 'boosting' => ['boosting', ['trees' => 30, 'patience' => 0, 'rising' => 'days_ahead'], '30 trees', ['Trees, at most: 30', 'Stop after so many trees without gain: 0', 'May only rise with: days_ahead']];
+        yield 'boosting' => [
+            'boosting',
+            ['trees' => 30, 'patience' => 0, 'rising' => 'days_ahead'],
+            '30 trees',
+            ['Trees, at most: 30', 'Stop after so many trees without gain: 0', 'May only rise with: days_ahead'],
+        ];
     }
 
     /**
@@ -93,7 +103,12 @@ final class LearnersTest extends ApiTestCase
     public function testTheOrderInWhichPiecesFinishChangesNothing(string $learner, array $settings): void
     {
         $first = $this->tried($learner, $settings);
-        $second = $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $second = $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings],
+            202,
+        )['subject'];
         $queue = $this->service(PieceQueue::class);
         $handler = $this->service(RunPieceHandler::class);
         $claimed = [];
@@ -122,7 +137,10 @@ final class LearnersTest extends ApiTestCase
         $view = $this->call('GET', '/api/trials/'.$line['id'].'/tree');
         $tree = $view['tree'];
         self::assertTrue($tree['judged']);
-        self::assertSame([$tree['rows'], $tree['events']], [array_sum(array_column($tree['leaves'], 'rows')), array_sum(array_column($tree['leaves'], 'events'))]);
+        self::assertSame(
+            [$tree['rows'], $tree['events']],
+            [array_sum(array_column($tree['leaves'], 'rows')), array_sum(array_column($tree['leaves'], 'events'))],
+        );
         self::assertSame(240, $tree['rows'], 'a fifth of 1,200 open rows');
         self::assertSame(960, $tree['trainingRows']);
         self::assertSame($line['size'], \count($tree['leaves']).' leaves');
@@ -160,7 +178,12 @@ final class LearnersTest extends ApiTestCase
                 self::assertNotSame('', $setting['explanation'], $setting['name']);
             }
         }
-        $refuse = fn (array $settings, string $learner = 'tree'): mixed => $this->call('POST', '/api/studies/1/trials', ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings], 422)['title'];
+        $refuse = fn (array $settings, string $learner = 'tree'): mixed => $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $this->variant, 'learner' => $learner, 'settings' => $settings],
+            422,
+        )['title'];
         self::assertSame('"Questions in a row, at most" is a whole number from 0 to 60.', $refuse(['depth' => 'deep']));
         self::assertSame('Decision tree has no setting called "trees".', $refuse(['trees' => 5]));
         self::assertSame('There is no learner called "oracle".', $refuse([], 'oracle'));

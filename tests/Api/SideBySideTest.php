@@ -46,7 +46,13 @@ final class SideBySideTest extends ApiTestCase
     {
         if (null !== $target) {
             $of = $this->call('GET', "/api/studies/$study");
-            $this->call('PUT', "/api/studies/$study/target", ['tableId' => $of['tableId'], 'column' => $target, 'task' => 'several classes', 'folds' => 2, 'repeats' => 1], 200, ['If-Match' => (string) $of['version']]);
+            $this->call(
+                'PUT',
+                "/api/studies/$study/target",
+                ['tableId' => $of['tableId'], 'column' => $target, 'task' => 'several classes', 'folds' => 2, 'repeats' => 1],
+                200,
+                ['If-Match' => (string) $of['version']],
+            );
         }
         $ids = $this->tried($study, $learners);
         $path = "/api/studies/$study/trials/beside?trials=".implode(',', $ids);
@@ -58,7 +64,11 @@ final class SideBySideTest extends ApiTestCase
         foreach ($beside['figures'] as $line) {
             self::assertNull($line['trials'][0]['difference'], 'the first is what the others are held against');
             foreach (\array_slice($line['trials'], 1) as $other) {
-                self::assertSame($other['noise'], null === $other['low'] ? $other['noise'] : $other['low'] <= 0 && $other['high'] >= 0, $line['figure']['name']);
+                self::assertSame(
+                    $other['noise'],
+                    null === $other['low'] ? $other['noise'] : $other['low'] <= 0 && $other['high'] >= 0,
+                    $line['figure']['name'],
+                );
             }
         }
         // What the Standings say of the pair by the figure that ranks is said here too.
@@ -67,7 +77,10 @@ final class SideBySideTest extends ApiTestCase
         $line = $beside['figures'][(int) array_search($standings['measure']['key'], $keys, true)];
         if ($leader === $ids[0]) {
             $told = array_column($standings['distances'], null, 'trialId')[$ids[1]];
-            self::assertSame([$told['difference'], $told['low'], $told['noise']], [$line['trials'][1]['difference'], $line['trials'][1]['low'], $line['trials'][1]['noise']]);
+            self::assertSame(
+                [$told['difference'], $told['low'], $told['noise']],
+                [$line['trials'][1]['difference'], $line['trials'][1]['low'], $line['trials'][1]['noise']],
+            );
         }
         self::assertCount(\count($beside['xs']), $beside['reached'][0]);
         self::assertGreaterThan(0.2, end($beside['reached'][0]));
@@ -78,7 +91,10 @@ final class SideBySideTest extends ApiTestCase
         $parted = 0;
         foreach ($beside['parts'] as $part) {
             $called = implode('', array_map(static fn (bool $c): string => $c ? '1' : '0', $part['called']));
-            self::assertSame($part['rows'], $this->call('GET', str_replace('beside?', 'beside/records?', $path)."&called=$called&limit=1")['total']);
+            self::assertSame(
+                $part['rows'],
+                $this->call('GET', str_replace('beside?', 'beside/records?', $path)."&called=$called&limit=1")['total'],
+            );
             $parted += str_contains($called, '0') && str_contains($called, '1') ? $part['rows'] : 0;
         }
         $records = $this->call('GET', str_replace('beside?', 'beside/records?', $path).'&limit=5');
@@ -94,9 +110,19 @@ final class SideBySideTest extends ApiTestCase
         $ids = $this->tried(1, ['logistic', 'tree']);
         $beside = $this->call('GET', '/api/studies/1/trials/beside?at=100&trials='.implode(',', $ids));
         self::assertSame(100, $beside['at']);
-        $called = static fn (int $k): int => (int) array_sum(array_map(static fn (array $p): int => $p['called'][$k] ? $p['rows'] : 0, $beside['parts']));
+        $called = static fn (int $k): int => (int) array_sum(array_map(
+            static fn (array $p): int => $p['called'][$k] ? $p['rows'] : 0,
+            $beside['parts'],
+        ));
         self::assertSame([100, 100], [$called(0), $called(1)]);
-        $by = array_column(array_map(static fn (array $f): array => ['key' => $f['figure']['key'], 'value' => $f['trials'][1]['value']], $beside['figures']), 'value', 'key');
+        $by = array_column(
+            array_map(
+                static fn (array $f): array => ['key' => $f['figure']['key'], 'value' => $f['trials'][1]['value']],
+                $beside['figures'],
+            ),
+            'value',
+            'key',
+        );
         $hits = array_sum(array_map(static fn (array $p): int => $p['called'][1] ? (int) $p['hits'] : 0, $beside['parts']));
         self::assertEqualsWithDelta($hits, $by['right'], 1e-9, 'of 100 called');
         self::assertEqualsWithDelta(100 * $hits / $beside['of'], $by['caught'], 1e-9);

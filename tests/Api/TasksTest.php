@@ -20,7 +20,13 @@ final class TasksTest extends ApiTestCase
     {
         $study = $this->study('Minutes on site');
 
-        return $this->call('PUT', '/api/studies/'.$study['id'].'/target', $target + ['tableId' => $study['tableId']], $expected, ['If-Match' => (string) $study['version']]);
+        return $this->call(
+            'PUT',
+            '/api/studies/'.$study['id'].'/target',
+            $target + ['tableId' => $study['tableId']],
+            $expected,
+            ['If-Match' => (string) $study['version']],
+        );
     }
 
     /**
@@ -32,7 +38,12 @@ final class TasksTest extends ApiTestCase
     {
         $id = $this->study('Minutes on site')['id'];
         $variant = $this->call('GET', '/api/studies/'.$id.'/preparation')['variants'][0]['id'];
-        $trial = $this->call('POST', '/api/studies/'.$id.'/trials', ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            '/api/studies/'.$id.'/trials',
+            ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings],
+            202,
+        )['subject'];
         $this->work();
         $line = array_column($this->call('GET', '/api/studies/'.$id.'/trials')['trials'], null, 'id')[$trial];
         \assert(\is_array($line));
@@ -64,7 +75,10 @@ final class TasksTest extends ApiTestCase
         $figures = $view['figures'];
         self::assertSame($figures['rows'], array_sum(array_column($figures['tenths'], 'rows')) + $figures['unanswered']);
         foreach (['rmse', 'mae', 'within50', 'within90', 'r2'] as $name) {
-            self::assertTrue($figures[$name]['low'] <= $figures[$name]['value'] && $figures[$name]['value'] <= $figures[$name]['high'], $name);
+            self::assertTrue(
+                $figures[$name]['low'] <= $figures[$name]['value'] && $figures[$name]['value'] <= $figures[$name]['high'],
+                $name,
+            );
         }
         self::assertEqualsWithDelta(0.0, $figures['baseline']['r2'], 1e-9);
         self::assertNull($view['coefficients'][1]['oddsRatio']);
@@ -73,19 +87,37 @@ final class TasksTest extends ApiTestCase
         self::assertCount(5, $worst['records']);
         self::assertEqualsWithDelta($worst['records'][0]['came'] - $worst['records'][0]['said'], $worst['records'][0]['off'], 1e-9);
         self::assertGreaterThanOrEqual(abs($worst['records'][1]['off']), abs($worst['records'][0]['off']));
-        self::assertEquals($worst['records'][0]['came'], (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)]);
+        self::assertEquals(
+            $worst['records'][0]['came'],
+            (float) $worst['records'][0]['cells'][array_search('minutes_on_site', $worst['names'], true)],
+        );
         $sealed = $this->judged($linear['id'], 'POST', 'seal')['figures']['sealed'];
         self::assertLessThan(1.4 * $figures['rmse']['value'], $sealed['rmse']['value']);
         $leaves = $this->call('GET', '/api/trials/'.$tree['id'].'/tree');
         self::assertSame(['number', null, 'minutes_on_site'], [$leaves['task'], $leaves['event'], $leaves['target']]);
         self::assertSame($leaves['tree']['rows'], array_sum(array_column($leaves['tree']['leaves'], 'rows')));
-        self::assertEqualsWithDelta($leaves['tree']['average'], array_sum(array_map(static fn (array $l): float => $l['rows'] * ($l['share'] ?? 0.0), $leaves['tree']['leaves'])) / $leaves['tree']['rows'], 1e-9);
-        self::assertStringContainsString('where a study predicts an event; trial 3 predicts a number', $this->call('GET', '/api/trials/'.$tree['id'].'/records', null, 409)['title']);
+        self::assertEqualsWithDelta(
+            $leaves['tree']['average'],
+            array_sum(array_map(
+                static fn (array $l): float => $l['rows'] * ($l['share'] ?? 0.0),
+                $leaves['tree']['leaves'],
+            )) / $leaves['tree']['rows'],
+            1e-9,
+        );
+        self::assertStringContainsString(
+            'where a study predicts an event; trial 3 predicts a number',
+            $this->call('GET', '/api/trials/'.$tree['id'].'/records', null, 409)['title'],
+        );
         $reasons = $this->call('GET', '/api/trials/'.$tree['id'].'/reasons/1');
         self::assertSame(['number', null], [$reasons['task'], $reasons['chance']]);
         self::assertNotSame('', $reasons['path']);
         $account = $this->call('GET', '/api/trials/'.$this->tried('linear')['id'].'/reasons/1');
-        self::assertEqualsWithDelta($account['answer'], $account['base'] + array_sum(array_column($account['contributions'], 'effect')), 1e-6, 'a regression accounts for its number');
+        self::assertEqualsWithDelta(
+            $account['answer'],
+            $account['base'] + array_sum(array_column($account['contributions'], 'effect')),
+            1e-6,
+            'a regression accounts for its number',
+        );
         [$batch, $rows, $file] = $this->scored((int) $study['id'], $tree['id'], (int) $study['tableId']);
         self::assertSame(['number', 'minutes_on_site', 1500, 0], [$batch['task'], $batch['target'], $batch['scored'], $batch['called']]);
         self::assertSame(1500, array_sum($batch['histogram']));
@@ -94,14 +126,22 @@ final class TasksTest extends ApiTestCase
         self::assertSame('visit_id,minutes_on_site_predicted,because', $file[0]);
         self::assertStringStartsWith(\sprintf('V100001,%s,', (float) \sprintf('%.6G', $reasons['answer'])), $file[1]);
         $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
-        self::assertStringContainsString('a number', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409)['title']);
+        self::assertStringContainsString(
+            'a number',
+            $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'logistic'], 409)['title'],
+        );
     }
 
     /** @return array{array<string, mixed>, list<array<string, mixed>>, list<string>} the batch, its first records and the lines of its file */
     private function scored(int $study, mixed $trial, int $table): array
     {
         $this->call('POST', "/api/studies/$study/match", ['trialId' => $trial, 'tableId' => $table]);
-        $batch = $this->call('POST', "/api/studies/$study/scorings", ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.5], 202)['subject'];
+        $batch = $this->call(
+            'POST',
+            "/api/studies/$study/scorings",
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.5],
+            202,
+        )['subject'];
         $this->work();
         $this->client->request('GET', "/api/scorings/$batch/file?carry[]=visit_id");
         $file = preg_split('/\r?\n/', (string) $this->client->getInternalResponse()->getContent()) ?: [];
@@ -119,7 +159,10 @@ final class TasksTest extends ApiTestCase
     private function tellsAlone(array $study, string $task): void
     {
         $found = $this->call('GET', '/api/tables/'.$study['tableId'].'/findings');
-        self::assertSame([$task, null, true], [$found['task'], $found['event'], $found['judged'] > 0 && $found['judged'] <= $found['rows'] - $study['sealedRows']]);
+        self::assertSame(
+            [$task, null, true],
+            [$found['task'], $found['event'], $found['judged'] > 0 && $found['judged'] <= $found['rows'] - $study['sealedRows']],
+        );
         $ranked = array_values(array_filter($found['relations'], static fn (array $r): bool => null !== $r['alone'] && !$r['late']));
         self::assertGreaterThan(5, \count($ranked));
         $alone = $sorted = array_column($ranked, 'alone');
@@ -140,9 +183,17 @@ final class TasksTest extends ApiTestCase
     {
         $study = $this->aims(['column' => 'job_type', 'task' => 'several classes', 'folds' => 2, 'repeats' => 1]);
         self::assertGreaterThan(2, \count($study['classes']));
-        self::assertSame([true, true], array_map(static fn (array $t) => $t['stale'], $study['trials']), 'trials of another target are stale');
+        self::assertSame(
+            [true, true],
+            array_map(static fn (array $t) => $t['stale'], $study['trials']),
+            'trials of another target are stale',
+        );
         foreach (['worst', 'groups', 'against?other='.$study['trials'][1]['id']] as $path) {
-            self::assertStringContainsString('has changed since trial', $this->call('GET', '/api/trials/'.$study['trials'][0]['id'].'/'.$path, null, 409)['title'], 'its answers are minutes');
+            self::assertStringContainsString(
+                'has changed since trial',
+                $this->call('GET', '/api/trials/'.$study['trials'][0]['id'].'/'.$path, null, 409)['title'],
+                'its answers are minutes',
+            );
         }
         $this->tellsAlone($study, 'several classes');
         $base = $this->tried('baseline');
@@ -161,25 +212,38 @@ final class TasksTest extends ApiTestCase
         self::assertLessThan(0.2, $worst[0]['off']);
         foreach ($study['classes'] as $i => $came) {
             foreach ($study['classes'] as $j => $named) {
-                $cell = $this->call('GET', '/api/trials/'.$line['id'].'/worst?limit=3&came='.rawurlencode($came).'&named='.rawurlencode($named));
+                $cell = $this->call(
+                    'GET',
+                    '/api/trials/'.$line['id'].'/worst?limit=3&came='.rawurlencode($came).'&named='.rawurlencode($named),
+                );
                 self::assertSame($figures['confusion'][$i][$j], $cell['total'], "the rows of $came named $named");
                 foreach ($cell['records'] as $record) {
                     self::assertSame([$came, $named], [$record['cameClass'], $record['saidClass']]);
                 }
             }
         }
-        self::assertStringContainsString('none of the classes', $this->call('GET', '/api/trials/'.$line['id'].'/worst?came=moon', null, 422)['title']);
+        self::assertStringContainsString(
+            'none of the classes',
+            $this->call('GET', '/api/trials/'.$line['id'].'/worst?came=moon', null, 422)['title'],
+        );
         self::assertNotNull($this->judged($line['id'], 'POST', 'seal')['figures']['sealed']['logLoss']);
         [$batch, $rows, $file] = $this->scored((int) $study['id'], $line['id'], (int) $study['tableId']);
         self::assertSame($batch['scored'], array_sum(array_column($batch['classes'], 'records')));
         self::assertSame($study['classes'], array_column($batch['classes'], 'name'));
         self::assertEqualsWithDelta(1.0, array_sum($rows[0]['shares']), 1e-9);
         self::assertEqualsWithDelta($rows[0]['chance'], max(0.0, ...$rows[0]['shares']), 0.0);
-        self::assertEqualsWithDelta($rows[0]['chance'], $rows[0]['shares'][(int) array_search($rows[0]['class'], $study['classes'], true)], 0.0);
+        self::assertEqualsWithDelta(
+            $rows[0]['chance'],
+            $rows[0]['shares'][(int) array_search($rows[0]['class'], $study['classes'], true)],
+            0.0,
+        );
         self::assertStringStartsWith('visit_id,job_type_predicted,job_type_chance_', $file[0]);
         $one = $batch['classes'][0];
         $narrowed = $this->call('GET', '/api/scorings/'.$batch['id'].'/rows?limit=200&class='.rawurlencode($one['name']));
-        self::assertSame([$one['records'], [$one['name']]], [$narrowed['total'], array_values(array_unique(array_column($narrowed['rows'], 'class')))]);
+        self::assertSame(
+            [$one['records'], [$one['name']]],
+            [$narrowed['total'], array_values(array_unique(array_column($narrowed['rows'], 'class')))],
+        );
     }
 
     public function testRulesAreReadOnRowsThatDidNotGrowThem(): void
@@ -194,9 +258,15 @@ final class TasksTest extends ApiTestCase
     /** @return iterable<string, array{array<string, mixed>, callable(array<string, mixed>): bool}> */
     public static function divisions(): iterable
     {
-        yield 'by group' => [['way' => 'group', 'by' => 'household_id', 'folds' => 2, 'repeats' => 1], static fn (array $s) => 2 === $s['plan']['folds']];
+        yield 'by group' => [
+            ['way' => 'group', 'by' => 'household_id', 'folds' => 2, 'repeats' => 1],
+            static fn (array $s) => 2 === $s['plan']['folds'],
+        ];
         yield 'by time' => [['way' => 'time', 'by' => 'visit_date', 'folds' => 3], static fn (array $s) => 1 === $s['plan']['repeats']];
-        yield 'by marker' => [['way' => 'marker', 'by' => 'tenure', 'validation' => 'owner'], static fn (array $s) => 1 === $s['plan']['folds'] && 0 === $s['sealedRows']];
+        yield 'by marker' => [
+            ['way' => 'marker', 'by' => 'tenure', 'validation' => 'owner'],
+            static fn (array $s) => 1 === $s['plan']['folds'] && 0 === $s['sealedRows'],
+        ];
     }
 
     /**
@@ -228,12 +298,36 @@ final class TasksTest extends ApiTestCase
         yield 'two classes as several' => [['column' => 'return_visit', 'task' => 'several classes'], 'column', '3 to 50'];
         yield 'no event' => [['column' => 'return_visit'], 'event', 'counts as the event'];
         yield 'another task' => [['column' => 'return_visit', 'task' => 'rank'], 'task', 'one of two classes'];
-        yield 'no column that divides' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'group'], 'by', 'Choose the column'];
-        yield 'a category as time' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'job_type'], 'by', 'date or a number'];
-        yield 'the target divides' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'minutes_on_site'], 'by', 'cannot divide'];
-        yield 'a marker without a value' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type'], 'way', 'which of its values'];
-        yield 'a marker that marks nothing' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type', 'validation' => 'no such'], 'by', 'would have no rows'];
-        yield 'an unknown way' => [['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'moon', 'by' => 'job_type'], 'way', 'by chance, by group'];
+        yield 'no column that divides' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'group'],
+            'by',
+            'Choose the column',
+        ];
+        yield 'a category as time' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'job_type'],
+            'by',
+            'date or a number',
+        ];
+        yield 'the target divides' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'time', 'by' => 'minutes_on_site'],
+            'by',
+            'cannot divide',
+        ];
+        yield 'a marker without a value' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type'],
+            'way',
+            'which of its values',
+        ];
+        yield 'a marker that marks nothing' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'marker', 'by' => 'job_type', 'validation' => 'no such'],
+            'by',
+            'would have no rows',
+        ];
+        yield 'an unknown way' => [
+            ['column' => 'minutes_on_site', 'task' => 'number', 'way' => 'moon', 'by' => 'job_type'],
+            'way',
+            'by chance, by group',
+        ];
     }
 
     public function testWhatCannotBePredictedIsSaid(): void

@@ -2,7 +2,6 @@ import { type Judgment, type Section } from './data/judgment'
 import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
-import type { View } from './api/client'
 import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
@@ -204,29 +203,6 @@ describe('a trial', () => {
     await userEvent.click(screen.getByRole('button', { name: /^Column:/ }))
     await userEvent.click(screen.getByRole('menuitem', { name: 'slot' }))
     await says('Trial 1 was fitted on other rows.')
-  })
-
-  it('is set against another one, by folds, by ranking, row by row and by what would be decided', async () => {
-    const against = answers['GET /api/trials/1/against'] as View<'AgainstView'>
-    instead['GET /api/trials/1/against'] = { status: 200, body: { ...against, noise: true } }
-    open('/study/2/judgment/1')
-    await userEvent.click(await button('Compare…'))
-    await userEvent.click(screen.getByRole('menuitem', { name: /^2\. Baseline/ }))
-    const lines = within(await screen.findByRole('table', { name: 'Differences' }, { timeout: 8000 }))
-    expect(screen.getByRole('heading', { name: 'The difference is within noise' })).toBeVisible()
-    expect(lines.getByRole('row', { name: /^AUC, fold by fold/ })).toHaveTextContent('noise')
-    expect(lines.getByRole('row', { name: /^AUC on the same rows/ })).toHaveTextContent(Math.abs(against.byRanking!.value!).toFixed(3))
-    expect(lines.getByRole('row', { name: /^Log loss, row by row/ })).toHaveTextContent(Math.abs(against.byRows.value!).toFixed(3))
-    const decided = within(screen.getByRole('table', { name: /^Decisions of both/ }))
-    const counts = decided
-      .getAllByRole('row')
-      .slice(1)
-      .map((r) => Number(within(r).getAllByRole('cell')[1]!.textContent!.replace(',', '')))
-    expect(counts.reduce((a, b) => a + b, 0)).toBe(against.rows)
-    expect(where()).toContain('against=')
-    await userEvent.click(screen.getByRole('button', { name: 'Close the comparison' }))
-    expect(screen.queryByRole('table', { name: 'Differences' })).toBeNull()
-    clean()
   })
 
   it('of many trees shows what it leans on and where its error was least', async () => {

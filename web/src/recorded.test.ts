@@ -38,7 +38,6 @@ const named: Record<string, string> = {
   'event figures': 'EventSection',
   'two beside': 'SideBySideView',
   'number beside': 'SideBySideView',
-  examined: 'JudgmentView',
 }
 
 function schemaOf(key: string): Schema {

@@ -78,14 +78,12 @@ final readonly class FoundCutOff
             ++$seen[($outcome[$row] > 0.5 ? 0 : 1) + ($all->calls($chances[$row]) ? 0 : 2)];
         }
         $sign = self::COSTS === $by ? -1.0 : 1.0;
-        // [called event, called other, missed event, left other]
-        /** @var \Closure(list<float>): float $of */
-        $of = static fn (array $n): float => $sign * $worth($n[0], $n[1], $n[2], $n[3]);
+        $of = static fn (float ...$n): float => $sign * $worth($n[0], $n[1], $n[2], $n[3]);
 
         return new self(
             $all,
             [] === $found ? new Interval(null) : self::told($of, $sums),
-            $of($seen),
+            $of(...$seen),
             [] === $found ? $all->value : min($found),
             [] === $found ? $all->value : max($found),
         );
@@ -143,13 +141,13 @@ final readonly class FoundCutOff
     /**
      * With the interval of the delta method for the four counts as draws of one distribution.
      *
-     * @param \Closure(list<float>): float $of
-     * @param list<float>                  $counts
+     * @param \Closure(float...): float $of     of called events, calls in vain, missed events and the rest
+     * @param list<float>               $counts
      */
     private static function told(\Closure $of, array $counts): Interval
     {
         $n = array_sum($counts);
-        $value = $of($counts);
+        $value = $of(...$counts);
         $mean = $square = 0.0;
         foreach ($counts as $k => $count) {
             if (0.0 === $count) {
@@ -159,7 +157,7 @@ final readonly class FoundCutOff
             $up = $down = $counts;
             $up[$k] += self::STEP * $n;
             $down[$k] -= self::STEP * $n;
-            $slope = ($of(array_values($up)) - $of(array_values($down))) / (2 * self::STEP);
+            $slope = ($of(...array_values($up)) - $of(...array_values($down))) / (2 * self::STEP);
             $mean += $share * $slope;
             $square += $share * $slope ** 2;
         }

@@ -77,7 +77,11 @@ final class FoundCutOffTest extends TestCase
         self::assertEqualsWithDelta($worth($sums), $found->expected->value, 1e-9);
         self::assertNotSame([], $cuts);
         self::assertSame([min($cuts), max($cuts)], [$found->from, $found->to]);
-        self::assertGreaterThanOrEqual($sign * (float) $found->expected->value, $sign * $found->seen + 1e-9, 'what was chosen looks no worse where it was chosen');
+        self::assertGreaterThanOrEqual(
+            $sign * (float) $found->expected->value,
+            $sign * $found->seen + 1e-9,
+            'what was chosen looks no worse where it was chosen',
+        );
     }
 
     /** With chances that hold, whoever misses at four times the cost of a call in vain calls from a fifth on: the known best. */
