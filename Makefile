@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
+.PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
 	@DOKIMOS_DATA="$${DOKIMOS_DATA:-$(CURDIR)/var/demo-data}" DOKIMOS_DEMO=1 PORT=$(PORT) HOST=$(HOST) bin/start demo
@@ -34,6 +34,9 @@ coverage: build ## how often 95 % intervals hold the truth
 
 jit: build ## what is compiled while it runs gives the bytes of what is not
 	@php benchmarks/jit.php 40
+
+bench-search: build ## what a guided search reaches on problems of known truth; goes on where it was stopped
+	@php $(JIT) -d memory_limit=4G benchmarks/search.php $(SEARCH)
 
 honesty: ## how often a search on pure noise shows an interval that excludes doing nothing
 	@php -d memory_limit=1G benchmarks/honesty.php

@@ -39,7 +39,13 @@ final class SearchCommand extends CoreCommand
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
         $this->addOption('tries', null, InputOption::VALUE_REQUIRED, 'Tries of the first rung', '40')
-            ->addOption('ideas', null, InputOption::VALUE_REQUIRED, 'Ideas for columns that are weighed, at most', (string) Guided::IDEAS)
+            ->addOption(
+                'ideas',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Ideas for columns that are weighed, at most',
+                (string) Guided::ALL_IDEAS,
+            )
             ->addOption('seed', null, InputOption::VALUE_REQUIRED, 'The same seed gives the same search', '2026')
             ->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', []);
     }
@@ -77,7 +83,7 @@ final class SearchCommand extends CoreCommand
             $finals[] = [
                 'learner' => $guided->learners[$tries[$place]->space],
                 'settings' => $tries[$place]->settings,
-                'made' => 1 === $tries[$place]->variant,
+                'made' => $tries[$place]->variant > 0,
                 'searching' => $values[$place],
             ] + $judged->toArray();
         }
@@ -97,10 +103,11 @@ final class SearchCommand extends CoreCommand
                     'low' => $w->low,
                     'high' => $w->high,
                     'kept' => $w->kept,
+                    'for' => $w->for,
                 ],
                 $weighed,
             ),
-            'steps' => $guided->stepsOf(1, $weighed), 'rungs' => $rungs, 'finals' => $finals,
+            'steps' => $guided->stepsOf(1, $weighed), 'steps_of_straight' => $guided->stepsOf(2, $weighed), 'rungs' => $rungs, 'finals' => $finals,
         ];
     }
 
@@ -117,7 +124,7 @@ final class SearchCommand extends CoreCommand
         $rungs = $values = [];
         for ($rung = 0; $rung < \count(Guided::RUNGS) && [] !== $places; ++$rung) {
             $values = $lines = [];
-            foreach ([1, 0] as $variant) {
+            foreach ([2, 1, 0] as $variant) {
                 $own = array_values(array_filter($places, static fn (int $p): bool => $tries[$p]->variant === $variant));
                 $group = array_map(static fn (int $p): Candidate => $tries[$p], $own);
                 foreach ([] === $group ? [] : $guided->weigh($group, $rung, $weighed) as $i => $one) {
@@ -126,7 +133,7 @@ final class SearchCommand extends CoreCommand
                         'place' => $own[$i],
                         'learner' => Learners::title($guided->learners[$group[$i]->space]),
                         'settings' => $group[$i]->settings,
-                        'made' => 1 === $variant,
+                        'made' => $variant > 0,
                         'value' => $one['value'],
                         'reading' => $one['reading'],
                     ];

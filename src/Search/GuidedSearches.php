@@ -119,7 +119,7 @@ final readonly class GuidedSearches
         $course = Course::fromArray($search->asked());
         $all = $guided->candidates($course->tries, $course->weighed);
         $pieces = [];
-        foreach ([1, 0] as $variant) {
+        foreach ([2, 1, 0] as $variant) {
             $own = array_values(array_filter($course->rungs[$rung] ?? [], static fn (int $p): bool => $all[$p]->variant === $variant));
             foreach (array_chunk($own, 0 === $rung ? self::MOST_OF_A_PIECE : 1) as $places) {
                 $pieces[\sprintf('g%d.%d', $rung, $places[0])] = ['rung' => $rung, 'places' => $places];

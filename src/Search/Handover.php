@@ -48,7 +48,7 @@ final readonly class Handover
                 $search,
                 $job,
                 $guided->stepsOf($try->variant, $course->weighed),
-                0 === $try->variant,
+                [', filled', '', ', for straight lines'][$try->variant] ?? '',
                 $course,
             );
             $chosen = new Chosen(
@@ -120,7 +120,7 @@ final readonly class Handover
     }
 
     /** @param list<array<string, mixed>> $steps */
-    private function variant(Search $search, Job $job, array $steps, bool $plain, Course $course): Variant
+    private function variant(Search $search, Job $job, array $steps, string $how, Course $course): Variant
     {
         $from = $this->entities->find(Variant::class, $course->variantId);
         if (null !== $from && $steps === $course->steps) {
@@ -130,7 +130,7 @@ final readonly class Handover
         return $this->variants->create(
             $search->study(),
             $job->user(),
-            \sprintf('Guided search %d%s', $search->number(), $plain ? ', filled' : ''),
+            \sprintf('Guided search %d%s', $search->number(), $how),
             $from,
             $steps,
         );

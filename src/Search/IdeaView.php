@@ -9,7 +9,10 @@ use Dokimos\Core\Guide\Weighed;
 /** Something that might be made of the columns, with what it gained. */
 final readonly class IdeaView
 {
-    /** @param ?float $gain of the figure, in company of those kept before it, with the interval that holds for all ideas at once */
+    /**
+     * @param ?float $gain of the figure, in company of those kept before it, with the interval that holds for all ideas at once
+     * @param string $for  which learners have it, once kept
+     */
     public function __construct(
         public string $name,
         public string $from,
@@ -18,6 +21,7 @@ final readonly class IdeaView
         public ?float $high,
         public bool $kept,
         public ?string $why,
+        public string $for,
     ) {
     }
 
@@ -31,6 +35,7 @@ final readonly class IdeaView
             $weighed->high,
             $weighed->kept,
             $weighed->why,
+            $weighed->for,
         );
     }
 }

@@ -24,6 +24,12 @@ final class SearchJourneyTest extends Journey
         $this->see('h1', 'Standings');
         $this->see('p', 'Price of clarity', 120);
         $this->axe('standings with finalists');
+        self::$chrome->driver->executeScript('document.querySelectorAll("input[aria-label^=\'Take trial\']").forEach((b, i) => i < 2 && b.click())');
+        $this->click('button', '2 side by side');
+        $this->see('h1', 'Two trials');
+        $this->click('button', 'Records they part on');
+        $this->see('th', 'Came');
+        $this->axe('trials side by side');
 
         $this->open('/study/1/trials?learner=tree');
         $this->click('button[aria-label="Questions in a row, at most, how: fixed"]', 'fixed');

@@ -12,18 +12,13 @@ use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
-use Dokimos\Core\Refusal;
 use Dokimos\Core\Search\Candidate;
 use Dokimos\Core\Search\Space;
 use Dokimos\Core\Search\Weigh;
-use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
-use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Apart;
 use Dokimos\Core\Task\Task;
-use Dokimos\Core\Validate\Comparison;
 use Dokimos\Core\Validate\FoldFit;
-use Dokimos\Core\Validate\TrialData;
 use Dokimos\Core\Validate\Trying;
 
 /**
@@ -39,11 +34,10 @@ final readonly class Guided
         ['rows' => 0.7, 'folds' => 3, 'on' => 0.34],
         ['rows' => 1.0, 'folds' => 4, 'on' => 0.0],
     ];
-    /** Ideas weighed at most: intervals of gains hold for so many at once. */
+    /** Ideas for every learner, at most. */
     public const IDEAS = 16;
-    private const ROUNDS = 3;
-    private const IDEAS_OF_A_ROUND = 4;
-    private const FOLDS = 4;
+    /** With those for learners that follow a straight line: intervals of gains hold for so many at once. */
+    public const ALL_IDEAS = 24;
     /** Of tries, so many have what was made: the others see whether it was worth it. */
     private const PLAIN_EVERY = 4;
     /** Trials handed over at most: the best of each learner. */
@@ -53,7 +47,7 @@ final readonly class Guided
     public array $judging;
     /** @var list<int> */
     public array $choosing;
-    private string $task;
+    private Material $material;
 
     /**
      * @param Table                      $table    the open rows, before preparation
@@ -65,20 +59,21 @@ final readonly class Guided
      * @param list<string>               $learners that may be used
      */
     public function __construct(
-        private Table $table,
-        private array $inputs,
-        private array $outcome,
-        private ?array $classes,
-        private ?array $weights,
-        private ?Apart $apart,
-        private array $steps,
+        Table $table,
+        array $inputs,
+        array $outcome,
+        ?array $classes,
+        ?array $weights,
+        ?Apart $apart,
+        array $steps,
         private Figure $figure,
         public array $learners,
         private int $seed,
     ) {
-        $this->task = null === $classes ? Task::NUMBER : (2 === \count($classes) ? Task::TWO : Task::MORE);
+        $task = null === $classes ? Task::NUMBER : (2 === \count($classes) ? Task::TWO : Task::MORE);
         $known = array_keys(array_filter($outcome, static fn (float $y): bool => !is_nan($y)));
-        ['judging' => $this->judging, 'choosing' => $this->choosing] = Judging::divide($this->task, $outcome, $known, $seed, $apart);
+        ['judging' => $this->judging, 'choosing' => $this->choosing] = Judging::divide($task, $outcome, $known, $seed, $apart);
+        $this->material = new Material($table, $inputs, $outcome, $classes, $weights, $apart, $steps, $this->choosing);
     }
 
     /**
@@ -100,59 +95,6 @@ final readonly class Guided
         return $names;
     }
 
-    /** @return list<array<string, mixed>> the steps it begins with: the preparation's, and what fills the cells that it leaves missing */
-    public function begins(): array
-    {
-        $prepared = $this->data($this->steps)->prepared($this->choosing);
-        $missing = [];
-        foreach ($prepared->task->inputs as $name) {
-            $column = $prepared->task->table->column($name);
-            foreach ($this->choosing as $row) {
-                if ($column->isMissing($row)) {
-                    $missing[$column->kind()->value] = true;
-                    break;
-                }
-            }
-        }
-        $fills = [];
-        if (isset($missing[Kind::Number->value])) {
-            $fills[] = [
-                'step' => 'fill_missing',
-                'columns' => [],
-                'choose' => ['kinds' => [Kind::Number->value], 'missing' => true],
-                'method' => 'median',
-                'mark' => true,
-            ];
-        }
-        foreach ([Kind::Category, Kind::YesNo] as $kind) {
-            if (isset($missing[$kind->value])) {
-                $fills[] = [
-                    'step' => 'fill_missing',
-                    'columns' => [],
-                    'choose' => ['kinds' => [$kind->value], 'missing' => true],
-                    'method' => 'most frequent',
-                    'mark' => false,
-                ];
-            }
-        }
-
-        return [...$this->steps, ...$fills];
-    }
-
-    /** @param list<array<string, mixed>> $steps */
-    private function data(array $steps): TrialData
-    {
-        return new TrialData(
-            $this->table,
-            $this->inputs,
-            $this->outcome,
-            Preparation::fromArray($steps),
-            $this->classes,
-            $this->weights,
-            $this->apart,
-        );
-    }
-
     /**
      * What might be made of the columns, each weighed in company of those kept before it.
      *
@@ -160,153 +102,27 @@ final readonly class Guided
      *
      * @return list<Weighed>
      */
-    public function making(?Progress $progress = null, ?\Closure $goesOn = null, int $most = self::IDEAS): array
+    public function making(?Progress $progress = null, ?\Closure $goesOn = null, int $most = self::ALL_IDEAS): array
     {
-        $scout = Learners::scout($this->task);
-        $folds = Judging::crossed(Judging::folds(
-            $this->task,
-            $this->outcome,
-            $this->choosing,
-            self::FOLDS,
-            $this->seed,
-            $this->apart,
-            'making',
-        ));
-        $steps = $this->begins();
-        $weighed = [];
-        $current = Weigh::of($this->data($steps), [$scout], $folds)[0]['answers'] ?? null;
-        if (null === $current) {
-            return [];
-        }
-        for ($round = 0; $round < self::ROUNDS; ++$round) {
-            $ideas = 0 === $round ? Ideas::ofSingles($this->table, $this->usable($steps)) : $this->pairs($steps, $current, $weighed);
-            foreach ($ideas as $idea) {
-                if (\count($weighed) >= $most || (null !== $goesOn && !$goesOn())) {
-                    return $weighed;
-                }
-                $progress?->report(\count($weighed) / $most, $idea->name);
-                $tried = $this->gain($idea, [...$steps, ...$idea->steps], $current, $folds);
-                $weighed[] = $tried[0];
-                if ($tried[0]->kept && null !== $tried[1]) {
-                    $steps = [...$steps, ...$idea->steps];
-                    $current = $tried[1];
-                }
-            }
-        }
+        $straight = [] !== array_filter($this->learners, static fn (string $l): bool => null !== Learners::card($l)->straight);
 
-        return $weighed;
-    }
-
-    /**
-     * @param list<array<string, mixed>>                              $steps
-     * @param list<array{validation: list<int>, training: list<int>}> $folds
-     *
-     * @return array{Weighed, ?Answers}
-     */
-    private function gain(Idea $idea, array $steps, Answers $current, array $folds): array
-    {
-        try {
-            $with = Weigh::of($this->data($steps), [Learners::scout($this->task)], $folds)[0];
-        } catch (Refusal $e) {
-            return [new Weighed($idea, null, null, null, false, $e->getMessage()), null];
-        }
-        if (null === $with['answers']) {
-            return [new Weighed($idea, null, null, null, false, $with['why']), null];
-        }
-        $outcome = array_map(fn (int $r): float => $this->outcome[$r], $this->choosing);
-        $weights = $this->weightsOf($this->choosing);
-        $test = Comparison::ofRows(
-            $this->figure,
-            $outcome,
-            $with['answers']->take($this->choosing),
-            $current->take($this->choosing),
-            $weights,
-            self::IDEAS,
-        );
-        if (null === $test) {
-            return [new Weighed($idea, null, null, null, false, 'The figure is not defined on these rows.'), null];
-        }
-        [$gain, $low, $high] = $this->figure->more ? [$test->difference, $test->low, $test->high] : [
-            -$test->difference,
-            null === $test->high ? null : -$test->high,
-            null === $test->low ? null : -$test->low,
-        ];
-
-        return [new Weighed($idea, $gain, $low, $high, null !== $low && $low > 0.0), $with['answers']];
-    }
-
-    /**
-     * @param list<array<string, mixed>> $steps
-     * @param list<Weighed>              $weighed
-     *
-     * @return list<Idea>
-     */
-    private function pairs(array $steps, Answers $current, array $weighed): array
-    {
-        $fold = $this->data($steps)->prepared($this->choosing);
-        $names = array_values(array_filter($fold->task->inputs, fn (string $n): bool => $this->table->has($n)));
-        $rows = array_values(array_filter($this->choosing, static fn (int $r): bool => $current->isKnown($r)));
-
-        return Ideas::ofPairs(
-            $fold->task->table,
-            $names,
-            $rows,
-            $this->leftOver($rows, $current),
-            array_map(static fn (Weighed $w): string => $w->idea->name, $weighed),
-            self::IDEAS_OF_A_ROUND,
-        );
-    }
-
-    /**
-     * What the answers leave over: outcome less answer; of several classes of each of the two most frequent.
-     *
-     * @param list<int> $rows
-     *
-     * @return list<list<float>>
-     */
-    private function leftOver(array $rows, Answers $answers): array
-    {
-        if (1 === $answers->width) {
-            return [array_map(fn (int $r): float => $this->outcome[$r] - $answers->values[$r], $rows)];
-        }
-        $counts = array_count_values(array_map(fn (int $r): int => (int) $this->outcome[$r], $rows));
-        arsort($counts);
-
-        return array_map(
-            fn (int $class): array => array_map(
-                fn (int $r): float => ((int) $this->outcome[$r] === $class ? 1.0 : 0.0) - $answers->ofClass($r, $class),
-                $rows,
-            ),
-            \array_slice(array_keys($counts), 0, 2),
-        );
-    }
-
-    /**
-     * Raw columns that are there after the steps, whatever their kind.
-     *
-     * @param list<array<string, mixed>> $steps
-     *
-     * @return list<string>
-     */
-    private function usable(array $steps): array
-    {
-        $names = $this->data($steps)->prepared($this->choosing)->task->table->names();
-
-        return array_values(array_filter($this->inputs, static fn (string $n): bool => \in_array($n, $names, true)));
+        return (new Making($this->material, $this->figure, $straight, $this->seed))->weighed($progress, $goesOn, $most);
     }
 
     /**
      * The steps that a try is prepared with.
      *
+     * @param int           $variant 0 = as it began, 1 = with what was made for all, 2 = with what was made for straight lines too
      * @param list<Weighed> $weighed
      *
      * @return list<array<string, mixed>>
      */
     public function stepsOf(int $variant, array $weighed): array
     {
-        $made = 0 === $variant ? [] : array_merge(...array_map(static fn (Weighed $w): array => $w->kept ? $w->idea->steps : [], $weighed));
-
-        return [...$this->begins(), ...$made];
+        return $this->material->steps(array_values(array_map(
+            static fn (Weighed $w): Idea => $w->idea,
+            array_filter($weighed, static fn (Weighed $w): bool => $w->kept && $variant >= (Weighed::ALL === $w->for ? 1 : 2)),
+        )));
     }
 
     /**
@@ -314,12 +130,15 @@ final readonly class Guided
      *
      * @param list<Weighed> $weighed
      *
-     * @return list<Candidate> variant 1 has what was made, 0 has not
+     * @return list<Candidate> of the variants of stepsOf()
      */
     public function candidates(int $tries, array $weighed): array
     {
         $random = Random::stream($this->seed, 'guided search');
-        $made = [] !== array_filter($weighed, static fn (Weighed $w): bool => $w->kept);
+        $for = array_map(static fn (Weighed $w): string => $w->for, array_filter($weighed, static fn (Weighed $w): bool => $w->kept));
+        $made = \in_array(Weighed::ALL, $for, true) ? 1 : 0;
+        $straight = \in_array(Weighed::STRAIGHT, $for, true) ? 2 : $made;
+        $variants = array_map(static fn (string $l): int => null === Learners::card($l)->straight ? $made : $straight, $this->learners);
         $count = \count($this->learners);
         $spaces = array_map(static fn (string $l): Space => Space::of($l, self::ranges($l)), $this->learners);
         $out = [];
@@ -327,7 +146,7 @@ final readonly class Guided
             $space = $i % $count;
             $turn = intdiv($i, $count);
             $settings = 0 === $turn ? $spaces[$space]->fixed : $spaces[$space]->draw($random);
-            $out[] = new Candidate($space, $made && self::PLAIN_EVERY - 1 !== $turn % self::PLAIN_EVERY ? 1 : 0, 0, $settings);
+            $out[] = new Candidate($space, self::PLAIN_EVERY - 1 !== $turn % self::PLAIN_EVERY ? $variants[$space] : 0, 0, $settings);
         }
 
         return $out;
@@ -349,15 +168,15 @@ final readonly class Guided
      */
     public function weigh(array $tries, int $rung, array $weighed, ?Progress $progress = null): array
     {
-        $data = $this->data($this->stepsOf($tries[0]->variant, $weighed));
+        $data = $this->material->prepared($this->stepsOf($tries[0]->variant, $weighed));
         $rows = $data->some($this->choosing, (int) ceil(self::RUNGS[$rung]['rows'] * \count($this->choosing)));
         $folds = Judging::crossed(Judging::folds(
-            $this->task,
-            $this->outcome,
+            $this->material->task,
+            $this->material->outcome,
             $rows,
             self::RUNGS[$rung]['folds'],
             $this->seed,
-            $this->apart,
+            $this->material->apart,
             'rung '.$rung,
         ));
         $learners = array_map(fn (Candidate $c) => Learners::make($this->learners[$c->space], $c->settings), $tries);
@@ -369,8 +188,8 @@ final readonly class Guided
                 if (null === $answers) {
                     break;
                 }
-                $outcome = array_map(fn (int $r): float => $this->outcome[$r], $fold['validation']);
-                $weights = $this->weightsOf($fold['validation']);
+                $outcome = $this->material->outcomesOf($fold['validation']);
+                $weights = $this->material->weightsOf($fold['validation']);
                 $values[] = $this->figure->value($outcome, $answers->take($fold['validation']), $weights);
             }
             $known = array_values(array_filter($values, is_float(...)));
@@ -441,23 +260,13 @@ final readonly class Guided
      */
     public function judged(Candidate $try, array $weighed, ?Progress $progress = null): Interval
     {
-        $fold = $this->data($this->stepsOf($try->variant, $weighed))->prepared($this->choosing, $this->judging);
+        $fold = $this->material->prepared($this->stepsOf($try->variant, $weighed))->prepared($this->choosing, $this->judging);
         $answers = FoldFit::of($fold, Learners::make($this->learners[$try->space], $try->settings), $progress)->answers();
-        $outcome = array_map(fn (int $r): float => $this->outcome[$r], $this->judging);
-        $weights = $this->weightsOf($this->judging);
+        $outcome = $this->material->outcomesOf($this->judging);
+        $weights = $this->material->weightsOf($this->judging);
         $sample = Sample::known($outcome, $answers, $weights, false);
 
         return null === $sample ? new Interval(null) : $this->figure->interval($sample) ?? new Interval(null);
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return ?list<float>
-     */
-    private function weightsOf(array $rows): ?array
-    {
-        return null === $this->weights ? null : array_map(fn (int $r): float => $this->weights[$r] ?? 1.0, $rows);
     }
 
     /**
@@ -469,15 +278,17 @@ final readonly class Guided
     {
         $steps = Preparation::fromArray($this->stepsOf($try->variant, $weighed));
 
+        $material = $this->material;
+
         return (new Trying(
-            $this->table,
-            $this->inputs,
-            $this->outcome,
+            $material->table,
+            $material->inputs,
+            $material->outcome,
             $steps,
             Learners::make($this->learners[$try->space], $try->settings),
-            $this->classes,
-            $this->weights,
-            $this->apart,
+            $material->classes,
+            $material->weights,
+            $material->apart,
         ))->whole($target, $event);
     }
 }

@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Guide;
 
-use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
-use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
@@ -19,20 +17,21 @@ use Dokimos\Core\Table\TextColumn;
  */
 final class Ideas
 {
-    private const BINS = 6;
     private const LEVELS = 12;
+    /** From this share of missing cells on another way to fill them is thought of. */
+    private const LACKING = 0.05;
     /** Pairs of values with more than so many levels together are too thin to learn from. */
     private const MOST_PAIRS = 80;
-    private const PARTS = 10;
 
     /**
      * What is made of single columns, before any model has spoken.
      *
      * @param list<string> $names columns that may serve, or be made into some that may
+     * @param list<int>    $rows  that choices are made on
      *
      * @return list<Idea>
      */
-    public static function ofSingles(Table $table, array $names): array
+    public static function ofSingles(Table $table, array $names, array $rows): array
     {
         $ideas = [];
         foreach ($names as $name) {
@@ -43,6 +42,7 @@ final class Ideas
                     'the words of '.$name,
                     [['step' => 'text_terms', 'column' => $name, 'most' => 100, 'least' => 0.004, 'pairs' => false]],
                     [$name],
+                    wide: true,
                 );
             } elseif ($column instanceof DateColumn) {
                 $ideas[] = new Idea(
@@ -50,6 +50,14 @@ final class Ideas
                     'month and weekday of '.$name,
                     [['step' => 'date_parts', 'column' => $name, 'parts' => ['month', 'weekday'], 'keep' => true]],
                     [$name],
+                );
+            } elseif ($column instanceof NumberColumn && self::lacks($column, $rows)) {
+                $ideas[] = new Idea(
+                    $name.' filled by a model',
+                    'missing cells of '.$name.' filled by what the other columns say of them',
+                    [['step' => 'fill_missing', 'columns' => [$name], 'method' => 'by model', 'mark' => true]],
+                    [$name],
+                    true,
                 );
             } elseif ($column instanceof CodedColumn && Kind::Category === $column->kind() && \count($column->levels) > 3 * self::LEVELS) {
                 $ideas[] = new Idea(
@@ -62,6 +70,14 @@ final class Ideas
         }
 
         return $ideas;
+    }
+
+    /** @param list<int> $rows */
+    private static function lacks(NumberColumn $column, array $rows): bool
+    {
+        $missing = \count(array_filter($rows, static fn (int $r): bool => is_nan($column->values[$r])));
+
+        return $missing >= self::LACKING * \count($rows) && $missing < \count($rows);
     }
 
     /**
@@ -79,7 +95,7 @@ final class Ideas
     {
         $codes = [];
         foreach ($names as $name) {
-            $own = self::codes($table->column($name), $rows);
+            $own = Cells::of($table->column($name), $rows);
             if (null !== $own && $own['width'] > 1) {
                 $codes[$name] = $own;
             }
@@ -88,7 +104,7 @@ final class Ideas
         $names = array_keys($codes);
         foreach ($names as $i => $one) {
             foreach (\array_slice($names, $i + 1) as $other) {
-                $z = self::most($residual, static fn (array $r): float => self::together($codes[$one], $codes[$other], $r));
+                $z = Cells::most($residual, static fn (array $r): float => Cells::together($codes[$one], $codes[$other], $r));
                 $found[] = [$z, (string) $one, (string) $other];
             }
         }
@@ -105,97 +121,6 @@ final class Ideas
         }
 
         return $ideas;
-    }
-
-    /**
-     * @param list<int> $rows
-     *
-     * @return array{codes: list<int>, width: int, edges: list<float>, levels: list<string>}|null
-     */
-    private static function codes(Column $column, array $rows): ?array
-    {
-        if ($column instanceof NumberColumn) {
-            $values = array_map(static fn (int $r): float => $column->values[$r], $rows);
-            $known = array_values(array_filter($values, static fn (float $v): bool => !is_nan($v)));
-            if (\count($known) < 20) {
-                return null;
-            }
-            $edges = QuantileBins::spoken($known, self::BINS);
-            $codes = array_map(static fn (float $v): int => is_nan($v) ? \count($edges) + 1 : self::bin($v, $edges), $values);
-
-            return ['codes' => $codes, 'width' => \count($edges) + 2, 'edges' => $edges, 'levels' => []];
-        }
-        if (!$column instanceof CodedColumn || Kind::Text === $column->kind() || Kind::Identifier === $column->kind()) {
-            return null;
-        }
-        $counts = [];
-        foreach ($rows as $r) {
-            $counts[$column->codes[$r]] = ($counts[$column->codes[$r]] ?? 0) + 1;
-        }
-        arsort($counts);
-        $place = array_flip(\array_slice(array_keys($counts), 0, self::LEVELS));
-        $rest = \count($place);
-
-        return [
-            'codes' => array_map(static fn (int $r): int => $place[$column->codes[$r]] ?? $rest, $rows),
-            'width' => $rest + 1,
-            'edges' => [],
-            'levels' => array_values($column->levels),
-        ];
-    }
-
-    /** @param list<float> $edges */
-    private static function bin(float $v, array $edges): int
-    {
-        $b = 0;
-        foreach ($edges as $edge) {
-            if ($v <= $edge) {
-                break;
-            }
-            ++$b;
-        }
-
-        return $b;
-    }
-
-    /**
-     * By how many standard errors the residual's spread over the cells exceeds what rows and columns explain.
-     *
-     * @param array{codes: list<int>, width: int, edges: list<float>, levels: list<string>} $a
-     * @param array{codes: list<int>, width: int, edges: list<float>, levels: list<string>} $b
-     * @param list<float>                                                                   $residual
-     */
-    private static function together(array $a, array $b, array $residual): float
-    {
-        [$sums, $counts] = [[], []];
-        $squares = 0.0;
-        $width = $b['width'];
-        foreach ($residual as $i => $r) {
-            $cell = $a['codes'][$i] * $width + $b['codes'][$i];
-            $sums[$cell] = ($sums[$cell] ?? 0.0) + $r;
-            $counts[$cell] = ($counts[$cell] ?? 0) + 1;
-            $squares += $r * $r;
-        }
-        $n = max(1, \count($residual));
-        $mean = array_sum($residual) / $n;
-        $variance = max(1e-12, $squares / $n - $mean * $mean);
-        [$ra, $na, $rb, $nb] = [[], [], [], []];
-        foreach ($sums as $cell => $sum) {
-            [$i, $j] = [intdiv($cell, $width), $cell % $width];
-            $ra[$i] = ($ra[$i] ?? 0.0) + $sum;
-            $na[$i] = ($na[$i] ?? 0) + $counts[$cell];
-            $rb[$j] = ($rb[$j] ?? 0.0) + $sum;
-            $nb[$j] = ($nb[$j] ?? 0) + $counts[$cell];
-        }
-        $statistic = 0.0;
-        foreach ($sums as $cell => $sum) {
-            [$i, $j] = [intdiv($cell, $width), $cell % $width];
-            $expected = $ra[$i] / $na[$i] + $rb[$j] / $nb[$j] - $mean;
-            $statistic += $counts[$cell] * ($sum / $counts[$cell] - $expected) ** 2 / $variance;
-        }
-        $freedom = max(1, \count($sums) - \count($na) - \count($nb) + 1);
-
-        return ($statistic - $freedom) / sqrt(2.0 * $freedom);
     }
 
     /**
@@ -246,7 +171,7 @@ final class Ideas
                 'edges' => [],
                 'levels' => [],
             ];
-            $z = self::most($residual, static fn (array $r): float => self::together($two, $codes[$category], $r));
+            $z = Cells::most($residual, static fn (array $r): float => Cells::together($two, $codes[$category], $r));
             if ($z > $best[0]) {
                 $best = [$z, $edge];
             }
@@ -283,7 +208,7 @@ final class Ideas
         $best = [-\INF, 'product', $one, $other];
         foreach ($ways as $how => [$make, $first, $second]) {
             $values = array_map(static fn (int $r): float => $make($a->values[$r], $b->values[$r]), $rows);
-            $z = self::most($residual, static fn (array $r): float => self::alone($values, $r, $codes[$one], $codes[$other]));
+            $z = Cells::most($residual, static fn (array $r): float => Cells::follows($values, $r, $codes[$one], $codes[$other]));
             if ($z > $best[0]) {
                 $best = [$z, 'the other ratio' === $how ? 'ratio' : $how, $first, $second];
             }
@@ -297,64 +222,6 @@ final class Ideas
             [['step' => 'interact', 'column' => $first, 'how' => $how, 'other' => $second]],
             [$one, $other],
         );
-    }
-
-    /**
-     * How far what is left over follows a made number, once both columns by themselves are taken out of it.
-     *
-     * @param list<float>                                                                   $values
-     * @param list<float>                                                                   $residual
-     * @param array{codes: list<int>, width: int, edges: list<float>, levels: list<string>} $a
-     * @param array{codes: list<int>, width: int, edges: list<float>, levels: list<string>} $b
-     */
-    private static function alone(array $values, array $residual, array $a, array $b): float
-    {
-        foreach ([$a, $b] as $own) {
-            $sum = $count = array_fill(0, $own['width'], 0.0);
-            foreach ($residual as $i => $r) {
-                $sum[$own['codes'][$i]] += $r;
-                ++$count[$own['codes'][$i]];
-            }
-            foreach ($residual as $i => $r) {
-                $residual[$i] = $r - $sum[$own['codes'][$i]] / $count[$own['codes'][$i]];
-            }
-        }
-        $known = array_values(array_filter($values, is_finite(...)));
-        if (\count($known) < 20) {
-            return -\INF;
-        }
-        $edges = QuantileBins::edges($known, self::PARTS);
-        $sum = $count = array_fill(0, \count($edges) + 1, 0.0);
-        $squares = 0.0;
-        foreach ($residual as $i => $r) {
-            $squares += $r * $r;
-            if (is_finite($values[$i])) {
-                $bin = self::bin($values[$i], $edges);
-                $sum[$bin] += $r;
-                ++$count[$bin];
-            }
-        }
-        $variance = max(1e-12, $squares / max(1, \count($residual)));
-        $statistic = 0.0;
-        foreach ($sum as $k => $s) {
-            $statistic += $count[$k] > 0 ? $s * $s / $count[$k] / $variance : 0.0;
-        }
-
-        return ($statistic - \count($sum) + 1) / sqrt(2.0 * max(1, \count($sum) - 1));
-    }
-
-    /**
-     * @param list<list<float>>            $residual
-     * @param \Closure(list<float>): float $of
-     */
-    private static function most(array $residual, \Closure $of): float
-    {
-        $most = -\INF;
-        foreach ($residual as $one) {
-            $most = max($most, $of($one));
-        }
-
-        return $most;
     }
 
     private static function said(float $value): string

@@ -23,7 +23,16 @@ use Dokimos\Core\Learn\UnknownLearner;
 final class Learners
 {
     /** @var list<class-string<Learner>> */
-    private const ALL = [LogisticRegression::class, MultinomialRegression::class, LinearRegression::class, DecisionTree::class, RuleLearner::class, RandomForest::class, GradientBoosting::class, Baseline::class];
+    private const ALL = [
+        LogisticRegression::class,
+        MultinomialRegression::class,
+        LinearRegression::class,
+        DecisionTree::class,
+        RuleLearner::class,
+        RandomForest::class,
+        GradientBoosting::class,
+        Baseline::class,
+    ];
 
     /** @return list<AboutLearner> */
     public static function all(): array
@@ -105,6 +114,18 @@ final class Learners
         }
 
         throw new CannotFit(\sprintf('No learner judges ideas for "%s".', $task));
+    }
+
+    /** The one that judges, for a task, what learners need that follow a straight line; null where none does. */
+    public static function straight(string $task): ?Learner
+    {
+        foreach (self::ALL as $class) {
+            if (null !== $class::card()->straight && \in_array($task, $class::described()->tasks, true)) {
+                return new $class($class::card()->straight);
+            }
+        }
+
+        return null;
     }
 
     /** Whether there is anything for it to learn without a column. */
@@ -191,6 +212,9 @@ final class Learners
             }
         }
 
-        throw new UnknownLearner(\sprintf('This model was made by a learner called "%s", which this version of Dokimos does not know. Nothing was changed; a newer version may read it.', \is_scalar($name) ? (string) $name : '?'));
+        throw new UnknownLearner(\sprintf(
+            'This model was made by a learner called "%s", which this version of Dokimos does not know. Nothing was changed; a newer version may read it.',
+            \is_scalar($name) ? (string) $name : '?',
+        ));
     }
 }

@@ -102,6 +102,63 @@ final class GuidedTest extends TestCase
         }
     }
 
+    /** What bends is no news to a scout that bends; a learner that follows a straight line needs ranges, and only those learners have them. */
+    public function testABentCurveIsForLearnersThatFollowAStraightLine(): void
+    {
+        [$table, $y] = self::planted(static fn (int $a, int $b, float $x): float => abs($x - 5.5) > 2.2 ? 1.3 : -1.3);
+        $guided = self::guided($table, $y);
+        $weighed = $guided->making();
+        $kept = array_values(array_filter($weighed, static fn (Weighed $w): bool => $w->kept));
+        self::assertSame(
+            [['cost in ranges', Weighed::STRAIGHT]],
+            array_map(static fn (Weighed $w): array => [$w->idea->name, $w->for], $kept),
+        );
+        self::assertSame($guided->stepsOf(0, $weighed), $guided->stepsOf(1, $weighed));
+        self::assertSame('bins', array_column($guided->stepsOf(2, $weighed), 'step')[\count($guided->stepsOf(1, $weighed))]);
+        // Logistic regression with it, trees as the columns came.
+        self::assertSame([2, 0, 0], array_map(static fn (Candidate $c): int => $c->variant, $guided->candidates(3, $weighed)));
+        self::assertEquals(
+            $weighed,
+            array_map(
+                Weighed::fromArray(...),
+                json_decode(json_encode(array_map(static fn (Weighed $w): array => $w->toArray(), $weighed), \JSON_THROW_ON_ERROR), true),
+            ),
+        );
+        $without = new Guided(
+            $table,
+            $table->names(),
+            $y,
+            ['no', 'yes'],
+            null,
+            null,
+            [],
+            Figures::ranking(Task::TWO),
+            ['tree', 'boosting'],
+            3,
+        );
+        self::assertSame(
+            [],
+            array_filter($without->making(), static fn (Weighed $w): bool => Weighed::STRAIGHT === $w->for),
+            'nobody would have it',
+        );
+    }
+
+    /** Ways to fill come before what fills the rest. */
+    public function testAWayToFillComesBeforeTheUsualFilling(): void
+    {
+        [$table, $y] = self::planted(static fn (int $a): float => $a - 1.5, 600);
+        $holes = $table->number('cost')->values;
+        foreach ($holes as $i => $v) {
+            $holes[$i] = 0 === $i % 6 ? \NAN : $v;
+        }
+        $guided = self::guided($table->with('cost', new NumberColumn(array_values($holes))), $y);
+        $idea = $guided->making(null, null, 1)[0]->idea;
+        self::assertSame(['cost filled by a model', true], [$idea->name, $idea->first]);
+        $steps = $guided->stepsOf(1, [new Weighed($idea, 0.1, 0.05, 0.2, true)]);
+        self::assertSame(['by model'], array_column($steps, 'method'));
+        self::assertSame(['median'], array_column($guided->stepsOf(0, []), 'method'));
+    }
+
     public function testOfNoiseNothingIsKept(): void
     {
         [$table, $y] = self::planted(static fn (): float => 0.0, 700);

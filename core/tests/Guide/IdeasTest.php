@@ -117,14 +117,27 @@ final class IdeasTest extends TestCase
 
     public function testSingleColumnsAreTreatedByTheirKind(): void
     {
-        $lines = ['day,note,code,kind'];
+        $lines = ['day,note,code,kind,miles'];
         for ($i = 0; $i < 120; ++$i) {
-            $lines[] = \sprintf('2026-0%d-1%d,"gate %d is shut, ring twice",K%d,%s', 1 + $i % 9, $i % 9, $i, $i % 60, ['x', 'y'][$i % 2]);
+            $lines[] = \sprintf(
+                '2026-0%d-1%d,"gate %d is shut, ring twice",K%d,%s,%s',
+                1 + $i % 9,
+                $i % 9,
+                $i,
+                $i % 60,
+                ['x', 'y'][$i % 2],
+                0 === $i % 8 ? '' : (string) ($i % 31),
+            );
         }
         $table = Files::ofText(implode("\n", $lines)."\n", ['note' => Kind::Text, 'code' => Kind::Category]);
-        $ideas = Ideas::ofSingles($table, $table->names());
+        $ideas = Ideas::ofSingles($table, $table->names(), range(0, 119));
         self::assertSame(
-            ['month and weekday of day', 'the words of note', 'rare values of code taken together'],
+            [
+                'month and weekday of day',
+                'the words of note',
+                'rare values of code taken together',
+                'missing cells of miles filled by what the other columns say of them',
+            ],
             array_map(static fn (Idea $i): string => $i->from, $ideas),
         );
         foreach ($ideas as $idea) {

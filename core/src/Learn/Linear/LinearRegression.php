@@ -42,14 +42,33 @@ final readonly class LinearRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LinearModel::class, 100, 0, 20, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
+        return new Card(
+            6,
+            LinearModel::class,
+            100,
+            0,
+            20,
+            searched: [
+                'penalty' => ['list' => ['ridge', 'lasso']],
+                'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'],
+                'missing' => 'fill and mark',
+            ],
+            straight: ['penalty' => 'ridge', 'price' => 1.0, 'missing' => 'fill and mark'],
+        );
     }
 
     public static function described(): AboutLearner
     {
         return new AboutLearner('linear', 'Linear regression', 'Adds up one effect per column. Readable term by term, quick, and hard to beat when effects are steady.', [Task::NUMBER], [
             ...Penalty::settings(),
-            new Setting('find', 'Find lambda on held rows', Setting::YES, false, 'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.', when: ['penalty' => [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]]),
+            new Setting(
+                'find',
+                'Find lambda on held rows',
+                Setting::YES,
+                false,
+                'Instead of a given lambda: 60 of them, each judged on fifths of the training rows that did not fit it; the one with least error is taken.',
+                when: ['penalty' => [Penalty::RIDGE, Penalty::LASSO, Penalty::BOTH]],
+            ),
             ...Readings::settings(),
             ...Choice::settings(),
         ], quick: true);
@@ -78,7 +97,10 @@ final readonly class LinearRegression implements Learner
         $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($task): array {
             $model = $this->fitted($task->on($rows, $columns), []);
 
-            return [$model, new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss)];
+            return [
+                $model,
+                new Candidate($model->figures->logLikelihood, $model->figures->parameters, $model->figures->rowsUsed, $model->figures->rss),
+            ];
         }, $progress ?? new Silent());
 
         return $this->fitted($task->on($rows, [...$chosen['final'], ...$all->unused()]), $chosen['trace'], $progress);
@@ -116,7 +138,10 @@ final readonly class LinearRegression implements Learner
         };
         $progress?->report(0.2);
         $width = \count($matrix->names);
-        $qr = Matrix::isLarge(\count($rows), $width) ? Qr::inParts(self::parts($matrix, $y, $roots), $width) : Qr::solve(array_map($column, range(0, $width - 1)), $y);
+        $qr = Matrix::isLarge(\count($rows), $width) ? Qr::inParts(self::parts($matrix, $y, $roots), $width) : Qr::solve(
+            array_map($column, range(0, $width - 1)),
+            $y,
+        );
         $progress?->report(0.9);
         $names = array_map(static fn (int $j): string => $matrix->names[$j], $qr->kept);
         $figures = LinearFigures::of($column, $qr, $y, $roots, $task->weights, \count($task->rows), \count($rows));
@@ -183,7 +208,18 @@ final readonly class LinearRegression implements Learner
         }
         $kept = \count(array_filter($fit['beta'], static fn (float $b) => 0.0 !== $b));
 
-        return new LinearModel($coding, $raw->names, array_values($estimates), [], [], LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)), $trace, $penalty->reaching($fit['objective']), $path, [1.0, ...\array_slice($means, 1)]);
+        return new LinearModel(
+            $coding,
+            $raw->names,
+            array_values($estimates),
+            [],
+            [],
+            LinearFigures::plain($y, $weights, $fit['rss'], $kept, \count($task->rows)),
+            $trace,
+            $penalty->reaching($fit['objective']),
+            $path,
+            [1.0, ...\array_slice($means, 1)],
+        );
     }
 
     /**
@@ -247,6 +283,9 @@ final readonly class LinearRegression implements Learner
             }
         }
 
-        return new CannotFit(\sprintf('The numbers%s are too large: their squares are beyond what can be added up. Scale or set aside such columns first.', [] === $large ? '' : ' of '.implode(', ', array_keys($large))));
+        return new CannotFit(\sprintf(
+            'The numbers%s are too large: their squares are beyond what can be added up. Scale or set aside such columns first.',
+            [] === $large ? '' : ' of '.implode(', ', array_keys($large)),
+        ));
     }
 }

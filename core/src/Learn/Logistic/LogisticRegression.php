@@ -52,7 +52,19 @@ final readonly class LogisticRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, LogisticModel::class, 80, 0, 15, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
+        return new Card(
+            6,
+            LogisticModel::class,
+            80,
+            0,
+            15,
+            searched: [
+                'penalty' => ['list' => ['ridge', 'lasso']],
+                'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'],
+                'missing' => 'fill and mark',
+            ],
+            straight: ['penalty' => 'ridge', 'price' => 1.0, 'missing' => 'fill and mark'],
+        );
     }
 
     public static function described(): AboutLearner
@@ -93,7 +105,10 @@ final readonly class LogisticRegression implements Learner
         $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $of = static fn (array $columns, array $rows): Task => $task->on(array_values(array_filter($rows, is_int(...))), array_values(array_filter($columns, is_string(...))));
+        $of = static fn (array $columns, array $rows): Task => $task->on(
+            array_values(array_filter($rows, is_int(...))),
+            array_values(array_filter($columns, is_string(...))),
+        );
         $designs = new DesignsByRows(fn (array $rows): LogisticDesign => $this->design($of($all->columns, $rows)));
         $before = new NearestFit();
         $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($designs, $before): array {
@@ -155,13 +170,32 @@ final readonly class LogisticRegression implements Learner
         }
         $keep = array_values(array_diff(array_keys($design->raw->names), $aliased));
         $means = array_map(static fn (int $k): float => $design->means[$k], $keep);
-        [$beta, $carried] = self::carryBack($fit->beta, $covariance, $means, array_map(static fn (int $k): float => $design->spreads[$k], $keep));
+        [$beta, $carried] = self::carryBack(
+            $fit->beta,
+            $covariance,
+            $means,
+            array_map(static fn (int $k): float => $design->spreads[$k], $keep),
+        );
         $coefficients = [];
         foreach ($keep as $place => $k) {
-            $coefficients[] = new Coefficient($design->raw->names[$k], $beta[$place], $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])));
+            $coefficients[] = new Coefficient(
+                $design->raw->names[$k],
+                $beta[$place],
+                $ridge > 0.0 ? null : sqrt(max(0.0, $carried[$place][$place])),
+            );
         }
 
-        return new LogisticModel($design->coding, $coefficients, $carried, $means, array_map(static fn (int $k): string => $design->raw->names[$k], $aliased), $separated, $ridge, $design->figures($fit->logLikelihood, $width, $fit->steps), $trace);
+        return new LogisticModel(
+            $design->coding,
+            $coefficients,
+            $carried,
+            $means,
+            array_map(static fn (int $k): string => $design->raw->names[$k], $aliased),
+            $separated,
+            $ridge,
+            $design->figures($fit->logLikelihood, $width, $fit->steps),
+            $trace,
+        );
     }
 
     /** @param list<array<string, mixed>> $trace */
@@ -170,13 +204,31 @@ final readonly class LogisticRegression implements Learner
         $width = \count($design->scaled->names);
         $start = array_fill(0, $width, 0.0);
         $start[0] = $design->constant();
-        $fit = (new SparseFit(new NewtonFit($design->scaled, $design->y, $design->weights, $penalty->price * (1 - $penalty->mix)), $penalty->price * $penalty->mix))->run(array_values($start), $progress);
+        $fit = (new SparseFit(
+            new NewtonFit($design->scaled, $design->y, $design->weights, $penalty->price * (1 - $penalty->mix)),
+            $penalty->price * $penalty->mix,
+        ))->run(array_values($start), $progress);
         $nothing = array_values(array_fill(0, $width, array_values(array_fill(0, $width, 0.0))));
         [$beta] = self::carryBack($fit->beta, $nothing, $design->means, $design->spreads);
-        $coefficients = array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $design->scaled->names, $beta);
+        $coefficients = array_map(
+            static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null),
+            $design->scaled->names,
+            $beta,
+        );
         $kept = \count(array_filter($fit->beta, static fn (float $b) => 0.0 !== $b));
 
-        return new LogisticModel($design->coding, $coefficients, $nothing, $design->means, [], null, 0.0, $design->figures($fit->logLikelihood, $kept, 0), $trace, $penalty->reaching($fit->objective));
+        return new LogisticModel(
+            $design->coding,
+            $coefficients,
+            $nothing,
+            $design->means,
+            [],
+            null,
+            0.0,
+            $design->figures($fit->logLikelihood, $kept, 0),
+            $trace,
+            $penalty->reaching($fit->objective),
+        );
     }
 
     /**
@@ -203,7 +255,17 @@ final readonly class LogisticRegression implements Learner
             $beta[0] -= $beta[$j] * $design->means[$j];
         }
 
-        return new LogisticModel($design->coding, array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $design->scaled->names, $beta), [], $design->means, [], $separated, $ridge, $design->figures($found['value'] + $fit->penalty($found['place']), $width, $found['steps']), $trace);
+        return new LogisticModel(
+            $design->coding,
+            array_map(static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null), $design->scaled->names, $beta),
+            [],
+            $design->means,
+            [],
+            $separated,
+            $ridge,
+            $design->figures($found['value'] + $fit->penalty($found['place']), $width, $found['steps']),
+            $trace,
+        );
     }
 
     /**
@@ -232,7 +294,11 @@ final readonly class LogisticRegression implements Learner
             $rows += \count($y[$b]);
         }
         try {
-            $fit = (new NewtonFit(Matrix::ofBlocks($blocks, $x->names, $rows), $sampleY, $sampleWeights))->run($plain, null, self::SAMPLE_ENOUGH);
+            $fit = (new NewtonFit(
+                Matrix::ofBlocks($blocks, $x->names, $rows),
+                $sampleY,
+                $sampleWeights,
+            ))->run($plain, null, self::SAMPLE_ENOUGH);
             foreach ($fit->beta as $b) {
                 // A sample that separates, or nearly repeats a column, is no place to begin.
                 if (abs($b) > 5.0 && $fit->beta[0] !== $b) {

@@ -44,12 +44,32 @@ final readonly class MultinomialRegression implements Learner
 
     public static function card(): Card
     {
-        return new Card(6, MultinomialModel::class, 80, 0, 15, 20, searched: ['penalty' => ['list' => ['ridge', 'lasso']], 'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'], 'missing' => 'fill and mark']);
+        return new Card(
+            6,
+            MultinomialModel::class,
+            80,
+            0,
+            15,
+            20,
+            searched: [
+                'penalty' => ['list' => ['ridge', 'lasso']],
+                'price' => ['from' => 0.3, 'to' => 100, 'by' => 'factors'],
+                'missing' => 'fill and mark',
+            ],
+            straight: ['penalty' => 'ridge', 'price' => 1.0, 'missing' => 'fill and mark'],
+        );
     }
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('multinomial', 'Multinomial regression', 'One sum of effects for each class against the first. Readable term by term.', [Task::MORE], [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()], quick: true);
+        return new AboutLearner(
+            'multinomial',
+            'Multinomial regression',
+            'One sum of effects for each class against the first. Readable term by term.',
+            [Task::MORE],
+            [...Penalty::settings(), ...Readings::settings(), Balance::setting(), ...Choice::settings()],
+            quick: true,
+        );
     }
 
     public function settings(): array
@@ -73,7 +93,10 @@ final readonly class MultinomialRegression implements Learner
         $all = $task->coding($usable, $this->reading());
         // The same rows for every candidate, or their likelihoods could not be compared.
         $rows = $all->complete($task->table, $usable);
-        $of = static fn (array $columns, array $rows): Task => $task->on(array_values(array_filter($rows, is_int(...))), array_values(array_filter($columns, is_string(...))));
+        $of = static fn (array $columns, array $rows): Task => $task->on(
+            array_values(array_filter($rows, is_int(...))),
+            array_values(array_filter($columns, is_string(...))),
+        );
         $chosen = Choice::of($this->settings, $all, $task, $rows, function (array $columns, array $rows) use ($of, $balance): array {
             $model = $this->fitted($of($columns, $rows), $balance, []);
 
@@ -113,7 +136,10 @@ final readonly class MultinomialRegression implements Learner
             $weights[] = $ws;
         }
         if (\count(array_filter($counts)) < 2) {
-            throw new CannotFit(\sprintf('All %s usable training rows have the same outcome, so there is nothing to tell apart.', number_format(\count($rows))));
+            throw new CannotFit(\sprintf(
+                'All %s usable training rows have the same outcome, so there is nothing to tell apart.',
+                number_format(\count($rows)),
+            ));
         }
         $absent = array_keys(array_filter($counts, static fn (float $c) => $c <= 0.0));
         Room::demand(\count($rows), \count($coding->terms) + 1, 3);
@@ -122,30 +148,74 @@ final readonly class MultinomialRegression implements Learner
         $penalty = Penalty::of($this->settings);
         $aliased = [];
         if (null === $penalty && \count($x->names) <= self::MOST) {
-            $ones = new NewtonFit($x, array_map(static fn (array $ys): array => array_map(static fn (int $c): float => (float) (0 === $c), $ys), $y), $weights);
+            $ones = new NewtonFit(
+                $x,
+                array_map(static fn (array $ys): array => array_map(static fn (int $c): float => (float) (0 === $c), $ys), $y),
+                $weights,
+            );
             $aliased = Cholesky::dependent($ones->informationAt(array_values(array_fill(0, \count($x->names), 0.0))));
             $x = $x->without($aliased);
         }
         $keep = array_values(array_diff(array_keys($raw->names), $aliased));
-        [$fit, $covariance, $ridge] = null === $penalty ? self::highest($x, $y, $weights, \count($classes), [] !== $absent, $progress) : [null, [], 0.0];
+        [$fit, $covariance, $ridge] = null === $penalty ? self::highest(
+            $x,
+            $y,
+            $weights,
+            \count($classes),
+            [] !== $absent,
+            $progress,
+        ) : [null, [], 0.0];
         if (null === $fit) {
             \assert(null !== $penalty);
             $smooth = new MultinomialFit($x, $y, $weights, \count($classes), $penalty->price * (1 - $penalty->mix));
-            $fit = (new SparseFit($smooth, $penalty->price * $penalty->mix))->run(array_values(array_fill(0, \count($keep) * (\count($classes) - 1), 0.0)), $progress);
+            $fit = (new SparseFit($smooth, $penalty->price * $penalty->mix))->run(
+                array_values(array_fill(0, \count($keep) * (\count($classes) - 1), 0.0)),
+                $progress,
+            );
             $penalty = $penalty->reaching($fit->objective);
         }
-        $coefficients = self::carriedBack($fit->beta, $covariance, $x->names, array_map(static fn (int $k): float => $means[$k], $keep), array_map(static fn (int $k): float => $spreads[$k], $keep));
+        $coefficients = self::carriedBack(
+            $fit->beta,
+            $covariance,
+            $x->names,
+            array_map(static fn (int $k): float => $means[$k], $keep),
+            array_map(static fn (int $k): float => $spreads[$k], $keep),
+        );
         if (null !== $balance->factors) {
             $shifts = $balance->shifts();
             // Errors of rows that were weighted or left out are none.
-            $coefficients = array_map(static fn (array $own, int $k): array => array_map(static fn (Coefficient $c): Coefficient => new Coefficient($c->name, $c->estimate + ('(intercept)' === $c->name ? $shifts[$k + 1] - $shifts[0] : 0.0), null), $own), $coefficients, array_keys($coefficients));
+            $coefficients = array_map(
+                static fn (array $own, int $k): array => array_map(
+                    static fn (Coefficient $c): Coefficient => new Coefficient(
+                        $c->name,
+                        $c->estimate + ('(intercept)' === $c->name ? $shifts[$k + 1] - $shifts[0] : 0.0),
+                        null,
+                    ),
+                    $own,
+                ),
+                $coefficients,
+                array_keys($coefficients),
+            );
         }
         $null = 0.0;
         foreach ($counts as $count) {
             $null += $count > 0.0 ? $count * log($count / $weightSum) : 0.0;
         }
 
-        return new MultinomialModel($coding, $classes, $coefficients, array_map(static fn (int $k): string => $raw->names[$k], $aliased), $ridge, \count($task->rows), \count($rows), $fit->logLikelihood, $null, $penalty, null !== $balance->factors, $trace);
+        return new MultinomialModel(
+            $coding,
+            $classes,
+            $coefficients,
+            array_map(static fn (int $k): string => $raw->names[$k], $aliased),
+            $ridge,
+            \count($task->rows),
+            \count($rows),
+            $fit->logLikelihood,
+            $null,
+            $penalty,
+            null !== $balance->factors,
+            $trace,
+        );
     }
 
     /**
@@ -162,7 +232,10 @@ final readonly class MultinomialRegression implements Learner
             try {
                 $many ? $fit->climb($progress) : $fit->run($progress);
                 // Chances that all are certain, or coefficients that ran away: the likelihood has no highest point.
-                if ($ridge > 0.0 || (!$absent && $fit->converged && max([0.0, ...array_map(abs(...), $fit->beta)]) <= MultinomialFit::RUNAWAY)) {
+                if ($ridge > 0.0 || (!$absent && $fit->converged && max([
+                    0.0,
+                    ...array_map(abs(...), $fit->beta),
+                ]) <= MultinomialFit::RUNAWAY)) {
                     break;
                 }
             } catch (NotPositiveDefinite $e) {
@@ -203,7 +276,11 @@ final readonly class MultinomialRegression implements Learner
                 for ($j = 0; [] !== $covariance && $j < $width; ++$j) {
                     $variance += $constant[$i] * $constant[$j] * $covariance[$from + $i][$from + $j];
                 }
-                $own[] = new Coefficient($names[$i], $beta[$from + $i] / $spreads[$i], $error(([] === $covariance ? 0.0 : $covariance[$from + $i][$from + $i]) / $spreads[$i] ** 2));
+                $own[] = new Coefficient(
+                    $names[$i],
+                    $beta[$from + $i] / $spreads[$i],
+                    $error(([] === $covariance ? 0.0 : $covariance[$from + $i][$from + $i]) / $spreads[$i] ** 2),
+                );
             }
             $own[0] = new Coefficient($names[0], $shift, $error($variance));
             $coefficients[] = $own;

@@ -3546,6 +3546,7 @@ export interface components {
             high?: number | null;
             kept: boolean;
             why?: string | null;
+            for: string;
         };
         RungView: {
             name: string;

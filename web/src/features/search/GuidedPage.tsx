@@ -243,6 +243,7 @@ function IdeasLedger({ guided: g }: { guided: Guided }) {
               <tr key={i.name} className={i.kept ? 'sel' : ''}>
                 <td className="many-lines" title={i.name}>
                   {i.from}
+                  {i.for !== 'all learners' && <span className="soft small"> for {i.for}</span>}
                 </td>
                 <td className="n">{i.gain == null ? '–' : `${i.gain > 0 ? '+' : ''}${figure(g.measure, i.gain)}`}</td>
                 <td className="mark">
