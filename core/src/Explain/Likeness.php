@@ -79,20 +79,11 @@ final class Likeness
      */
     public function of(Table $table, int $row, ?int $itself = null): float
     {
-        $numbers = $codes = [];
-        foreach ($this->numbers as $k => $name) {
-            [$mean, $sd] = $this->scales[$k];
-            $numbers[] = (self::values($table->column($name)->take([$row]))[0] - $mean) / $sd;
-        }
-        foreach ($this->categories as $k => $name) {
-            $text = $table->column($name)->text($row);
-            $codes[] = null === $text ? -1 : $this->codes[$k][$text] ?? \count($this->codes[$k]);
-        }
         $n = \count($this->thin);
         if (0 === $n) {
             return 0.5;
         }
-        $own = $this->distance($numbers, $codes, $itself);
+        $own = $this->distance(...$this->read($table, $row), itself: $itself);
         [$below, $equal] = [0, 0];
         foreach ($this->thin as $other) {
             $below += $other > $own ? 1 : 0;
@@ -103,10 +94,60 @@ final class Likeness
     }
 
     /**
+     * The records seen that are most like it.
+     *
+     * @return list<int> places among those seen, nearest first
+     */
+    public function nearest(Table $table, int $row, int $most, ?int $itself = null): array
+    {
+        $squares = $this->squares(...$this->read($table, $row));
+        if (null !== $itself) {
+            unset($squares[$itself]);
+        }
+        asort($squares);
+
+        return \array_slice(array_keys($squares), 0, min($most, \count($this->thin)));
+    }
+
+    /** @return array{list<float>, list<int>} what counts of a record: numbers in standard deviations, codes of values */
+    private function read(Table $table, int $row): array
+    {
+        $numbers = $codes = [];
+        foreach ($this->numbers as $k => $name) {
+            [$mean, $sd] = $this->scales[$k];
+            $numbers[] = (self::values($table->column($name)->take([$row]))[0] - $mean) / $sd;
+        }
+        foreach ($this->categories as $k => $name) {
+            $text = $table->column($name)->text($row);
+            $codes[] = null === $text ? -1 : $this->codes[$k][$text] ?? \count($this->codes[$k]);
+        }
+
+        return [$numbers, $codes];
+    }
+
+    /**
      * @param list<float> $numbers
      * @param list<int>   $codes
      */
     private function distance(array $numbers, array $codes, ?int $itself): float
+    {
+        $squares = $this->squares($numbers, $codes);
+        if (null !== $itself) {
+            unset($squares[$itself]);
+        }
+        sort($squares);
+        $nearest = \array_slice($squares, 0, self::NEAREST);
+
+        return [] === $nearest ? 0.0 : array_sum(array_map(sqrt(...), $nearest)) / \count($nearest);
+    }
+
+    /**
+     * @param list<float> $numbers
+     * @param list<int>   $codes
+     *
+     * @return array<int, float> squared distance to each record seen
+     */
+    private function squares(array $numbers, array $codes): array
     {
         $rows = \count($this->scaled[0] ?? $this->coded[0] ?? []);
         $squares = array_fill(0, max(1, $rows), 0.0);
@@ -126,13 +167,8 @@ final class Likeness
                 }
             }
         }
-        if (null !== $itself) {
-            unset($squares[$itself]);
-        }
-        sort($squares);
-        $nearest = \array_slice($squares, 0, self::NEAREST);
 
-        return [] === $nearest ? 0.0 : array_sum(array_map(sqrt(...), $nearest)) / \count($nearest);
+        return $squares;
     }
 
     /** @return list<float> */

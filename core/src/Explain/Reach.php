@@ -18,8 +18,8 @@ use Dokimos\Core\Task\Answers;
 final class Reach
 {
     private const DEPTH = 4;
-    private const BEAM = 24;
-    private const GRID = 10;
+    private const BEAM = 60;
+    private const GRID = 12;
     /** Changed records whose likeness is weighed. */
     private const WEIGHED = 120;
     /** Numbers that hardly move count for little; a standard deviation counts as much as this share of changing another column. */

@@ -20,6 +20,7 @@ final class AccountsReferenceTest extends TestCase
     /** @param array<string, mixed> $node */
     private static function tree(array $node): OpenTree
     {
+        /** @var list<array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int, value: float, cover: float}> $nodes */
         $nodes = [];
         $add = static function (array $node) use (&$nodes, &$add): int {
             $place = \count($nodes);
@@ -38,7 +39,8 @@ final class AccountsReferenceTest extends TestCase
         };
         $add($node);
 
-        return new OpenTree(array_values($nodes));
+        /** @var list<array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int, value: float, cover: float}> $nodes */
+        return new OpenTree($nodes);
     }
 
     private static function answer(OpenTree $tree, Table $table, int $row): float
@@ -100,7 +102,7 @@ final class AccountsReferenceTest extends TestCase
         $folder = Files::folder('shapley-ensemble');
         [$background, $data] = [Files::table($folder.'/background.csv', self::KINDS), Files::table($folder.'/data.csv', self::KINDS)];
         $model = json_decode((string) file_get_contents($folder.'/trees.json'), true);
-        $trees = array_map(self::tree(...), $model['trees']);
+        $trees = array_values(array_map(self::tree(...), $model['trees']));
         $columns = $want['columns'];
         $leaves = new LeafAccount($trees, $model['base'], array_flip($columns), $background);
         $names = array_keys($want['groups']);
@@ -136,7 +138,7 @@ final class AccountsReferenceTest extends TestCase
                 $sums[$names[$of[$column]]] += $phi[$j];
             }
             self::assertEqualsWithDelta($own['interventional']['sum_of_columns'], $sums, 1e-10);
-            $members = array_map(static fn (string $n): int => array_sum(array_map(static fn (string $c): int => 1 << (int) array_search($c, $columns, true), $want['groups'][$n])), $names);
+            $members = array_map(static fn (int|string $n): int => array_sum(array_map(static fn (string $c): int => 1 << (int) array_search($c, $columns, true), $want['groups'][$n])), $names);
             $all = static fn (int $set): int => array_sum(array_map(static fn (int $g): int => ($set >> $g & 1) === 1 ? $members[$g] : 0, range(0, 2)));
             self::assertEqualsWithDelta(array_values($own['path_dependent']['as_players']), Shapley::exact(3, static fn (int $s): float => $path($all($s))), 1e-10);
             self::assertEqualsWithDelta(array_values($own['chance']['as_players']), Shapley::exact(3, static fn (int $s): float => $chance($row, $all($s))), 1e-10);

@@ -25,12 +25,12 @@ final class LocalReferenceTest extends TestCase
         $local = LocalSurrogate::of(
             $read('record.csv')[1],
             array_map(static fn (array $r): array => \array_slice($r, 0, \count($columns)), $rows),
-            array_map(static fn (string $c): ?array => $scales[$c] ?? null, $columns),
+            array_values(array_map(static fn (string $c): ?array => $scales[$c] ?? null, $columns)),
             array_map(static fn (array $r): float => (float) $r[\count($columns)], $rows),
         );
         self::assertEqualsWithDelta($want['weights_first_5'], \array_slice($local->weights, 0, 5), 1e-8);
         self::assertEqualsWithDelta($want['sum_of_weights'], array_sum($local->weights), 1e-8 * $want['sum_of_weights']);
-        $all = array_keys($columns);
+        $all = range(0, \count($columns) - 1);
         $named = static fn (array $by): array => array_combine(array_map(static fn (int $j): string => $columns[$j], array_keys($by)), $by);
         $check = static function (array $own, array $fit) use ($named): void {
             foreach (['intercept', 'weighted_r_squared', 'prediction_at_record'] as $name) {

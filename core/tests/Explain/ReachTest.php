@@ -70,7 +70,7 @@ final class ReachTest extends TestCase
         yield 'within a range' => [$all, Want::between(0.4, 0.5), static fn (Reached $r): bool => $r->answer[0] >= 0.4 && $r->answer[0] <= 0.5];
         yield 'only down, by twos' => [
             [new Free('days', 2, 15, Free::DOWN, 2.0), new Free('sent')], Want::between(null, 0.3),
-            static fn (Reached $r): bool => !isset($r->changes['days']) || ($r->changes['days'] < 15 && $r->changes['days'] >= 2 && 0.0 === fmod(15 - $r->changes['days'], 2)),
+            static fn (Reached $r): bool => !isset($r->changes['days']) || ($r->changes['days'] < 15 && $r->changes['days'] >= 2 && 0.0 === fmod(15 - (float) $r->changes['days'], 2)),
         ];
         yield 'allowed values' => [
             [new Free('slot', values: ['noon']), new Free('days')], Want::between(null, 0.3),

@@ -81,19 +81,20 @@ final class SampledAccountTest extends TestCase
         $players = array_map(static fn (string $c): array => [$c], self::COLUMNS);
         $f = static fn (Table $t): array => array_map(static fn (float $a, float $b, float $c): float => $a * $b * $c, ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']));
         $of = static fn (float $enough): ?SampledAccount => SampledAccount::of($f, $background, $background->take([3]), $players, $enough, 1);
-        self::assertGreaterThan($of(1e9)->orders, $of(0.0)->orders);
-        self::assertGreaterThanOrEqual(max($of(0.0)->errors ?? [1.0]), max($of(1e9)->errors ?? [0.0]));
+        [$quick, $sure] = [$of(1e9), $of(0.0)];
+        self::assertGreaterThan($quick?->orders, $sure?->orders);
+        self::assertGreaterThanOrEqual(max([0.0, ...$sure->errors ?? []]), max([0.0, ...$quick->errors ?? []]));
         self::assertNull(SampledAccount::of(static fn (Table $t): array => array_fill(0, $t->rows, \NAN), $background, $background->take([0]), $players, 0.0, 1));
     }
 
     public function testTablesStandBelowEachOther(): void
     {
         $random = Random::stream(4, 'stack');
-        $of = static fn (array $levels): Table => Table::of([
+        $of = static fn (string ...$levels): Table => Table::of([
             'n' => new NumberColumn([1.5, \NAN]), 'd' => new DateColumn([86400, DateColumn::MISSING]), 't' => new TextColumn(['a b', null]),
-            'c' => new CodedColumn([$random->getInt(0, 1), -1], $levels),
+            'c' => new CodedColumn([$random->getInt(0, 1), -1], array_values($levels)),
         ], 2);
-        [$above, $below] = [$of(['x', 'y']), $of(['y', 'z'])];
+        [$above, $below] = [$of('x', 'y'), $of('y', 'z')];
         $both = Stacked::of($above, $below);
         self::assertSame(4, $both->rows);
         foreach ($both->names() as $name) {

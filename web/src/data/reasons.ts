@@ -1,11 +1,13 @@
 import { number, share } from '../ui/format'
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { api, take, type View } from '../api/client'
 
 export type Reasons = View<'ReasonsView'>
+/** A record of the study's own table, or of a batch; 0 is one from scratch. */
+export type Source = { trialId: number } | { scoringId: number }
 
 /** Reasons for a record of the study's own table, or of a batch. */
-export function useReasons(source: { trialId: number } | { scoringId: number } | null, number: number) {
+export function useReasons(source: Source | null, number: number) {
   return useQuery({
     queryKey: ['reasons', source, number],
     enabled: source !== null,
@@ -18,6 +20,138 @@ export function useReasons(source: { trialId: number } | { scoringId: number } |
             api.GET('/api/trials/{id}/reasons/{number}', { params: { path: { id: String(source?.trialId), number: String(number) } } }),
           ),
     placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export type Changes = Record<string, string | null>
+export type Imagined = View<'ImagineView'>
+
+/** The record as it came and with other cells. */
+export function useImagined(source: Source | null, record: number, changes: Changes) {
+  return useQuery({
+    queryKey: ['reasons', 'imagined', source, record, changes],
+    enabled: source !== null,
+    queryFn: () => {
+      const body = { changes }
+      return source && 'scoringId' in source
+        ? take<Imagined>(
+            api.POST('/api/scorings/{id}/reasons/{number}/imagine', {
+              params: { path: { id: String(source.scoringId), number: String(record) } },
+              body,
+            }),
+          )
+        : take<Imagined>(
+            api.POST('/api/trials/{id}/reasons/{number}/imagine', {
+              params: { path: { id: String(source?.trialId), number: String(record) } },
+              body,
+            }),
+          )
+    },
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export type ReachAsked = View<'ReachRequest'>
+export type Reach = View<'ReachView'>
+
+/** Changes of the record that reach a wanted answer. */
+export function useReach(source: Source, record: number) {
+  return useMutation({
+    mutationFn: (body: ReachAsked) =>
+      'scoringId' in source
+        ? take<Reach>(
+            api.POST('/api/scorings/{id}/reasons/{number}/reach', {
+              params: { path: { id: String(source.scoringId), number: String(record) } },
+              body,
+            }),
+          )
+        : take<Reach>(
+            api.POST('/api/trials/{id}/reasons/{number}/reach', {
+              params: { path: { id: String(source.trialId), number: String(record) } },
+              body,
+            }),
+          ),
+  })
+}
+
+export function useLocal(trialId: number | null, record: number) {
+  return useQuery({
+    queryKey: ['reasons', 'local', trialId, record],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<View<'LocalView'>>(
+        api.GET('/api/trials/{id}/reasons/{number}/local', { params: { path: { id: String(trialId), number: String(record) } } }),
+      ),
+    retry: false,
+  })
+}
+
+export type Matters = View<'MattersView'>
+export type MatterLine = Matters['columns'][number]
+export type Effect = View<'EffectView'>
+const ofClass = (name: string | null) => (name === null ? {} : { class: name })
+
+export function useMatters(trialId: number | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'matters', trialId, name],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<Matters>(api.GET('/api/trials/{id}/matters', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function useEffectOf(trialId: number | null, column: string | null, name: string | null, records: string) {
+  return useQuery({
+    queryKey: ['reasons', 'effect', trialId, column, name, records],
+    enabled: trialId !== null && column !== null,
+    queryFn: () =>
+      take<Effect>(
+        api.GET('/api/trials/{id}/effect', {
+          params: { path: { id: String(trialId) }, query: { column: column ?? '', records, ...ofClass(name) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function useEffectMap(trialId: number | null, x: string | null, y: string | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'map', trialId, x, y, name],
+    enabled: trialId !== null && x !== null && y !== null && x !== y,
+    queryFn: () =>
+      take<View<'TwoEffectsView'>>(
+        api.GET('/api/trials/{id}/effect/two', {
+          params: { path: { id: String(trialId) }, query: { x: x ?? '', y: y ?? '', ...ofClass(name) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+}
+
+export function usePairs(trialId: number | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'pairs', trialId, name],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<View<'PairView'>[]>(api.GET('/api/trials/{id}/pairs', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
+    retry: false,
+  })
+}
+
+export function useStandIns(trialId: number | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'stand-ins', trialId, name],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<View<'StandInView'>[]>(
+        api.GET('/api/trials/{id}/stand-ins', { params: { path: { id: String(trialId) }, query: ofClass(name) } }),
+      ),
     retry: false,
   })
 }

@@ -900,6 +900,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/matters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_matters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_effect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/effect/two": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_pairs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_standins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/reasons/{number}": {
         parameters: {
             query?: never;
@@ -926,6 +1006,86 @@ export interface paths {
         get: operations["get_app_reasons_reasons_scored"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/reasons/{number}/local": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_reasons_local"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/reasons/{number}/imagine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_reasons_reasons_imagine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/reasons/{number}/imagine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_reasons_reasons_imaginescored"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/reasons/{number}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_reasons_reasons_reach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/reasons/{number}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_reasons_reasons_reachscored"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1630,6 +1790,70 @@ export interface components {
             copyFrom?: number | null;
             /** @default null */
             look?: number | null;
+        };
+        ImagineRequest: {
+            /** @default [] */
+            changes?: {
+                [key: string]: string | null;
+            };
+        };
+        FreeRequest: {
+            /** @default  */
+            column?: string;
+            /**
+             * Format: float
+             * @default null
+             */
+            least?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            most?: number | null;
+            /**
+             * @default any
+             * @enum {string}
+             */
+            way?: "any" | "up" | "down";
+            /**
+             * Format: float
+             * @default null
+             */
+            step?: number | null;
+            /** @default null */
+            values?: string[] | null;
+            /**
+             * Format: float
+             * @default 1
+             */
+            cost?: number;
+        };
+        ReachRequest: {
+            /** @default [] */
+            changes?: {
+                [key: string]: string | null;
+            };
+            /**
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+            /** @default null */
+            class?: string | null;
+            /** @default false */
+            other?: boolean;
+            /** @default [] */
+            free?: components["schemas"]["FreeRequest"][];
+            /**
+             * Format: float
+             * @default 0.05
+             */
+            likely?: number;
         };
         UploadRequest: {
             /** @default  */
@@ -3160,6 +3384,86 @@ export interface components {
             formulas: string[];
             asks: components["schemas"]["AskView"][];
         };
+        MatterLine: {
+            column: string;
+            /** Format: float */
+            lost?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+            /** Format: float */
+            moves: number;
+            /** Format: float */
+            inModel?: number | null;
+            goes: string;
+            spread: number[][];
+        };
+        MattersView: {
+            trial: components["schemas"]["TrialView"];
+            event: string;
+            target: string;
+            class?: string | null;
+            classes: string[];
+            rows: number;
+            looked: number;
+            columns: components["schemas"]["MatterLine"][];
+            carry: number;
+            /** Format: float */
+            carried: number;
+        };
+        SingleView: {
+            number: number;
+            value?: string | null;
+            /** Format: float */
+            answer?: number | null;
+            ys: (number | null)[];
+        };
+        EffectView: {
+            column: string;
+            kind: string;
+            xs: number[];
+            levels: string[];
+            mean: (number | null)[];
+            low: (number | null)[];
+            high: (number | null)[];
+            singles: components["schemas"]["SingleView"][];
+            named: components["schemas"]["SingleView"][];
+            edges: number[];
+            accumulated: number[];
+            counts: number[];
+            /** Format: float */
+            from?: number | null;
+            /** Format: float */
+            to?: number | null;
+            /** Format: float */
+            change?: number | null;
+            says: string;
+            warns?: string | null;
+        };
+        TwoEffectsView: {
+            one: string;
+            other: string;
+            across: string[];
+            up: string[];
+            mean: (number | null)[][];
+        };
+        PairView: {
+            one: string;
+            other: string;
+            /** Format: float */
+            h: number;
+            /** Format: float */
+            beyond: number;
+        };
+        StandInView: {
+            title: string;
+            /** Format: float */
+            follows?: number | null;
+            /** Format: float */
+            agrees?: number | null;
+            sentences: string[];
+        };
         ContributionView: {
             column: string;
             value?: string | null;
@@ -3170,6 +3474,44 @@ export interface components {
             name: string;
             /** Format: float */
             chance: number;
+        };
+        AccountLine: {
+            column: string;
+            value?: string | null;
+            /** Format: float */
+            effect: number;
+            /** Format: float */
+            error: number;
+            /** Format: float */
+            lost?: number | null;
+            unusual?: string | null;
+        };
+        AccountView2: {
+            /** Format: float */
+            base: number;
+            /** Format: float */
+            average?: number | null;
+            /** Format: float */
+            answer: number;
+            class?: string | null;
+            /** Format: float */
+            error: number;
+            orders: number;
+            columns: components["schemas"]["AccountLine"][];
+        };
+        SureView: {
+            share?: components["schemas"]["Interval"] | (never | null);
+            records?: number | null;
+            most?: components["schemas"]["Interval"] | (never | null);
+            nearly?: components["schemas"]["Interval"] | (never | null);
+            classes?: string[] | null;
+        };
+        NeighborsView: {
+            records: number;
+            hits?: number | null;
+            /** Format: float */
+            mean?: number | null;
+            nearest: number[];
         };
         ReasonsView: {
             trialId: number;
@@ -3206,6 +3548,70 @@ export interface components {
             path?: string | null;
             /** Format: float */
             uncalibrated?: number | null;
+            account?: components["schemas"]["AccountView2"] | (never | null);
+            sure?: components["schemas"]["SureView"] | (never | null);
+            /** Format: float */
+            likeness: number;
+            neighbors: components["schemas"]["NeighborsView"];
+        };
+        LocalTerm: {
+            column: string;
+            value?: string | null;
+            /** Format: float */
+            contribution: number;
+        };
+        LocalView: {
+            terms: components["schemas"]["LocalTerm"][];
+            /** Format: float */
+            fit: number;
+        };
+        AnswerView: {
+            /** Format: float */
+            value?: number | null;
+            class?: string | null;
+            shares: components["schemas"]["ClassShareView"][];
+            why?: string | null;
+            sure?: components["schemas"]["SureView"] | (never | null);
+            /** Format: float */
+            likeness: number;
+        };
+        InputView: {
+            column: string;
+            kind: string;
+            value?: string | null;
+            before?: string | null;
+            levels: string[];
+            xs: number[];
+            now: (number | null)[];
+            then: (number | null)[];
+            /** Format: float */
+            lost?: number | null;
+            whole: boolean;
+        };
+        ImagineView: {
+            before: components["schemas"]["AnswerView"];
+            after: components["schemas"]["AnswerView"];
+            class?: string | null;
+            inputs: components["schemas"]["InputView"][];
+        };
+        ChangeView: {
+            column: string;
+            from?: string | null;
+            to: string;
+        };
+        ReachedView: {
+            changes: components["schemas"]["ChangeView"][];
+            answer: components["schemas"]["AnswerView"];
+            /** Format: float */
+            short: number;
+            /** Format: float */
+            cost: number;
+        };
+        ReachView: {
+            begins: components["schemas"]["AnswerView"];
+            found: components["schemas"]["ReachedView"][];
+            nearest?: components["schemas"]["ReachedView"] | (never | null);
+            tried: number;
         };
         Dialect: {
             /** @default UTF-8 */
@@ -3482,7 +3888,7 @@ export interface components {
             /** Format: float */
             best: number;
         };
-        EffectView: {
+        EffectView2: {
             name: string;
             label: string;
             /** Format: float */
@@ -3516,7 +3922,7 @@ export interface components {
             seconds: number;
             best: components["schemas"]["TryView"][];
             failures: components["schemas"]["TryView"][];
-            effects: components["schemas"]["EffectView"][];
+            effects: components["schemas"]["EffectView2"][];
             map?: components["schemas"]["MapView"] | (never | null);
             /** Format: float */
             searching?: number | null;
@@ -5317,6 +5723,130 @@ export interface operations {
             };
         };
     };
+    get_app_reasons_matters_matters: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each column matters, three ways */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MattersView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_effect: {
+        parameters: {
+            query?: {
+                column?: string;
+                class?: string | null;
+                records?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What answers do as one column changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_map: {
+        parameters: {
+            query?: {
+                x?: string;
+                y?: string;
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Mean answers as two columns change */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoEffectsView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_pairs: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Pairs of columns that act together */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairView"][];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_standins: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Simple models that imitate it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandInView"][];
+                };
+            };
+        };
+    };
     get_app_reasons_reasons_record: {
         parameters: {
             query?: never;
@@ -5359,6 +5889,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReasonsView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_reasons_local: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A sum of few terms that answers as the model does near the record */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocalView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_reasons_imagine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImagineRequest"];
+            };
+        };
+        responses: {
+            /** @description The record as it came and with other cells */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImagineView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_reasons_imaginescored: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImagineRequest"];
+            };
+        };
+        responses: {
+            /** @description The record as it came and with other cells */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImagineView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_reasons_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReachRequest"];
+            };
+        };
+        responses: {
+            /** @description Changes of the record that reach a wanted answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_reasons_reachscored: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReachRequest"];
+            };
+        };
+        responses: {
+            /** @description Changes of the record that reach a wanted answer */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachView"];
                 };
             };
         };

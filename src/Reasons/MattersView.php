@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reasons;
+
+use App\Trial\TrialView;
+
+/** What matters over all records. */
+final readonly class MattersView
+{
+    /**
+     * @param ?string          $class   of several, the one whose chance is explained
+     * @param list<string>     $classes of several
+     * @param int              $rows    open rows
+     * @param int              $looked  records whose answers were shared out
+     * @param list<MatterLine> $columns most first
+     * @param int              $carry   so many of them carry what can be told from noise
+     * @param float            $carried share of all that is lost by shuffling that these hold
+     */
+    public function __construct(
+        public TrialView $trial,
+        public string $event,
+        public string $target,
+        public ?string $class,
+        public array $classes,
+        public int $rows,
+        public int $looked,
+        public array $columns,
+        public int $carry,
+        public float $carried,
+    ) {
+    }
+}

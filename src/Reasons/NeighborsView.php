@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reasons;
+
+/** What came of the open records that are most alike. */
+final readonly class NeighborsView
+{
+    /**
+     * @param ?int      $hits    with the event, or of the class that is likeliest
+     * @param ?float    $mean    of a number
+     * @param list<int> $nearest numbers of the five nearest records
+     */
+    public function __construct(public int $records, public ?int $hits, public ?float $mean, public array $nearest)
+    {
+    }
+}
