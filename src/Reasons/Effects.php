@@ -31,7 +31,7 @@ final readonly class Effects
     }
 
     /** @param list<int> $named records whose own curve is wanted */
-    public function of(Trial $trial, string $column, ?string $class, array $named): EffectView
+    public function of(Trial $trial, string $column, ?string $class, array $named): ColumnEffectView
     {
         $reasoning = $this->bases->reasoning($trial);
         $this->known($reasoning, $column);
@@ -54,7 +54,7 @@ final readonly class Effects
             $singles[] = new SingleView(0, $background->column($column)->text($i), self::or($answers[$i]), array_map(self::or(...), $ys));
         }
 
-        return new EffectView(
+        return new ColumnEffectView(
             $column,
             [] === $numbers ? 'category' : ($days ? 'date' : 'number'),
             $numbers,

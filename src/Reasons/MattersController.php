@@ -29,7 +29,7 @@ final readonly class MattersController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/effect', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'What answers do as one column changes', content: new Model(type: EffectView::class))]
+    #[OA\Response(response: 200, description: 'What answers do as one column changes', content: new Model(type: ColumnEffectView::class))]
     public function effect(
         int $id,
         #[MapQueryParameter] string $column = '',

@@ -19,7 +19,7 @@ const Standings = lazy(() => import('./features/judgment/Standings').then((m) =>
 const BesidePage = lazy(() => import('./features/beside/Beside').then((m) => ({ default: m.BesidePage })))
 const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
 const Tree = lazy(() => import('./features/reasons/Tree').then((m) => ({ default: m.Tree })))
-const Record = lazy(() => import('./features/reasons/Record').then((m) => ({ default: m.Record })))
+const Reasons = lazy(() => import('./features/reasons/Reasons').then((m) => ({ default: m.Reasons })))
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
 const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
@@ -51,7 +51,7 @@ export function App() {
             <Route path="judgment" element={<Standings />} />
             <Route path="judgment/beside" element={<BesidePage />} />
             <Route path="judgment/:trialId" element={<JudgmentPage />} />
-            <Route path="reasons" element={<Record />} />
+            <Route path="reasons" element={<Reasons />} />
             <Route path="reasons/tree" element={<Tree />} />
             <Route path="decisions" element={<Batch />} />
             <Route path="decisions/:scoringId" element={<Scored />} />

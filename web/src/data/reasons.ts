@@ -90,15 +90,14 @@ export function useLocal(trialId: number | null, record: number) {
 
 export type Matters = View<'MattersView'>
 export type MatterLine = Matters['columns'][number]
-export type Effect = View<'EffectView'>
+export type Effect = View<'ColumnEffectView'>
 const ofClass = (name: string | null) => (name === null ? {} : { class: name })
 
 export function useMatters(trialId: number | null, name: string | null) {
   return useQuery({
     queryKey: ['reasons', 'matters', trialId, name],
     enabled: trialId !== null,
-    queryFn: () =>
-      take<Matters>(api.GET('/api/trials/{id}/matters', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
+    queryFn: () => take<Matters>(api.GET('/api/trials/{id}/matters', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
     placeholderData: (before) => before,
     retry: false,
   })

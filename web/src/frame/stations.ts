@@ -155,7 +155,20 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
             ]
           : [],
     },
-    { number: 5, label: 'Reasons', to: `${base}/reasons`, state: state(4), share: reached(4) },
+    {
+      number: 5,
+      label: 'Reasons',
+      to: `${base}/reasons`,
+      state: state(4),
+      share: reached(4),
+      steps:
+        at === 4 && done.length > 0
+          ? [
+              { key: 'all', label: 'All records', figure: '', to: `${base}/reasons`, open: here === `${base}/reasons` },
+              { key: 'one', label: 'One record', figure: '', to: `${base}/reasons?record=1` },
+            ]
+          : [],
+    },
     {
       number: 6,
       label: 'Decisions',

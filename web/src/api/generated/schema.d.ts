@@ -3419,7 +3419,7 @@ export interface components {
             answer?: number | null;
             ys: (number | null)[];
         };
-        EffectView: {
+        ColumnEffectView: {
             column: string;
             kind: string;
             xs: number[];
@@ -3888,7 +3888,7 @@ export interface components {
             /** Format: float */
             best: number;
         };
-        EffectView2: {
+        EffectView: {
             name: string;
             label: string;
             /** Format: float */
@@ -3922,7 +3922,7 @@ export interface components {
             seconds: number;
             best: components["schemas"]["TryView"][];
             failures: components["schemas"]["TryView"][];
-            effects: components["schemas"]["EffectView2"][];
+            effects: components["schemas"]["EffectView"][];
             map?: components["schemas"]["MapView"] | (never | null);
             /** Format: float */
             searching?: number | null;
@@ -5768,7 +5768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EffectView"];
+                    "application/json": components["schemas"]["ColumnEffectView"];
                 };
             };
         };

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 /** What the answers do as one column changes and all others stay. */
-final readonly class EffectView
+final readonly class ColumnEffectView
 {
     /**
      * @param string           $kind        number, date or category
