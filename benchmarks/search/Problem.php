@@ -13,7 +13,8 @@ final readonly class Problem
      * @param list<float>   $outcome
      * @param list<float>   $truth   of the fresh rows
      * @param ?list<string> $classes null for a number
-     * @param list<string>  $planted names of columns, each of which a kept idea has to be made of; [] = nothing to name
+     * @param list<string>  $planted names of columns: a pair has to be in kept ideas, one alone in what the winner leans on when it is
+     *                               shuffled among fresh rows
      */
     public function __construct(
         public string $name,

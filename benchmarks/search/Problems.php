@@ -54,7 +54,7 @@ final class Problems
             'ratio',
             4000,
             ['cost', 'years'],
-            static fn (array $r): float => 1.6 * (log($r['cost'] / $r['years']) > 0.2 ? 1 : -1),
+            static fn (array $r): float => abs(log($r['cost'] / $r['years'])) < 0.45 ? 1.2 : -1.2,
         );
         yield 'words' => static fn (): Problem => self::made(
             'words',

@@ -42,7 +42,8 @@ class Scoring implements InStudy
     /**
      * @param array<string, string>                                                     $matching asked column => found column
      * @param array{target: string, event: string, task: string, classes: list<string>} $about    what the model answers
-     * @param bool                                                                      $handed   whether the model fitted on all records scores
+     * @param bool                                                                      $handed   whether the model fitted on all records
+     *                                                                                            scores
      */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]

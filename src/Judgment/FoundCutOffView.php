@@ -11,7 +11,8 @@ final readonly class FoundCutOffView
 {
     /**
      * @param float    $cutoff   to use
-     * @param Interval $expected on folds that did not choose; costs are those of a hundred records. Without a value where rows are divided once
+     * @param Interval $expected on folds that did not choose; costs are those of a hundred records. Without a value where rows are divided
+     *                           once
      * @param float    $seen     on the rows that chose it
      * @param float    $from     the lowest that a fold's training rows found
      * @param float    $to       the highest

@@ -109,7 +109,8 @@ final readonly class Picks
         $picked = [];
         foreach ($outcome as $i => $y) {
             $came = $classes[(int) $y] ?? '';
-            if ($answers->isKnown($i) && ($pick->came ?? $came) === $came && ($pick->named ?? $classes[$answers->likeliest($i)]) === $classes[$answers->likeliest($i)]) {
+            $named = $answers->isKnown($i) ? $classes[$answers->likeliest($i)] : null;
+            if (null !== $named && ($pick->came ?? $came) === $came && ($pick->named ?? $named) === $named) {
                 $picked[$i] = $answers->ofClass($i, (int) $y);
             }
         }

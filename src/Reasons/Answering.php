@@ -55,7 +55,10 @@ final readonly class Answering
                 self::unusual($subject->record->column($name), $reasoning->basis->seen->column($name)),
             );
         }
-        usort($lines, static fn (AccountLine $a, AccountLine $b): int => abs($b->effect) <=> abs($a->effect) ?: strcmp($a->column, $b->column));
+        usort(
+            $lines,
+            static fn (AccountLine $a, AccountLine $b): int => abs($b->effect) <=> abs($a->effect) ?: strcmp($a->column, $b->column),
+        );
         $average = Task::MORE === $reasoning->model->task ? $told->base : $reasoning->model->baseRate;
 
         return new AccountView(
@@ -80,7 +83,10 @@ final readonly class Answering
             return $seen->missing() < self::RARE * $rows ? 'hardly ever missing' : null;
         }
         if ($seen instanceof NumberColumn && $own instanceof NumberColumn || $seen instanceof DateColumn && $own instanceof DateColumn) {
-            $values = $seen instanceof NumberColumn ? $seen->values : array_filter($seen->seconds, static fn (int $s): bool => DateColumn::MISSING !== $s);
+            $values = $seen instanceof NumberColumn ? $seen->values : array_filter(
+                $seen->seconds,
+                static fn (int $s): bool => DateColumn::MISSING !== $s,
+            );
             $value = $own instanceof NumberColumn ? $own->values[0] : $own->seconds[0];
             $below = \count(array_filter($values, static fn (float|int $v): bool => $v < $value));
             $above = \count(array_filter($values, static fn (float|int $v): bool => $v > $value));

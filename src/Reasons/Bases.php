@@ -38,10 +38,26 @@ final readonly class Bases
         return new Reasoning($model ?? $examined, $this->of($trial, $examined));
     }
 
+    /** @return list<mixed> what explanations of a trial depend on */
+    public static function mark(Trial $trial): array
+    {
+        return [
+            $trial->id(),
+            $trial->ancestry(),
+            $trial->question()->hash(),
+            $trial->learner(),
+            $trial->settings(),
+            $trial->calibration(),
+            $trial->choice()?->toArray(),
+            $trial->part(),
+            $trial->line()->toArray(),
+        ];
+    }
+
     public function of(Trial $trial, ScoringModel $model): Basis
     {
         $this->judgments->onItsRows($trial);
-        $item = $this->pool->getItem('basis.'.Stamp::of([self::FORM, $trial->id(), $trial->ancestry(), $trial->question()->hash(), array_keys($model->asked)]));
+        $item = $this->pool->getItem('basis.'.Stamp::of([self::FORM, self::mark($trial), array_keys($model->asked)]));
         $kept = $item->isHit() ? $item->get() : null;
         if ($kept instanceof Basis) {
             return $kept;
@@ -70,7 +86,12 @@ final readonly class Bases
             array_map(static fn (int $i): int => $rows[$i] + 1, $seen),
             array_map(static fn (int $i): float => $outcome[$i], $seen),
             new Likeness($records),
-            new Sure($model->task, $outcome, [] === $answers->values ? new Answers(array_fill(0, \count($outcome) * $width, \NAN), $width) : $answers, $trial->question()->classes()),
+            new Sure(
+                $model->task,
+                $outcome,
+                [] === $answers->values ? new Answers(array_fill(0, \count($outcome) * $width, \NAN), $width) : $answers,
+                $trial->question()->classes(),
+            ),
         );
         $this->pool->save($item->set($basis)->expiresAfter(self::KEPT));
 

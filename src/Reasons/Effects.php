@@ -23,7 +23,7 @@ final readonly class Effects
     private const SIDE = 9;
     private const ON_MAP = 60;
     /** Records, and columns, that pairs are looked for among. */
-    private const PAIRED = 48;
+    private const PAIRED = 40;
     private const AMONG = 6;
 
     public function __construct(private Bases $bases, private Subjects $subjects)
@@ -38,7 +38,10 @@ final readonly class Effects
         $place = self::place($reasoning, $class);
         $grid = $reasoning->grid($column);
         if ([] === $grid) {
-            throw Problem::invalid(\sprintf('%s is a text: the words made of it stand in the model, and it is explained as a whole.', $column), 'column');
+            throw Problem::invalid(
+                \sprintf('%s is a text: the words made of it stand in the model, and it is explained as a whole.', $column),
+                'column',
+            );
         }
         $background = $reasoning->basis->background;
         $curves = $reasoning->curves($background, $column, $grid, $place);
@@ -49,6 +52,7 @@ final readonly class Effects
         $stretch = [] === $numbers ? null : Words::stretch($numbers, $mean);
         $accumulated = $reasoning->accumulated($column, $place);
         $answers = ($reasoning->answers($place))($background);
+        $counts = self::counts($reasoning->basis->seen, $column, $numbers, $levels);
         $singles = [];
         foreach (\array_slice($curves, 0, self::SINGLES, true) as $i => $ys) {
             $singles[] = new SingleView(0, $background->column($column)->text($i), self::or($answers[$i]), array_map(self::or(...), $ys));
@@ -65,8 +69,8 @@ final readonly class Effects
             $singles,
             $this->named($trial, $reasoning, $column, $grid, $place, $named),
             $accumulated->edges ?? [],
-            null === $accumulated ? [] : self::laid($accumulated, $mean),
-            self::counts($reasoning->basis->seen, $column, $numbers, $levels),
+            null === $accumulated ? [] : self::laid($accumulated, $mean, $counts),
+            $counts,
             $stretch[0] ?? null,
             $stretch[1] ?? null,
             $stretch[2] ?? null,
@@ -84,7 +88,10 @@ final readonly class Effects
             throw Problem::invalid('A map takes two different columns.', 'y');
         }
         $place = self::place($reasoning, $class);
-        $thin = static fn (array $grid): array => \count($grid) <= self::SIDE ? $grid : array_map(static fn (int $k): float|string => $grid[(int) round($k * (\count($grid) - 1) / (self::SIDE - 1))], range(0, self::SIDE - 1));
+        $thin = static fn (array $grid): array => \count($grid) <= self::SIDE ? $grid : array_map(
+            static fn (int $k): float|string => $grid[(int) round($k * (\count($grid) - 1) / (self::SIDE - 1))],
+            range(0, self::SIDE - 1),
+        );
         [$across, $up] = [$thin($reasoning->grid($one)), $thin($reasoning->grid($other))];
         if ([] === $across || [] === $up) {
             throw Problem::invalid('A text cannot be laid on a map.', 'x');
@@ -177,7 +184,10 @@ final readonly class Effects
             $shape = array_map(static fn (float $y, float $o): float => $y - $o, $at, $own);
             $mean[] = $m = array_sum($at) / $n;
             $middle = array_sum($shape) / $n;
-            $half = $n < 2 ? 0.0 : Normal::Z95 * sqrt(array_sum(array_map(static fn (float $s): float => ($s - $middle) ** 2, $shape)) / ($n - 1) / $n);
+            $half = $n < 2 ? 0.0 : Normal::Z95 * sqrt(array_sum(array_map(
+                static fn (float $s): float => ($s - $middle) ** 2,
+                $shape,
+            )) / ($n - 1) / $n);
             $low[] = $m - $half;
             $high[] = $m + $half;
         }
@@ -208,13 +218,14 @@ final readonly class Effects
     }
 
     /**
-     * @param list<float> $mean of the partial dependence
+     * @param list<float> $mean   of the partial dependence
+     * @param list<int>   $counts records at each of its values
      *
-     * @return list<float> at its height
+     * @return list<float> at its height over the records
      */
-    private static function laid(Accumulated $accumulated, array $mean): array
+    private static function laid(Accumulated $accumulated, array $mean, array $counts): array
     {
-        $height = [] === $mean ? 0.0 : array_sum($mean) / \count($mean);
+        $height = array_sum(array_map(static fn (float $m, int $n): float => $m * $n, $mean, $counts)) / max(1, array_sum($counts));
 
         return array_map(static fn (float $e): float => $height + $e, $accumulated->effect);
     }
@@ -258,11 +269,22 @@ final readonly class Effects
      * @param list<float>                     $mean
      * @param array{float, float, float}|null $stretch
      */
-    private static function says(Reasoning $reasoning, string $column, array $numbers, array $levels, array $mean, ?array $stretch, bool $days): string
-    {
+    private static function says(
+        Reasoning $reasoning,
+        string $column,
+        array $numbers,
+        array $levels,
+        array $mean,
+        ?array $stretch,
+        bool $days,
+    ): string {
         $model = $reasoning->model;
         $size = static fn (float $v): string => Task::NUMBER === $model->task ? \sprintf('%.3g', $v) : \sprintf('%.1f points', 100 * $v);
-        $what = Task::NUMBER === $model->task ? $model->target : (Task::TWO === $model->task ? 'the chance of “'.$model->event.'”' : 'its chance');
+        $what = match ($model->task) {
+            Task::NUMBER => $model->target,
+            Task::TWO => 'the chance of “'.$model->event.'”',
+            default => 'its chance',
+        };
         [$least, $most] = self::ends($mean);
         $range = $most - $least;
         if ($range < (Task::NUMBER === $model->task ? 1e-12 : 0.005)) {
@@ -272,7 +294,13 @@ final readonly class Effects
             $order = array_keys($mean);
             usort($order, static fn (int $a, int $b): int => $mean[$b] <=> $mean[$a]);
 
-            return \sprintf('All else as it is, %s lies %s higher for “%s” than for “%s”.', $what, $size($range), $levels[$order[0]], $levels[$order[\count($order) - 1]]);
+            return \sprintf(
+                'All else as it is, %s lies %s higher for “%s” than for “%s”.',
+                $what,
+                $size($range),
+                $levels[$order[0]],
+                $levels[$order[\count($order) - 1]],
+            );
         }
         if (null === $stretch) {
             $at = static fn (float $y): string => Words::at($numbers[(int) array_search($y, $mean, true)], $days);

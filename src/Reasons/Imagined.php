@@ -70,10 +70,20 @@ final readonly class Imagined
         if (null !== $request->low && null !== $request->high && $request->low > $request->high) {
             throw Problem::invalid('The least that is wanted lies above the most.', 'low');
         }
-        $told = $subject->reasoning->reach($begun->record, array_map(static fn (FreeRequest $f): \Dokimos\Core\Explain\Free => $f->free(), $request->free), $want, $request->likely);
+        $told = $subject->reasoning->reach(
+            $begun->record,
+            array_map(static fn (FreeRequest $f): \Dokimos\Core\Explain\Free => $f->free(), $request->free),
+            $want,
+            $request->likely,
+        );
         $view = fn (Reached $r): ReachedView => $this->reached($begun, $r);
 
-        return new ReachView($this->told($begun), array_map($view, $told['found']), null === $told['nearest'] ? null : $view($told['nearest']), $told['tried']);
+        return new ReachView(
+            $this->told($begun),
+            array_map($view, $told['found']),
+            null === $told['nearest'] ? null : $view($told['nearest']),
+            $told['tried'],
+        );
     }
 
     /** @param list<string> $classes */
@@ -81,7 +91,10 @@ final readonly class Imagined
     {
         $place = array_search($class, $classes, true);
 
-        return false === $place ? throw Problem::invalid(null === $class ? 'Say which class is wanted.' : \sprintf('“%s” is none of the classes.', $class), 'class') : $place;
+        return false === $place ? throw Problem::invalid(
+            null === $class ? 'Say which class is wanted.' : \sprintf('“%s” is none of the classes.', $class),
+            'class',
+        ) : $place;
     }
 
     private function reached(Subject $begun, Reached $reached): ReachedView
@@ -90,7 +103,11 @@ final readonly class Imagined
         $changes = [];
         foreach (array_keys($reached->changes) as $column) {
             $column = (string) $column;
-            $changes[] = new ChangeView($column, $begun->record->column($column)->text(0), (string) $subject->record->column($column)->text(0));
+            $changes[] = new ChangeView(
+                $column,
+                $begun->record->column($column)->text(0),
+                (string) $subject->record->column($column)->text(0),
+            );
         }
 
         return new ReachedView($changes, $this->told($subject), $reached->short, $reached->cost);
@@ -118,12 +135,18 @@ final readonly class Imagined
             return null;
         }
         if ($column instanceof NumberColumn) {
-            return is_numeric($text) && is_finite((float) $text) ? (float) $text : throw Problem::invalid(\sprintf('"%s" is no number, as %s has.', $text, $name), 'changes');
+            return is_numeric($text) && is_finite((float) $text) ? (float) $text : throw Problem::invalid(
+                \sprintf('"%s" is no number, as %s has.', $text, $name),
+                'changes',
+            );
         }
         if ($column instanceof DateColumn) {
             $day = \DateTimeImmutable::createFromFormat('!Y-m-d', substr($text, 0, 10), new \DateTimeZone('UTC'));
 
-            return false === $day ? throw Problem::invalid(\sprintf('"%s" is no date like 2026-03-31, as %s has.', $text, $name), 'changes') : $day->getTimestamp() / DateColumn::DAY;
+            return false === $day ? throw Problem::invalid(
+                \sprintf('"%s" is no date like 2026-03-31, as %s has.', $text, $name),
+                'changes',
+            ) : $day->getTimestamp() / DateColumn::DAY;
         }
 
         return mb_substr($text, 0, 4000);
@@ -138,7 +161,11 @@ final readonly class Imagined
         return new AnswerView(
             $line['number'] ?? (isset($line['class']) ? max([0.0, ...$line['shares'] ?? []]) : $line['chance']),
             $line['class'] ?? null,
-            [] === ($line['shares'] ?? []) ? [] : array_map(static fn (string $n, float $s): ClassShareView => new ClassShareView($n, $s), $classes, $line['shares']),
+            [] === ($line['shares'] ?? []) ? [] : array_map(
+                static fn (string $n, float $s): ClassShareView => new ClassShareView($n, $s),
+                $classes,
+                $line['shares'],
+            ),
             $line['why'],
             $this->answering->sure($subject, $answers),
             $this->answering->likeness($subject),

@@ -8,7 +8,8 @@ namespace App\Reasons;
 final readonly class MatterLine
 {
     /**
-     * @param ?float                    $lost    of the ranking figure when it is shuffled, on rows the judged models had not seen, with its interval
+     * @param ?float                    $lost    of the ranking figure when it is shuffled, on rows the judged models had not seen, with its
+     *                                           interval
      * @param float                     $moves   mean size of its effect on single answers: points of chance, or the unit of the number
      * @param ?float                    $inModel share of the model's own importance; null where it has none
      * @param string                    $goes    which way the answer goes with it, in words

@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
+use App\Account\User;
+use App\Job\Job;
+use App\Job\Jobs;
 use App\Judgment\Judgments;
 use App\Judgment\Section\LeaningSection;
 use App\Judgment\Section\LostView;
 use App\Trial\Trial;
 use App\Trial\TrialView;
+use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Stamp;
@@ -22,13 +26,66 @@ use Psr\Cache\CacheItemPoolInterface;
 final readonly class Matters
 {
     /** Records whose answers are shared out, and background records each is held against. */
-    private const LOOKED = 40;
-    private const AGAINST = 40;
+    private const LOOKED = 36;
+    private const AGAINST = 30;
     private const KEPT = 86400 * 90;
     private const FORM = 1;
 
-    public function __construct(private Bases $bases, private Judgments $judgments, private Effects $effects, private CacheItemPoolInterface $pool)
+    public function __construct(
+        private Bases $bases,
+        private Judgments $judgments,
+        private Effects $effects,
+        private CacheItemPoolInterface $pool,
+        private Jobs $jobs,
+        private EntityManagerInterface $entities,
+    ) {
+    }
+
+    /** Has a worker look at it: many answers are asked for. */
+    public function start(Trial $trial, User $user, ?string $class): Job
     {
+        Effects::place($this->bases->reasoning($trial), $class);
+        $running = $this->running($trial);
+        if (null !== $running) {
+            return $running;
+        }
+        $job = $this->jobs->start(
+            $trial->study(),
+            $user,
+            MattersRunner::KIND,
+            $trial->id(),
+            \sprintf('What matters in trial %d', $trial->number()),
+            Jobs::QUICK,
+            ['all' => ['class' => $class]],
+        );
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    private function running(Trial $trial): ?Job
+    {
+        return $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => MattersRunner::KIND,
+            'subject' => $trial->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
+    }
+
+    /** Looks at it and keeps what it finds. */
+    public function look(Trial $trial, ?string $class): void
+    {
+        $reasoning = $this->bases->reasoning($trial);
+        $place = Effects::place($reasoning, $class);
+        $item = $this->pool->getItem('matters.'.$this->stamp($trial, $place));
+        if (!$item->isHit()) {
+            $this->pool->save($item->set($this->looked($reasoning, $place))->expiresAfter(self::KEPT));
+        }
+        $item = $this->pool->getItem('pairs.'.$this->stamp($trial, $class));
+        if (!$item->isHit()) {
+            $columns = array_map(static fn (MatterLine $l): string => $l->column, $this->of($trial, $class)->columns);
+            $this->pool->save($item->set($this->effects->pairs($trial, $columns, $class))->expiresAfter(self::KEPT));
+        }
     }
 
     public function of(Trial $trial, ?string $class): MattersView
@@ -36,7 +93,9 @@ final readonly class Matters
         $model = $this->judgments->model($trial);
         $reasoning = $this->bases->reasoning($trial, $model);
         $place = Effects::place($reasoning, $class);
-        $kept = $this->kept($trial, $reasoning, $place);
+        $item = $this->pool->getItem('matters.'.$this->stamp($trial, $place));
+        /** @var array<array-key, array{float, string, list<array{float, float}>}>|null $kept */
+        $kept = $item->isHit() ? $item->get() : null;
         $lost = [];
         foreach (LeaningSection::of($trial, $model)->columns ?? [] as $line) {
             $lost[$line->column] = $line;
@@ -46,7 +105,7 @@ final readonly class Matters
             $own[$line['column']] = $line['share'];
         }
         $lines = [];
-        foreach ($kept as $column => [$moves, $goes, $spread]) {
+        foreach ($kept ?? [] as $column => [$moves, $goes, $spread]) {
             $column = (string) $column;
             $by = $lost[$column] ?? null;
             $lines[] = new MatterLine($column, $by?->value, $by?->low, $by?->high, $moves, $own[$column] ?? null, $goes, $spread);
@@ -66,45 +125,27 @@ final readonly class Matters
             $lines,
             \count($clear),
             $sum($lost) > 0.0 ? $sum($clear) / $sum($lost) : 0.0,
+            null === $kept,
+            null === $kept ? $this->running($trial)?->id() : null,
         );
     }
 
-    /** @return list<PairView> */
+    /** @return list<PairView> none before a worker has looked */
     public function pairs(Trial $trial, ?string $class): array
     {
         $item = $this->pool->getItem('pairs.'.$this->stamp($trial, $class));
         /** @var list<PairView>|null $kept */
         $kept = $item->isHit() ? $item->get() : null;
-        if (null !== $kept) {
-            return $kept;
-        }
-        $columns = array_map(static fn (MatterLine $l): string => $l->column, $this->of($trial, $class)->columns);
-        $pairs = $this->effects->pairs($trial, $columns, $class);
-        $this->pool->save($item->set($pairs)->expiresAfter(self::KEPT));
 
-        return $pairs;
+        return $kept ?? [];
     }
 
     private function stamp(Trial $trial, int|string|null $class): string
     {
-        return Stamp::of([self::FORM, $trial->id(), $trial->ancestry(), $trial->question()->hash(), $class]);
+        return Stamp::of([self::FORM, Bases::mark($trial), $class]);
     }
 
-    /** @return array<array-key, array{float, string, list<array{float, float}>}> per column how far it moves answers, which way, and the spread */
-    private function kept(Trial $trial, Reasoning $reasoning, ?int $place): array
-    {
-        $item = $this->pool->getItem('matters.'.$this->stamp($trial, $place));
-        /** @var array<array-key, array{float, string, list<array{float, float}>}>|null $kept */
-        $kept = $item->isHit() ? $item->get() : null;
-        if (null === $kept) {
-            $kept = $this->looked($reasoning, $place);
-            $this->pool->save($item->set($kept)->expiresAfter(self::KEPT));
-        }
-
-        return $kept;
-    }
-
-    /** @return array<array-key, array{float, string, list<array{float, float}>}> */
+    /** @return array<array-key, array{float, string, list<array{float, float}>}> per column how far, which way, and the spread */
     private function looked(Reasoning $reasoning, ?int $place): array
     {
         $seen = $reasoning->basis->seen;
@@ -125,12 +166,22 @@ final readonly class Matters
             $own = $effects[$name];
             $grid = $reasoning->grid($name);
             // Every other point tells the direction as well.
-            $grid = array_values(array_filter($grid, static fn (int $k): bool => \count($grid) < 8 || 0 === $k % 2 || $k === \count($grid) - 1, \ARRAY_FILTER_USE_KEY));
+            $grid = array_values(array_filter(
+                $grid,
+                static fn (int $k): bool => \count($grid) < 8 || 0 === $k % 2 || $k === \count($grid) - 1,
+                \ARRAY_FILTER_USE_KEY,
+            ));
             $numbers = array_values(array_filter($grid, is_float(...)));
             [$mean] = [] === $grid ? [[]] : Effects::means($reasoning->curves($background, $name, $grid, $place));
             $out[$name] = [
                 [] === $own ? 0.0 : array_sum(array_map(abs(...), $own)) / \count($own),
-                [] === $grid ? 'by its words' : Words::goes($numbers, [] === $numbers ? array_map(strval(...), $grid) : [], $mean, $least, $seen->column($name) instanceof DateColumn),
+                [] === $grid ? 'by its words' : Words::goes(
+                    $numbers,
+                    [] === $numbers ? array_map(strval(...), $grid) : [],
+                    $mean,
+                    $least,
+                    $seen->column($name) instanceof DateColumn,
+                ),
                 self::spread($seen->column($name), $own),
             ];
         }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Http\Problem;
+use App\Job\Jobs;
+use App\Job\JobView;
 use App\Study\Access;
 use App\Trial\Trial;
 use Nelmio\ApiDocBundle\Attribute\Model;
@@ -26,6 +28,15 @@ final readonly class MattersController
     public function matters(int $id, #[MapQueryParameter] ?string $class = null): JsonResponse
     {
         return new JsonResponse($this->matters->of($this->access->find(Trial::class, $id, 'trial'), $class));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/matters', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'A worker looks at it', content: new Model(type: JobView::class))]
+    public function look(int $id, Jobs $jobs, #[MapQueryParameter] ?string $class = null): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+
+        return new JsonResponse($jobs->view($this->matters->start($trial, $this->access->user(), $class)), 202);
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/effect', methods: ['GET'])]

@@ -17,6 +17,8 @@ final readonly class MattersView
      * @param list<MatterLine> $columns most first
      * @param int              $carry   so many of them carry what can be told from noise
      * @param float            $carried share of all that is lost by shuffling that these hold
+     * @param bool             $pending whether a worker has still to look
+     * @param ?int             $jobId   of the work under way
      */
     public function __construct(
         public TrialView $trial,
@@ -29,6 +31,8 @@ final readonly class MattersView
         public array $columns,
         public int $carry,
         public float $carried,
+        public bool $pending,
+        public ?int $jobId,
     ) {
     }
 }

@@ -23,8 +23,12 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Reasons')]
 final readonly class ReasonsController
 {
-    public function __construct(private Access $access, private Subjects $subjects, private Answering $answering, private Imagined $imagined)
-    {
+    public function __construct(
+        private Access $access,
+        private Subjects $subjects,
+        private Answering $answering,
+        private Imagined $imagined,
+    ) {
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}', methods: ['GET'])]
@@ -42,10 +46,17 @@ final readonly class ReasonsController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}/local', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'A sum of few terms that answers as the model does near the record', content: new Model(type: LocalView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'A sum of few terms that answers as the model does near the record',
+        content: new Model(type: LocalView::class),
+    )]
     public function local(int $id, int $number): JsonResponse
     {
-        return new JsonResponse($this->answering->local($this->subjects->ofTrial($this->access->find(Trial::class, $id, 'trial'), $number)));
+        return new JsonResponse($this->answering->local($this->subjects->ofTrial(
+            $this->access->find(Trial::class, $id, 'trial'),
+            $number,
+        )));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}/imagine', methods: ['POST'])]
@@ -67,7 +78,11 @@ final readonly class ReasonsController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}/reach', methods: ['POST'])]
-    #[OA\Response(response: 200, description: 'Changes of the record that reach a wanted answer', content: new Model(type: ReachView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'Changes of the record that reach a wanted answer',
+        content: new Model(type: ReachView::class),
+    )]
     public function reach(int $id, int $number, #[MapRequestPayload] ReachRequest $request): JsonResponse
     {
         $subject = $this->subjects->ofTrial($this->access->find(Trial::class, $id, 'trial'), $number);
@@ -76,7 +91,11 @@ final readonly class ReasonsController
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/reasons/{number<\d{1,18}>}/reach', methods: ['POST'])]
-    #[OA\Response(response: 200, description: 'Changes of the record that reach a wanted answer', content: new Model(type: ReachView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'Changes of the record that reach a wanted answer',
+        content: new Model(type: ReachView::class),
+    )]
     public function reachScored(int $id, int $number, #[MapRequestPayload] ReachRequest $request): JsonResponse
     {
         $subject = $this->subjects->ofBatch($this->access->find(Scoring::class, $id, 'batch'), $number);

@@ -13,7 +13,8 @@ final readonly class ReasonsView
      * @param ?float                     $answer        what is predicted of a number
      * @param list<ClassShareView>       $shares        of several classes
      * @param ?string                    $path          what leads to the answer of a tree or of rules
-     * @param ?AccountView               $account       the answer shared out among columns, for every learner; null where there is no answer
+     * @param ?AccountView               $account       the answer shared out among columns, for every learner; null where there is no
+     *                                                  answer
      * @param float                      $likeness      share of open records that lie in a thinner place
      * @param ?float                     $uncalibrated  the chance as the model gives it, which the contributions add up to; null when it is the same
      */

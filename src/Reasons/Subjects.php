@@ -71,7 +71,10 @@ final readonly class Subjects
     /** @param non-empty-list<int> $known rows with a value */
     private static function middle(NumberColumn|DateColumn $column, array $known): float
     {
-        $values = array_map(static fn (int $r): float => $column instanceof NumberColumn ? $column->values[$r] : floor($column->seconds[$r] / DateColumn::DAY), $known);
+        $values = array_map(
+            static fn (int $r): float => $column instanceof NumberColumn ? $column->values[$r] : floor($column->seconds[$r] / DateColumn::DAY),
+            $known,
+        );
         sort($values);
 
         return $values[intdiv(\count($values), 2)];

@@ -11,7 +11,10 @@ use App\Job\Jobs;
 use App\Question\Questions;
 use Doctrine\ORM\EntityManagerInterface;
 
-/** Fits a trial once more on all records, sealed ones too, after it was examined: the model that is handed on. Its figures stay those of the examined one. */
+/**
+ * Fits a trial once more on all records, sealed ones too, after it was examined: the model that is handed on. Its figures stay those of
+ * the examined one.
+ */
 final readonly class Handed
 {
     public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Questions $questions)

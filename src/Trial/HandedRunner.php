@@ -15,7 +15,10 @@ use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Validate\Trying;
 
-/** Fits a trial on every record whose outcome is known. What it was calibrated by stays: that was learned on records its models had not seen. */
+/**
+ * Fits a trial on every record whose outcome is known. What it was calibrated by stays: that was learned on records its models had not
+ * seen.
+ */
 final readonly class HandedRunner implements PieceRunner
 {
     public const KIND = 'handed';

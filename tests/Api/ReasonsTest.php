@@ -19,11 +19,22 @@ final class ReasonsTest extends ApiTestCase
     {
         if (null !== $target) {
             $of = $this->call('GET', "/api/studies/$study");
-            $this->call('PUT', "/api/studies/$study/target", ['tableId' => $of['tableId'], 'column' => $target, 'task' => 'several classes', 'folds' => 2, 'repeats' => 1], 200, ['If-Match' => (string) $of['version']]);
+            $this->call(
+                'PUT',
+                "/api/studies/$study/target",
+                ['tableId' => $of['tableId'], 'column' => $target, 'task' => 'several classes', 'folds' => 2, 'repeats' => 1],
+                200,
+                ['If-Match' => (string) $of['version']],
+            );
         }
         $variant = $this->call('GET', "/api/studies/$study/preparation")['variants'][0]['id'];
         $settings = ['boosting' => ['trees' => 30], 'forest' => ['trees' => 20]][$learner] ?? [];
-        $trial = $this->call('POST', "/api/studies/$study/trials", ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            "/api/studies/$study/trials",
+            ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings],
+            202,
+        )['subject'];
         $this->work();
         \assert(\is_int($trial));
 
@@ -49,7 +60,10 @@ final class ReasonsTest extends ApiTestCase
     {
         $trial = $this->tried($study, $learner, $target);
         // What matters.
+        $this->call('POST', "/api/trials/$trial/matters", null, 202);
+        $this->work();
         $matters = $this->call('GET', "/api/trials/$trial/matters");
+        self::assertFalse($matters['pending']);
         self::assertNotSame([], $matters['columns']);
         self::assertEquals($matters, $this->call('GET', "/api/trials/$trial/matters"), 'the same again');
         foreach ($matters['columns'] as $line) {
@@ -63,20 +77,39 @@ final class ReasonsTest extends ApiTestCase
         self::assertSame([2, 5], array_column($effect['named'], 'number'));
         self::assertSame(\count($effect['xs']), \count($effect['counts']));
         self::assertStringEndsWith('.', $effect['says']);
-        $words = array_values(array_intersect(['job_type', 'slot', 'district', 'boiler_class', 'tenure'], array_keys($lines)))[0] ?? 'boiler_age';
-        self::assertSame('boiler_age' === $words ? 'number' : 'category', $this->call('GET', "/api/trials/$trial/effect?column=$words")['kind']);
+        $words = array_values(array_intersect(
+            ['job_type', 'slot', 'district', 'boiler_class', 'tenure'],
+            array_keys($lines),
+        ))[0] ?? 'boiler_age';
+        self::assertSame(
+            'boiler_age' === $words ? 'number' : 'category',
+            $this->call('GET', "/api/trials/$trial/effect?column=$words")['kind'],
+        );
         $map = $this->call('GET', "/api/trials/$trial/effect/two?x=days_ahead&y=$words");
         self::assertSame([\count($map['across']), \count($map['up'])], [\count($map['mean']), \count($map['mean'][0])]);
         // Why this one.
         $why = $this->call('GET', "/api/trials/$trial/reasons/7");
         $account = $why['account'];
         self::assertNotNull($account);
-        self::assertEqualsWithDelta($account['answer'] - $account['base'], array_sum(array_column($account['columns'], 'effect')), 1e-9, 'adds up');
-        self::assertEqualsWithDelta($why['answer'] ?? (null === $why['class'] ? $why['chance'] : $account['answer']), $account['answer'], 1e-9, 'to the answer that is told');
+        self::assertEqualsWithDelta(
+            $account['answer'] - $account['base'],
+            array_sum(array_column($account['columns'], 'effect')),
+            1e-9,
+            'adds up',
+        );
+        self::assertEqualsWithDelta(
+            $why['answer'] ?? (null === $why['class'] ? $why['chance'] : $account['answer']),
+            $account['answer'],
+            1e-9,
+            'to the answer that is told',
+        );
         self::assertTrue($why['likeness'] >= 0 && $why['likeness'] <= 1);
         self::assertSame(50, $why['neighbors']['records']);
         self::assertNotNull($why['sure']);
-        self::assertSame([3 === $study && null === $target, null !== $target, 1 === $study], [null !== $why['sure']['most'], null !== $why['sure']['classes'], null !== $why['sure']['share']]);
+        self::assertSame(
+            [3 === $study && null === $target, null !== $target, 1 === $study],
+            [null !== $why['sure']['most'], null !== $why['sure']['classes'], null !== $why['sure']['share']],
+        );
         $local = $this->call('GET', "/api/trials/$trial/reasons/7/local");
         self::assertLessThanOrEqual(5, \count($local['terms']));
         // What would change it.
@@ -89,16 +122,29 @@ final class ReasonsTest extends ApiTestCase
         $changed = $this->call('POST', "/api/trials/$trial/reasons/7/imagine", ['changes' => ['days_ahead' => $to]]);
         self::assertSame([$to, $days['value']], [$input($changed, 'days_ahead')['value'], $input($changed, 'days_ahead')['before']]);
         if (null === $changed['class'] || $changed['class'] === $as['class']) {
-            self::assertEqualsWithDelta($input($as, 'days_ahead')['now'][0], $input($changed, 'days_ahead')['now'][0], 1e-12, 'the curve of a column does not depend on where it stands');
+            self::assertEqualsWithDelta(
+                $input($as, 'days_ahead')['now'][0],
+                $input($changed, 'days_ahead')['now'][0],
+                1e-12,
+                'the curve of a column does not depend on where it stands',
+            );
         }
         $before = (float) $as['before']['value'];
         $want = null !== $target ? ['other' => true] : (3 === $study ? ['low' => $before + 0.5] : ['high' => 0.97 * $before]);
-        $reach = $this->call('POST', "/api/trials/$trial/reasons/7/reach", $want + ['likely' => 0, 'free' => [['column' => 'days_ahead'], ['column' => $words]]]);
+        $reach = $this->call(
+            'POST',
+            "/api/trials/$trial/reasons/7/reach",
+            $want + ['likely' => 0, 'free' => [['column' => 'days_ahead'], ['column' => $words]]],
+        );
         self::assertTrue([] !== $reach['found'] || null !== $reach['nearest']);
         foreach ($reach['found'] as $one) {
             self::assertSame([], array_diff(array_column($one['changes'], 'column'), ['days_ahead', $words]));
             // Put into what-if, it is the answer that was told.
-            $again = $this->call('POST', "/api/trials/$trial/reasons/7/imagine", ['changes' => array_column($one['changes'], 'to', 'column')])['after'];
+            $again = $this->call(
+                'POST',
+                "/api/trials/$trial/reasons/7/imagine",
+                ['changes' => array_column($one['changes'], 'to', 'column')],
+            )['after'];
             self::assertEqualsWithDelta($one['answer']['value'], $again['value'], 1e-9);
             self::assertTrue(match (true) {
                 null !== $target => $again['class'] !== $as['before']['class'],
@@ -120,7 +166,12 @@ final class ReasonsTest extends ApiTestCase
         $scratch = $this->call('POST', "/api/trials/$trial/reasons/0/imagine", ['changes' => []]);
         self::assertGreaterThan(0.5, $scratch['before']['likeness'], 'a typical record is a likely one');
         $table = $this->call('GET', '/api/studies/1')['tableId'];
-        $scoring = $this->call('POST', '/api/studies/1/scorings', ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2], 202)['subject'];
+        $scoring = $this->call(
+            'POST',
+            '/api/studies/1/scorings',
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2],
+            202,
+        )['subject'];
         $this->work();
         $own = $this->call('GET', "/api/trials/$trial/reasons/3");
         $batch = $this->call('GET', "/api/scorings/$scoring/reasons/3");
@@ -129,7 +180,10 @@ final class ReasonsTest extends ApiTestCase
         self::assertEqualsWithDelta($own['chance'], $imagined['before']['value'], 1e-12);
         self::assertNotEquals($imagined['before']['value'], $imagined['after']['value']);
         $this->call('POST', "/api/scorings/$scoring/reasons/3/reach", ['high' => 0.01, 'free' => [['column' => 'days_ahead']]]);
+        $this->call('POST', "/api/trials/$trial/matters", null, 202);
+        $this->work();
         $pairs = $this->call('GET', "/api/trials/$trial/pairs");
+        self::assertNotSame([], $pairs);
         foreach ($pairs as $pair) {
             self::assertTrue($pair['h'] >= 0 && $pair['h'] <= 1 && $pair['beyond'] >= 0);
         }
@@ -146,9 +200,21 @@ final class ReasonsTest extends ApiTestCase
         yield 'a cell of no column' => ['POST', 'reasons/7/imagine', ['changes' => ['nothing' => '1']], 422, 'changes'];
         yield 'a word for a number' => ['POST', 'reasons/7/imagine', ['changes' => ['days_ahead' => 'soon']], 422, 'changes'];
         yield 'no wish' => ['POST', 'reasons/7/reach', ['free' => [['column' => 'job_type']]], 422, 'low'];
-        yield 'a wish that cannot be' => ['POST', 'reasons/7/reach', ['low' => 0.9, 'high' => 0.1, 'free' => [['column' => 'job_type']]], 422, 'low'];
+        yield 'a wish that cannot be' => [
+            'POST',
+            'reasons/7/reach',
+            ['low' => 0.9, 'high' => 0.1, 'free' => [['column' => 'job_type']]],
+            422,
+            'low',
+        ];
         yield 'a free column that is none' => ['POST', 'reasons/7/reach', ['low' => 0.9, 'free' => [['column' => 'nothing']]], 422, 'free'];
-        yield 'a step below 0' => ['POST', 'reasons/7/reach', ['low' => 0.9, 'free' => [['column' => 'job_type', 'step' => -1]]], 422, null];
+        yield 'a step below 0' => [
+            'POST',
+            'reasons/7/reach',
+            ['low' => 0.9, 'free' => [['column' => 'job_type', 'step' => -1]]],
+            422,
+            null,
+        ];
         yield 'likeness beyond 1' => ['POST', 'reasons/7/reach', ['low' => 0.9, 'likely' => 2], 422, 'likely'];
     }
 

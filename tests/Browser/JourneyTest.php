@@ -56,7 +56,14 @@ final class JourneyTest extends Journey
         $this->see('td', 'Do nothing');
         $this->axe('standings');
         $this->click('a', 'Reasons');
+        $this->see('h1', 'What matters');
+        $this->see('h2', 'carry it', 60);
+        $this->see('h2', 'do most together', 60);
+        $this->axe('what matters');
+        $this->click('a', 'One record');
         $this->see('td', 'Sums, and the chance');
+        $this->click('button', 'Find changes');
+        $this->see('p', 'of', 30);
         $this->axe('reasons');
 
         $this->open('/study/1/decisions?cutoff=0.2');
@@ -181,7 +188,12 @@ final class JourneyTest extends Journey
         $this->see('h1', 'Pictures');
         $this->see('h3', 'nearly say the same');
         $this->axe('what goes together');
-        foreach (['What is missing together' => 'records are complete', 'What stands apart' => 'A box holds the middle half', 'What is lopsided' => 'the most lopsided first', 'linked' => 'Columns on a ring'] as $picture => $says) {
+        foreach ([
+            'What is missing together' => 'records are complete',
+            'What stands apart' => 'A box holds the middle half',
+            'What is lopsided' => 'the most lopsided first',
+            'linked' => 'Columns on a ring',
+        ] as $picture => $says) {
             $this->click('nav button', $picture);
             $this->see('figure p', $says);
             $this->axe($picture);
@@ -265,7 +277,11 @@ final class JourneyTest extends Journey
         try {
             foreach ([1024, 1280, 1920] as $width) {
                 self::$chrome->size($width, 800);
-                foreach ([[$register, 'td', 'trace'], [$register.'/rows', 'td', '1007654321.37'], [$register.'/pictures?show=two&x=sum&y=change', 'figure text', 'sum']] as [$path, $css, $says]) {
+                foreach ([
+                    [$register, 'td', 'trace'],
+                    [$register.'/rows', 'td', '1007654321.37'],
+                    [$register.'/pictures?show=two&x=sum&y=change', 'figure text', 'sum'],
+                ] as [$path, $css, $says]) {
                     $this->open($path);
                     $this->see($css, $says);
                     self::assertSame([], self::$chrome->driver->executeScript(self::CUT), $path.' at '.$width);
@@ -321,8 +337,26 @@ final class JourneyTest extends Journey
             ['step' => 'fill_missing', 'columns' => ['contact_channel'], 'method' => 'median'],
         ], \JSON_THROW_ON_ERROR));
         $kinds = ['--kind=boiler_class=category', '--kind=household_id=identifier', '--kind=access_code=text'];
-        Fixture::console(['dokimos:fit', $dir.'/visits.csv', '--target=return_visit', '--event=yes', '--without=parts_ordered_after,minutes_on_site,outcome', '--rows='.$dir.'/open.txt', '--preparation='.$dir.'/steps.json', '--out='.$dir.'/model.json', '--inputs=visit_date,days_ahead,slot,district,depot,job_type,boiler_make,boiler_class,boiler_age,tenure,access_code,contact_channel,reminder_sent,past_returns,engineer_years,travel_km,quoted_cost,currency', ...$kinds]);
-        Fixture::console(['dokimos:score', $dir.'/model.json', $dir.'/bookings.csv', '--out='.$dir.'/scored.csv', '--cutoff=0.2', '--reasons']);
+        Fixture::console([
+            'dokimos:fit',
+            $dir.'/visits.csv',
+            '--target=return_visit',
+            '--event=yes',
+            '--without=parts_ordered_after,minutes_on_site,outcome',
+            '--rows='.$dir.'/open.txt',
+            '--preparation='.$dir.'/steps.json',
+            '--out='.$dir.'/model.json',
+            '--inputs=visit_date,days_ahead,slot,district,depot,job_type,boiler_make,boiler_class,boiler_age,tenure,access_code,contact_channel,reminder_sent,past_returns,engineer_years,travel_km,quoted_cost,currency',
+            ...$kinds,
+        ]);
+        Fixture::console([
+            'dokimos:score',
+            $dir.'/model.json',
+            $dir.'/bookings.csv',
+            '--out='.$dir.'/scored.csv',
+            '--cutoff=0.2',
+            '--reasons',
+        ]);
 
         return $dir.'/scored.csv';
     }

@@ -83,14 +83,18 @@ describe('a trial’s page', () => {
     instead['POST /api/trials/1/reduce'] = { status: 202, body: { ...job, kind: 'trial', title: 'Trial 9' } }
     instead['GET /api/jobs/31'] = { status: 200, body: { ...job, kind: 'trial', title: 'Trial 9', state: 'done', subject: 12 } }
     open('/study/2/judgment/1')
-    await userEvent.click(await button(/^Leave out \d+ columns? and train again/))
+    const gestures = await screen.findAllByRole('button', { name: /^Leave out \d+ columns? and train again/ }, { timeout: 8000 })
+    await userEvent.click(gestures.find((g) => g.closest('section')?.textContent.includes('shuffled'))!)
     const dialog = within(screen.getByRole('dialog'))
     const first = dialog.getAllByRole('checkbox')[0]!
     await userEvent.click(first)
     await userEvent.click(dialog.getByRole('button', { name: /^Train without/ }))
     const body = (await request('POST', '/api/trials/1/reduce')).body as { columns: string[] }
     expect(body.columns).not.toContain(first.id.replace('goes-', ''))
-    expect(await screen.findByRole('link', { name: 'See both side by side' })).toHaveAttribute('href', '/study/2/judgment/12?against=1')
+    expect(await screen.findByRole('link', { name: 'See both side by side' })).toHaveAttribute(
+      'href',
+      '/study/2/judgment/beside?trials=1,12',
+    )
   })
 
   it('proposes calibration where chances do not hold, and shows what it did', async () => {

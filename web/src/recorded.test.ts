@@ -38,6 +38,7 @@ const named: Record<string, string> = {
   'event figures': 'EventSection',
   'two beside': 'SideBySideView',
   'number beside': 'SideBySideView',
+  'number reasons': 'ReasonsView',
 }
 
 function schemaOf(key: string): Schema {

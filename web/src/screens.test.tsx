@@ -32,7 +32,11 @@ describe('screens drawn from real answers', () => {
       /Logistic regression, \d+ columns/,
       ['Accuracy is the wrong figure here', 'called in vain', 'Odds ratio', ' to '],
     ],
-    ['/study/2/reasons?trial=1&record=3', /Record 3/, ['Average record', 'Sums, and the chance', 'V100003']],
+    [
+      '/study/2/reasons?trial=1&record=3',
+      /Record 3/,
+      ['Average of the records it is held against', 'Sums, and the chance', 'V100003', 'What if', 'Reach another answer'],
+    ],
     ['/study/2/decisions?trial=1&table=5', /Score visits/, ['columns found', 'These are the records the model was fitted on']],
     ['/study/2/decisions/1', /visits, scored/, ['Left alone', 'the download holds all']],
     ['/study/2/logbook', /Logbook/, ['Trial 1, logistic regression on variant A: AUC', '1,200 rows sealed']],

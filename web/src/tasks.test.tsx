@@ -92,12 +92,13 @@ describe('a number', () => {
       body: {
         ...number,
         sealed: { opening: 2, rows: 300, unanswered: 0 },
-        sections: [{ ...ofNumber, figures: ofNumber.figures.map((f) => ({ ...f, sealed: f.interval.value })) }],
+        sections: [{ ...ofNumber, figures: ofNumber.figures.map((f) => ({ ...f, sealed: f.interval, agrees: true })) }],
       },
     }
     open('/study/2/judgment/1')
     await says('Sealed rows seen, opening 2.')
-    expect(screen.getByRole('columnheader', { name: 'Sealed' })).toBeVisible()
+    await says('They agree, within the error of both.')
+    expect(screen.getAllByRole('columnheader', { name: 'Sealed' })).toHaveLength(2)
   })
 
   it('is ranked with the least error first, beside the mean', async () => {
@@ -178,44 +179,6 @@ describe('a scored list', () => {
     }
     open('/study/2/decisions/1?class=leak')
     await vi.waitFor(() => expect(sent.some((s) => s.path.endsWith('/rows') && s.query.includes('class=leak'))).toBe(true))
-  })
-})
-
-describe('reasons of one record', () => {
-  const reasons = answers['GET /api/trials/1/reasons/3'] as object
-  it.each([
-    [
-      'of a number add up in its unit',
-      {
-        task: 'number',
-        target: 'minutes',
-        chance: null,
-        low: null,
-        high: null,
-        answer: 65,
-        base: 49,
-        baseRate: 49,
-        logOdds: null,
-        contributions: [
-          { column: 'travel_km', value: '31', effect: 20 },
-          { column: 'slot', value: '10-13', effect: -4 },
-        ],
-      },
-      ['minutes 65', 'is raised by travel km 31', 'minutes, against the average record'],
-    ],
-    ['of a tree are its path', { contributions: [], learner: 'Decision tree', path: 'days_ahead over 9' }, ['by days_ahead over 9']],
-    [
-      'of other models are promised, never denied',
-      { contributions: [], learner: 'Random forest', path: null },
-      ['Random forest gives no account of single records of its own'],
-    ],
-    ['of the baseline are none', { contributions: [], learner: 'Baseline', path: null }, ['gives every record the same answer']],
-  ])('%s', async (_, of, texts) => {
-    instead['GET /api/trials/1/reasons/3'] = { status: 200, body: { ...reasons, ...of } }
-    open('/study/2/reasons?trial=1&record=3')
-    for (const text of texts) await says(text)
-    expect(document.body).not.toHaveTextContent('same chance')
-    clean()
   })
 })
 

@@ -13,16 +13,19 @@ use Dokimos\Core\Explain\SampledAccount;
 use Dokimos\Core\Explain\Want;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Table\TextColumn;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 
 /**
- * Why a model answers as it does, for any learner and any target, in columns as they came: all of it asks the model for answers, and nothing else.
+ * Why a model answers as it does, for any learner and any target, in columns as they came: all of it asks the model for answers, and
+ * nothing else.
  * Chances are explained in points, numbers in their unit, of several classes the chance of one. Definition: docs/methods/accounts.md.
  */
 final readonly class Reasoning
@@ -33,6 +36,8 @@ final readonly class Reasoning
     public const POINTS = 20;
     private const LEVELS = 12;
     private const LOCAL = 400;
+    /** Background records that an account is held against: the first of those drawn, so that slow models answer within a second, too. */
+    private const AGAINST = 100;
 
     public function __construct(public ScoringModel $model, public Basis $basis)
     {
@@ -64,7 +69,7 @@ final readonly class Reasoning
      *
      * @return ?SampledAccount one player per column, in their order; null where there is no answer
      */
-    public function account(Table $record, ?int $class, int $background = 200): ?SampledAccount
+    public function account(Table $record, ?int $class, int $background = self::AGAINST): ?SampledAccount
     {
         $of = $this->basis->background;
         $few = $background < $of->rows ? $of->take(range(0, $background - 1)) : $of;
@@ -100,14 +105,20 @@ final readonly class Reasoning
         if ($seen instanceof CodedColumn && Kind::Text !== $seen->kind() && Kind::Identifier !== $seen->kind()) {
             $counts = \array_slice($seen->counts(), 0, \count($seen->levels));
             arsort($counts);
-            $levels = array_map(static fn (int $c): string => $seen->levels[$c], \array_slice(array_keys(array_filter($counts)), 0, self::LEVELS));
+            $levels = array_map(
+                static fn (int $c): string => $seen->levels[$c],
+                \array_slice(array_keys(array_filter($counts)), 0, self::LEVELS),
+            );
             sort($levels, \SORT_NATURAL);
 
             return $levels;
         }
         $values = match (true) {
             $seen instanceof NumberColumn => $seen->values,
-            $seen instanceof DateColumn => array_map(static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY, $seen->seconds),
+            $seen instanceof DateColumn => array_map(
+                static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY,
+                $seen->seconds,
+            ),
             default => [],
         };
         $known = array_values(array_filter($values, is_finite(...)));
@@ -157,18 +168,21 @@ final readonly class Reasoning
     }
 
     /** @param list<float|string|null> $values */
-    private static function filled(Table $records, string $column, array $values): \Dokimos\Core\Table\Column
+    private static function filled(Table $records, string $column, array $values): Column
     {
         $of = $records->column($column);
         if ($of instanceof NumberColumn) {
             return new NumberColumn(array_map(static fn (float|string|null $v): float => is_numeric($v) ? (float) $v : \NAN, $values));
         }
         if ($of instanceof DateColumn) {
-            return new DateColumn(array_map(static fn (float|string|null $v): int => is_numeric($v) ? (int) round((float) $v * DateColumn::DAY) : DateColumn::MISSING, $values));
+            return new DateColumn(array_map(
+                static fn (float|string|null $v): int => is_numeric($v) ? (int) round((float) $v * DateColumn::DAY) : DateColumn::MISSING,
+                $values,
+            ));
         }
         $cells = array_map(static fn (float|string|null $v): ?string => null === $v ? null : (string) $v, $values);
 
-        return $of instanceof CodedColumn ? CodedColumn::fromCells($cells, $of->kind()) : new \Dokimos\Core\Table\TextColumn($cells, $of->kind());
+        return $of instanceof CodedColumn ? CodedColumn::fromCells($cells, $of->kind()) : new TextColumn($cells, $of->kind());
     }
 
     /**
@@ -208,19 +222,25 @@ final readonly class Reasoning
     /**
      * A sum of at most five terms that answers as the model does near the record.
      *
-     * @return array{terms: array<string, float>, fit: float} contributions by column, and the share of the answers' variance that it follows
+     * @return array{terms: array<string, float>, fit: float} contributions by column, and how much of the variance it follows
      */
     public function local(Table $record, ?int $class): array
     {
         $random = Random::stream(self::SEED, 'local');
         $both = Stacked::of($this->basis->background, $record);
         $own = $this->basis->background->rows;
-        $names = array_values(array_filter($record->names(), static fn (string $n): bool => !$record->column($n) instanceof \Dokimos\Core\Table\TextColumn && Kind::Text !== $record->column($n)->kind()));
+        $names = array_values(array_filter(
+            $record->names(),
+            static fn (string $n): bool => !$record->column($n) instanceof TextColumn && Kind::Text !== $record->column($n)->kind(),
+        ));
         $columns = [];
         $from = array_map(static fn (): int => $random->getInt(0, max(0, $own - 1)), range(1, self::LOCAL));
         foreach ($record->names() as $name) {
             $keeps = \in_array($name, $names, true) ? 60 : 100;
-            $columns[$name] = $both->column($name)->take(array_map(static fn (int $i): int => $random->getInt(1, 100) <= $keeps ? $own : $i, $from));
+            $columns[$name] = $both->column($name)->take(array_map(
+                static fn (int $i): int => $random->getInt(1, 100) <= $keeps ? $own : $i,
+                $from,
+            ));
         }
         $table = Table::of($columns, self::LOCAL);
         $answers = ($this->answers($class))($table);
@@ -230,7 +250,10 @@ final readonly class Reasoning
             if ($column instanceof NumberColumn) {
                 $known = array_filter($column->values, is_finite(...));
                 $mean = array_sum($known) / max(1, \count($known));
-                $scales[] = [$mean, sqrt(array_sum(array_map(static fn (float $v): float => ($v - $mean) ** 2, $known)) / max(1, \count($known) - 1))];
+                $scales[] = [
+                    $mean,
+                    sqrt(array_sum(array_map(static fn (float $v): float => ($v - $mean) ** 2, $known)) / max(1, \count($known) - 1)),
+                ];
             } else {
                 $scales[] = null;
             }

@@ -8,7 +8,8 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /**
- * Accumulated local effects (Apley and Zhu 2020): what the answers change as a number goes from one end of a short interval to the other, for the
+ * Accumulated local effects (Apley and Zhu 2020): what the answers change as a number goes from one end of a short interval to the other,
+ * for the
  * records that lie in it, added up. Where columns go together it asks for no record that cannot be. Definition: docs/methods/effects.md.
  */
 final readonly class Accumulated
@@ -62,7 +63,13 @@ final readonly class Accumulated
         }
         $centre /= max(1, array_sum($counts));
 
-        return new self($edges, array_values($counts), array_values($local), $centre, array_map(static fn (float $e): float => $e - $centre, $effect));
+        return new self(
+            $edges,
+            array_values($counts),
+            array_values($local),
+            $centre,
+            array_map(static fn (float $e): float => $e - $centre, $effect),
+        );
     }
 
     /**

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Dokimos\Core\Explain;
 
 /**
- * Intervals of numbers and sets of classes that hold what came in a promised share of records, whatever the model (Vovk, Gammerman and Shafer
+ * Intervals of numbers and sets of classes that hold what came in a promised share of records, whatever the model (Vovk, Gammerman and
+ * Shafer
  * 2005; Barber et al. 2021). Definition: docs/methods/how-sure.md.
  */
 final class Conformal

@@ -8,7 +8,8 @@ use Dokimos\Core\Learn\Tree\OpenTree;
 use Dokimos\Core\Table\Table;
 
 /**
- * Shares the answer of a sum of trees out among players, exactly, against background records: v(S) is the mean answer with the columns of S from
+ * Shares the answer of a sum of trees out among players, exactly, against background records: v(S) is the mean answer with the columns of S
+ * from
  * the record and all others from a background record. Per leaf it is laid down once which background records meet the conditions of which
  * players; a record then asks only how many patterns there are, not how many records. Definition: docs/methods/accounts.md.
  */
@@ -50,7 +51,13 @@ final class LeafAccount
                 }
                 // Records that meet all conditions answer with this leaf.
                 $this->base += $leaf['value'] * ($patterns[(1 << \count($own)) - 1] ?? 0.0);
-                $this->leaves[] = ['tree' => $t, 'value' => $leaf['value'], 'players' => array_keys($own), 'path' => $path, 'patterns' => $patterns];
+                $this->leaves[] = [
+                    'tree' => $t,
+                    'value' => $leaf['value'],
+                    'players' => array_keys($own),
+                    'path' => $path,
+                    'patterns' => $patterns,
+                ];
             }
         }
     }
@@ -116,7 +123,7 @@ final class LeafAccount
         return array_values($out);
     }
 
-    /** @return array{float, float} (a - 1)! b! / (a + b)! of one that has to be the record's, a! (b - 1)! / (a + b)! of one that must not be */
+    /** @return array{float, float} (a - 1)! b! / (a + b)! of one that must be the record's, a! (b - 1)! / (a + b)! of the others */
     private static function shares(int $a, int $b): array
     {
         $factorial = static function (int $n): float {

@@ -11,8 +11,10 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /**
- * How much a record is like records really seen: the share of them that lie in a thinner place than it, by the mean distance to the 15 nearest
- * others. A record of the study has a uniform one, so 50 is as usual as can be and 1 nearly never seen. Definition: docs/methods/likeness.md.
+ * How much a record is like records really seen: the share of them that lie in a thinner place than it, by the mean distance to the 15
+ * nearest
+ * others. A record of the study has a uniform one, so 50 is as usual as can be and 1 nearly never seen. Definition:
+ * docs/methods/likeness.md.
  */
 final class Likeness
 {
@@ -32,7 +34,7 @@ final class Likeness
     private array $codes = [];
     /** @var list<list<int>> per category its code by record; -1 = missing */
     private array $coded = [];
-    /** @var list<list<float>> per category and code half of what a difference costs: the information of the value; one more for values never seen */
+    /** @var list<list<float>> per category and code half of what a difference costs; one more for values never seen */
     private array $costs = [];
     /** @var list<float> mean distance of each record to the nearest others, ascending */
     private array $thin = [];

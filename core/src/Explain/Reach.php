@@ -11,7 +11,8 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
 /**
- * Looks for changes of a record that reach a wanted answer: few and cheap ones, like records really seen, and unlike one another. Single changes
+ * Looks for changes of a record that reach a wanted answer: few and cheap ones, like records really seen, and unlike one another. Single
+ * changes
  * are weighed first, then the most promising are carried on with one more, up to four; each found is stripped of what it does not need. The
  * same for the same question. Definition: docs/methods/reach.md.
  */
@@ -82,7 +83,11 @@ final class Reach
             }
         }
         usort($found, static fn (array $a, array $b): int => $a[2] <=> $b[2]);
-        $picked = $this->unlike(\array_slice($this->stripped(\array_slice($found, 0, self::WEIGHED), $want), 0, self::WEIGHED), $likely, $most);
+        $picked = $this->unlike(
+            \array_slice($this->stripped(\array_slice($found, 0, self::WEIGHED), $want), 0, self::WEIGHED),
+            $likely,
+            $most,
+        );
         if ([] !== $picked) {
             return ['found' => $picked, 'nearest' => null, 'tried' => $tried];
         }
@@ -113,7 +118,10 @@ final class Reach
         if ($column instanceof CodedColumn) {
             $counts = \array_slice($column->counts(), 0, \count($column->levels));
             arsort($counts);
-            $levels = $free->values ?? array_map(static fn (int $c): string => $column->levels[$c], \array_slice(array_keys(array_filter($counts)), 0, self::GRID));
+            $levels = $free->values ?? array_map(
+                static fn (int $c): string => $column->levels[$c],
+                \array_slice(array_keys(array_filter($counts)), 0, self::GRID),
+            );
 
             return array_values(array_filter($levels, static fn (string $l): bool => $l !== $own->text(0)));
         }
@@ -125,12 +133,18 @@ final class Reach
             return [];
         }
         $mean = array_sum($values) / \count($values);
-        $this->spreads[$free->column] = sqrt(array_sum(array_map(static fn (float $v): float => ($v - $mean) ** 2, $values)) / max(1, \count($values) - 1));
+        $this->spreads[$free->column] = sqrt(array_sum(array_map(
+            static fn (float $v): float => ($v - $mean) ** 2,
+            $values,
+        )) / max(1, \count($values) - 1));
         $whole = [] === array_filter($values, static fn (float $v): bool => floor($v) !== $v);
         $now = self::numbers($own)[0] ?? \NAN;
         $low = max($free->least ?? -\INF, Free::UP === $free->way && !is_nan($now) ? $now : -\INF);
         $high = min($free->most ?? \INF, Free::DOWN === $free->way && !is_nan($now) ? $now : \INF);
-        $points = Accumulated::edges(array_values(array_filter($values, static fn (float $v): bool => $v >= $low && $v <= $high)), self::GRID);
+        $points = Accumulated::edges(
+            array_values(array_filter($values, static fn (float $v): bool => $v >= $low && $v <= $high)),
+            self::GRID,
+        );
         foreach ([$free->least, $free->most] as $end) {
             if (null !== $end && $end >= $low && $end <= $high) {
                 $points[] = $end;
@@ -157,7 +171,10 @@ final class Reach
     {
         return match (true) {
             $column instanceof NumberColumn => $column->values,
-            $column instanceof DateColumn => array_map(static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY, $column->seconds),
+            $column instanceof DateColumn => array_map(
+                static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY,
+                $column->seconds,
+            ),
             default => array_fill(0, $column->count(), \NAN),
         };
     }
@@ -221,7 +238,10 @@ final class Reach
             $now = self::numbers($own)[0] ?? \NAN;
             $values = array_map(static fn (array $s): float => isset($s[$column]) ? (float) $s[$column] : $now, $states);
             $table = $table->with($column, $own instanceof DateColumn
-                ? new DateColumn(array_map(static fn (float $v): int => is_nan($v) ? DateColumn::MISSING : (int) round($v * DateColumn::DAY), $values))
+                ? new DateColumn(array_map(
+                    static fn (float $v): int => is_nan($v) ? DateColumn::MISSING : (int) round($v * DateColumn::DAY),
+                    $values,
+                ))
                 : new NumberColumn($values));
         }
 

@@ -9,8 +9,10 @@ use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 
 /**
- * Shares one answer of any model out among columns as they came (Shapley values by drawn orders; Castro, Gómez and Tejada 2009): starting from each
- * background record the record's columns come in one after the other, in a drawn order and in its reverse, and what each changes counts for it.
+ * Shares one answer of any model out among columns as they came (Shapley values by drawn orders; Castro, Gómez and Tejada 2009): starting
+ * from each
+ * background record the record's columns come in one after the other, in a drawn order and in its reverse, and what each changes counts for
+ * it.
  * The accounts add up whatever was drawn; what the drawing leaves uncertain is told for each. Definition: docs/methods/accounts.md.
  */
 final readonly class SampledAccount
@@ -105,8 +107,15 @@ final readonly class SampledAccount
      *
      * @return list<list<float>> per player and background record what it changed as it came in
      */
-    private static function changes(\Closure $answers, Table $background, Table $record, array $players, array $orders, array $starts, float $end): array
-    {
+    private static function changes(
+        \Closure $answers,
+        Table $background,
+        Table $record,
+        array $players,
+        array $orders,
+        array $starts,
+        float $end,
+    ): array {
         [$m, $b] = [\count($players), \count($orders)];
         // All states between, side by side: state s of record i has the first s + 1 players of its order.
         $from = [];

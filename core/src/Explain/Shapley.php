@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Dokimos\Core\Explain;
 
 /**
- * Shares what a game is worth out among its players (Shapley 1953): each gets the mean of what it adds, over all orders in which players may
+ * Shares what a game is worth out among its players (Shapley 1953): each gets the mean of what it adds, over all orders in which players
+ * may
  * join. Sets of players are bits of a number. Definition: docs/methods/accounts.md.
  */
 final class Shapley
@@ -36,7 +37,8 @@ final class Shapley
     }
 
     /**
-     * What players are worth together beyond each alone: half of a pair's interaction in each of its two cells, and on the diagonal what is left
+     * What players are worth together beyond each alone: half of a pair's interaction in each of its two cells, and on the diagonal what is
+     * left
      * of a player's value (Grabisch and Roubens 1999; Lundberg et al. 2020).
      *
      * @param \Closure(int): float $worth

@@ -9,8 +9,10 @@ use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 
 /**
- * How sure a single answer is, from answers for records that the models had not seen: of a chance the share of events among the records of most
- * similar chance, of a number intervals that hold what comes in 80 and 95 of 100 records, of several classes the set that holds it in 90 of 100.
+ * How sure a single answer is, from answers for records that the models had not seen: of a chance the share of events among the records of
+ * most
+ * similar chance, of a number intervals that hold what comes in 80 and 95 of 100 records, of several classes the set that holds it in 90 of
+ * 100.
  * Definition: docs/methods/how-sure.md.
  */
 final class Sure
@@ -41,7 +43,10 @@ final class Sure
      */
     public function __construct(private readonly string $task, array $outcome, Answers $answers, private readonly ?array $classes)
     {
-        $rows = array_values(array_filter(array_keys($outcome), static fn (int $i): bool => $answers->isKnown($i) && !is_nan($outcome[$i])));
+        $rows = array_values(array_filter(
+            array_keys($outcome),
+            static fn (int $i): bool => $answers->isKnown($i) && !is_nan($outcome[$i]),
+        ));
         if (Task::MORE === $task) {
             $scores = [];
             foreach ($rows as $i) {
@@ -78,7 +83,8 @@ final class Sure
         }
         $mean = [] === $spreads ? 0.0 : array_sum($spreads) / \count($spreads);
         // By spread only where that makes intervals narrower on average.
-        $this->spreads = null !== $this->scaled[95] && null !== $this->plain[95] && is_finite($this->scaled[95]) && $this->scaled[95] * $mean < $this->plain[95];
+        [$plain, $scaled] = [$this->plain[95], $this->scaled[95]];
+        $this->spreads = null !== $scaled && null !== $plain && is_finite($scaled) && $scaled * $mean < $plain;
     }
 
     /** Mean absolute error among the records whose predictions are nearest. */
@@ -139,10 +145,15 @@ final class Sure
             $events += $this->came[$i] > 0.5 ? 1.0 : 0.0;
         }
 
-        return ['interval' => Interval::wilson($events, $to - $from), 'records' => $to - $from, 'from' => $this->said[$from], 'to' => $this->said[$to - 1]];
+        return [
+            'interval' => Interval::wilson($events, $to - $from),
+            'records' => $to - $from,
+            'from' => $this->said[$from],
+            'to' => $this->said[$to - 1],
+        ];
     }
 
-    /** @return ?array{float, float} low and high that hold what comes in so many of 100 records; null where there are too few records for that */
+    /** @return ?array{float, float} low and high that hold what comes in so many of 100 records; null with too few records */
     public function ofNumber(float $said, int $level): ?array
     {
         $quantile = $this->spreads ? $this->scaled[$level] ?? null : $this->plain[$level] ?? null;

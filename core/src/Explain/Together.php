@@ -7,7 +7,8 @@ namespace Dokimos\Core\Explain;
 use Dokimos\Core\Table\Table;
 
 /**
- * How far columns act together in a model (Friedman and Popescu 2008): the share of their joint effect that their single effects do not add up
+ * How far columns act together in a model (Friedman and Popescu 2008): the share of their joint effect that their single effects do not add
+ * up
  * to. 0 or more by construction, so that a value by itself says nothing of chance. Definition: docs/methods/effects.md.
  */
 final class Together
@@ -57,7 +58,7 @@ final class Together
         return self::strength($this->effect([$one, $other]), $this->effect([$one]), $this->effect([$other]));
     }
 
-    /** @return array{numerator: float, denominator: float, h_squared: float, h: float, unscaled: float} of one column with all others together */
+    /** @return array{numerator: float, denominator: float, h_squared: float, h: float, unscaled: float} of one with all others */
     public function total(string $column): array
     {
         return self::strength(

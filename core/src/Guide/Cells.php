@@ -10,7 +10,7 @@ use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 
-/** Lays what a model leaves over into the cells of columns, and tells by how many standard errors it follows them: (χ² − df) / √(2 df). */
+/** Lays what a model leaves over into the cells of columns, and tells how far it follows them: (χ² − df) / √(2 df). */
 final class Cells
 {
     private const BINS = 6;

@@ -14,7 +14,8 @@ use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\Comparison;
 
 /**
- * Weighs what might be made of the columns: first for every learner, by a scout that bends by itself and only adds up; then, in company of what
+ * Weighs what might be made of the columns: first for every learner, by a scout that bends by itself and only adds up; then, in company of
+ * what
  * was kept, what learners need that follow a number in a straight line. Definition: docs/methods/guided-search.md.
  */
 final readonly class Making

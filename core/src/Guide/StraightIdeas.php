@@ -10,7 +10,8 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /**
- * What learners need that follow a number in a straight line and take a category value by value: ranges of numbers whose effect bends, and one
+ * What learners need that follow a number in a straight line and take a category value by value: ranges of numbers whose effect bends, and
+ * one
  * number for a category of many values. Definition: docs/methods/guided-search.md.
  */
 final class StraightIdeas

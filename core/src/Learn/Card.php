@@ -18,7 +18,8 @@ final readonly class Card
      * @param int                       $perClass  more for each of several classes
      * @param array<string, mixed>|null $searched  settings that a guided search draws from, as a search takes them; null = it does not try this learner
      * @param array<string, mixed>|null $scout     settings with which it judges ideas quickly and well; null = it does not
-     * @param array<string, mixed>|null $straight  of a learner that follows a number in a straight line, settings with which it judges what such learners need
+     * @param array<string, mixed>|null $straight  of a learner that follows a number in a straight line, settings with which it judges what
+     *                                             such learners need
      */
     public function __construct(
         public int $version,

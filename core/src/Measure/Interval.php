@@ -125,14 +125,18 @@ final readonly class Interval
     }
 
     /**
-     * This one less another of other records, with the interval recovered from both (MOVER; Zou and Donner 2008, Statistics in Medicine 27:1693):
+     * This one less another of other records, with the interval recovered from both (MOVER; Zou and Donner 2008, Statistics in Medicine
+     * 27:1693):
      * each end from the end of either that lies on its side.
      *
      * @return ?self null where one of them has no interval
      */
     public function less(self $other): ?self
     {
-        if (null === $this->value || null === $this->low || null === $this->high || null === $other->value || null === $other->low || null === $other->high) {
+        if (null === $this->value || null === $this->low || null === $this->high) {
+            return null;
+        }
+        if (null === $other->value || null === $other->low || null === $other->high) {
             return null;
         }
         $difference = $this->value - $other->value;

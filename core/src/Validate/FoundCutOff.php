@@ -10,7 +10,8 @@ use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Task\CutOff;
 
 /**
- * The cut-off that does best by a figure or by costs, and what finding it is worth on rows that did not choose it: each fold is judged at the
+ * The cut-off that does best by a figure or by costs, and what finding it is worth on rows that did not choose it: each fold is judged at
+ * the
  * cut-off found on the others. Definition: docs/methods/cut-off.md.
  */
 final readonly class FoundCutOff

@@ -79,7 +79,8 @@ final readonly class Reach
     }
 
     /**
-     * What this one reaches more of all than another up to each place, with its 95 % interval: only records that one reaches and the other does
+     * What this one reaches more of all than another up to each place, with its 95 % interval: only records that one reaches and the other
+     * does
      * not tell of it, as in a test of paired shares (McNemar 1947).
      *
      * @param self        $other of the same records

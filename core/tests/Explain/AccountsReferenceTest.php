@@ -12,7 +12,11 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Tests\Files;
 use PHPUnit\Framework\TestCase;
 
-/** Accounts of single answers, of a function and of trees, against the reference. */
+/**
+ * Accounts of single answers, of a function and of trees, against the reference.
+ *
+ * @phpstan-import-type OpenNode from OpenTree
+ */
 final class AccountsReferenceTest extends TestCase
 {
     private const KINDS = ['area' => Kind::Category, 'plan' => Kind::Category];
@@ -20,7 +24,7 @@ final class AccountsReferenceTest extends TestCase
     /** @param array<string, mixed> $node */
     private static function tree(array $node): OpenTree
     {
-        /** @var list<array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int, value: float, cover: float}> $nodes */
+        /** @var list<OpenNode> $nodes */
         $nodes = [];
         $add = static function (array $node) use (&$nodes, &$add): int {
             $place = \count($nodes);
@@ -39,7 +43,7 @@ final class AccountsReferenceTest extends TestCase
         };
         $add($node);
 
-        /** @var list<array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int, value: float, cover: float}> $nodes */
+        /** @var list<OpenNode> $nodes */
         return new OpenTree($nodes);
     }
 
@@ -69,7 +73,10 @@ final class AccountsReferenceTest extends TestCase
     {
         [$a, $b, $c, $d, $e] = array_map(static fn (string $n): array => $table->number($n)->values, ['x1', 'x2', 'x3', 'x4', 'x5']);
 
-        return array_map(static fn (int $i): float => 0.5 + 2 * $a[$i] + $a[$i] * $b[$i] - 3 * max($c[$i], 0.0) + exp(-$d[$i] ** 2) * $e[$i] + 0.25 * $b[$i] ** 2, array_keys($a));
+        return array_map(
+            static fn (int $i): float => 0.5 + 2 * $a[$i] + $a[$i] * $b[$i] - 3 * max($c[$i], 0.0) + exp(-$d[$i] ** 2) * $e[$i] + 0.25 * $b[$i] ** 2,
+            array_keys($a),
+        );
     }
 
     public function testAFunctionAndATree(): void
@@ -83,14 +90,20 @@ final class AccountsReferenceTest extends TestCase
         $leaves = new LeafAccount([$tree], 0.0, array_flip($columns), $background);
         foreach (range(0, $data->rows - 1) as $row) {
             $own = $want['function_interventional'][$row];
-            $got = Shapley::exact(5, static fn (int $set): float => $mean(self::known(self::mixed($background, $data, $row, $columns, $set))));
+            $got = Shapley::exact(
+                5,
+                static fn (int $set): float => $mean(self::known(self::mixed($background, $data, $row, $columns, $set))),
+            );
             self::assertEqualsWithDelta(array_values($own['phi']), $got, 1e-10);
             $own = $want['tree_interventional'][$row];
             self::assertEqualsWithDelta($own['base'], $leaves->base(), 1e-10);
             self::assertEqualsWithDelta(array_values($own['phi']), $leaves->of($data, $row, 5), 1e-10);
             $own = $want['tree_path_dependent'][$row];
             $decisions = $tree->decisions($data, $row);
-            $worth = static fn (int $set): float => $tree->worth($decisions, array_combine($columns, array_map(static fn (int $j): bool => ($set >> $j & 1) === 1, range(0, 4))));
+            $worth = static fn (int $set): float => $tree->worth(
+                $decisions,
+                array_combine($columns, array_map(static fn (int $j): bool => ($set >> $j & 1) === 1, range(0, 4))),
+            );
             self::assertEqualsWithDelta([$own['base'], $own['prediction']], [$worth(0), $worth(31)], 1e-10);
             self::assertEqualsWithDelta(array_values($own['phi']), Shapley::exact(5, $worth), 1e-10);
         }
@@ -113,7 +126,10 @@ final class AccountsReferenceTest extends TestCase
             }
         }
         $grouped = new LeafAccount($trees, $model['base'], $of, $background);
-        $f = static fn (Table $t, int $r): float => $model['base'] + array_sum(array_map(static fn (OpenTree $tree): float => self::answer($tree, $t, $r), $trees));
+        $f = static fn (Table $t, int $r): float => $model['base'] + array_sum(array_map(
+            static fn (OpenTree $tree): float => self::answer($tree, $t, $r),
+            $trees,
+        ));
         $chance = static function (int $row, int $set) use ($background, $data, $columns, $f): float {
             $own = self::mixed($background, $data, $row, $columns, $set);
 
@@ -130,7 +146,11 @@ final class AccountsReferenceTest extends TestCase
             self::assertEqualsWithDelta($own['base'], $path(0), 1e-10);
             self::assertEqualsWithDelta(array_values($own['phi']), Shapley::exact(6, $path), 1e-10);
             $own = $want['chance_interventional'][$row];
-            self::assertEqualsWithDelta(array_values($own['phi']), Shapley::exact(6, static fn (int $set): float => $chance($row, $set)), 1e-10);
+            self::assertEqualsWithDelta(
+                array_values($own['phi']),
+                Shapley::exact(6, static fn (int $set): float => $chance($row, $set)),
+                1e-10,
+            );
             $own = $want['grouped'][$row];
             self::assertEqualsWithDelta(array_values($own['interventional']['as_players']), $grouped->of($data, $row, 3), 1e-10);
             $sums = array_fill_keys($names, 0.0);
@@ -138,10 +158,27 @@ final class AccountsReferenceTest extends TestCase
                 $sums[$names[$of[$column]]] += $phi[$j];
             }
             self::assertEqualsWithDelta($own['interventional']['sum_of_columns'], $sums, 1e-10);
-            $members = array_map(static fn (int|string $n): int => array_sum(array_map(static fn (string $c): int => 1 << (int) array_search($c, $columns, true), $want['groups'][$n])), $names);
-            $all = static fn (int $set): int => array_sum(array_map(static fn (int $g): int => ($set >> $g & 1) === 1 ? $members[$g] : 0, range(0, 2)));
-            self::assertEqualsWithDelta(array_values($own['path_dependent']['as_players']), Shapley::exact(3, static fn (int $s): float => $path($all($s))), 1e-10);
-            self::assertEqualsWithDelta(array_values($own['chance']['as_players']), Shapley::exact(3, static fn (int $s): float => $chance($row, $all($s))), 1e-10);
+            $members = array_map(
+                static fn (int|string $n): int => array_sum(array_map(
+                    static fn (string $c): int => 1 << (int) array_search($c, $columns, true),
+                    $want['groups'][$n],
+                )),
+                $names,
+            );
+            $all = static fn (int $set): int => array_sum(array_map(
+                static fn (int $g): int => ($set >> $g & 1) === 1 ? $members[$g] : 0,
+                range(0, 2),
+            ));
+            self::assertEqualsWithDelta(
+                array_values($own['path_dependent']['as_players']),
+                Shapley::exact(3, static fn (int $s): float => $path($all($s))),
+                1e-10,
+            );
+            self::assertEqualsWithDelta(
+                array_values($own['chance']['as_players']),
+                Shapley::exact(3, static fn (int $s): float => $chance($row, $all($s))),
+                1e-10,
+            );
         }
         $row = $want['interactions']['row'] - 1;
         $mean = static function (int $set) use ($background, $data, $columns, $f, $row): float {
@@ -150,7 +187,11 @@ final class AccountsReferenceTest extends TestCase
             return array_sum(array_map(static fn (int $b): float => $f($own, $b), range(0, $own->rows - 1))) / $own->rows;
         };
         self::assertEqualsWithDelta($want['interactions']['interventional'], Shapley::interactions(6, $mean), 1e-10);
-        self::assertEqualsWithDelta($want['interactions']['path_dependent'], Shapley::interactions(6, self::worths($trees, $model['base'], $data, $row, $columns)), 1e-10);
+        self::assertEqualsWithDelta(
+            $want['interactions']['path_dependent'],
+            Shapley::interactions(6, self::worths($trees, $model['base'], $data, $row, $columns)),
+            1e-10,
+        );
     }
 
     /**

@@ -19,7 +19,10 @@ final class EffectsReferenceTest extends TestCase
     {
         [$a, $b, $c, $d, $e] = array_map(static fn (string $n): array => $table->number($n)->values, ['x1', 'x2', 'x3', 'x4', 'x5']);
 
-        return array_map(static fn (int $i): float => 1 + 1.5 * $a[$i] + 0.8 * $a[$i] * $b[$i] - sin(2 * $c[$i]) * $e[$i] + 0.6 * max($d[$i], 0.0) ** 2 - 0.4 * $b[$i] * $e[$i], array_keys($a));
+        return array_map(
+            static fn (int $i): float => 1 + 1.5 * $a[$i] + 0.8 * $a[$i] * $b[$i] - sin(2 * $c[$i]) * $e[$i] + 0.6 * max($d[$i], 0.0) ** 2 - 0.4 * $b[$i] * $e[$i],
+            array_keys($a),
+        );
     }
 
     public function testAccumulatedEffects(): void
@@ -30,7 +33,12 @@ final class EffectsReferenceTest extends TestCase
             $got = Accumulated::of(self::known(...), $table, $column, $want['intervals']);
             self::assertNotNull($got);
             self::assertSame($own['counts'], $got->counts, $column);
-            foreach (['edges' => $got->edges, 'local_effects' => $got->local, 'centre' => [$got->centre], 'ale' => $got->effect] as $name => $values) {
+            foreach ([
+                'edges' => $got->edges,
+                'local_effects' => $got->local,
+                'centre' => [$got->centre],
+                'ale' => $got->effect,
+            ] as $name => $values) {
                 foreach ((array) $own[$name] as $k => $value) {
                     self::assertEqualsWithDelta($value, $values[$k], 1e-9 * abs($value) + 1e-10, "$column $name");
                 }
@@ -63,7 +71,12 @@ final class EffectsReferenceTest extends TestCase
     {
         foreach (['numerator', 'denominator', 'h_squared', 'h', 'unscaled'] as $name) {
             $value = abs($own[$name]) < 1e-12 ? 0.0 : $own[$name];
-            self::assertEqualsWithDelta($value, abs($got[$name]) < 1e-12 ? 0.0 : $got[$name], 1e-9 * abs($value) + 1e-10, json_encode($own['columns'] ?? $own['column']).' '.$name);
+            self::assertEqualsWithDelta(
+                $value,
+                abs($got[$name]) < 1e-12 ? 0.0 : $got[$name],
+                1e-9 * abs($value) + 1e-10,
+                json_encode($own['columns'] ?? $own['column']).' '.$name,
+            );
         }
     }
 }

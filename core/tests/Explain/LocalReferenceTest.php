@@ -15,7 +15,10 @@ final class LocalReferenceTest extends TestCase
     {
         $want = Files::expected('local-surrogate');
         $folder = Files::folder('local-surrogate');
-        $read = static fn (string $file): array => array_map(static fn (string $l): array => str_getcsv($l, escape: ''), file($folder.'/'.$file, \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: []);
+        $read = static fn (string $file): array => array_map(
+            static fn (string $l): array => str_getcsv($l, escape: ''),
+            file($folder.'/'.$file, \FILE_IGNORE_NEW_LINES | \FILE_SKIP_EMPTY_LINES) ?: [],
+        );
         $scales = [];
         foreach (\array_slice($read('scales.csv'), 1) as [$name, $mean, $sd]) {
             $scales[(string) $name] = [(float) $mean, (float) $sd];

@@ -53,7 +53,15 @@ final class ReachTest extends TestCase
 
     private static function record(): Table
     {
-        return Table::of(['days' => new NumberColumn([15.0]), 'years' => new NumberColumn([12.25]), 'slot' => CodedColumn::fromCells(['night']), 'sent' => CodedColumn::fromCells(['no'], Kind::YesNo)], 1);
+        return Table::of(
+            [
+                'days' => new NumberColumn([15.0]),
+                'years' => new NumberColumn([12.25]),
+                'slot' => CodedColumn::fromCells(['night']),
+                'sent' => CodedColumn::fromCells(['no'], Kind::YesNo),
+            ],
+            1,
+        );
     }
 
     /** @param list<Free> $free */
@@ -67,7 +75,11 @@ final class ReachTest extends TestCase
     {
         $all = [new Free('days'), new Free('slot'), new Free('sent')];
         yield 'below a chance' => [$all, Want::between(null, 0.25), static fn (Reached $r): bool => $r->answer[0] <= 0.25];
-        yield 'within a range' => [$all, Want::between(0.4, 0.5), static fn (Reached $r): bool => $r->answer[0] >= 0.4 && $r->answer[0] <= 0.5];
+        yield 'within a range' => [
+            $all,
+            Want::between(0.4, 0.5),
+            static fn (Reached $r): bool => $r->answer[0] >= 0.4 && $r->answer[0] <= 0.5,
+        ];
         yield 'only down, by twos' => [
             [new Free('days', 2, 15, Free::DOWN, 2.0), new Free('sent')], Want::between(null, 0.3),
             static fn (Reached $r): bool => !isset($r->changes['days']) || ($r->changes['days'] < 15 && $r->changes['days'] >= 2 && 0.0 === fmod(15 - (float) $r->changes['days'], 2)),
@@ -76,7 +88,11 @@ final class ReachTest extends TestCase
             [new Free('slot', values: ['noon']), new Free('days')], Want::between(null, 0.3),
             static fn (Reached $r): bool => !isset($r->changes['slot']) || 'noon' === $r->changes['slot'],
         ];
-        yield 'what was whole stays whole' => [$all, Want::between(0.1, 0.2), static fn (Reached $r): bool => !isset($r->changes['days']) || floor((float) $r->changes['days']) === $r->changes['days']];
+        yield 'what was whole stays whole' => [
+            $all,
+            Want::between(0.1, 0.2),
+            static fn (Reached $r): bool => !isset($r->changes['days']) || floor((float) $r->changes['days']) === $r->changes['days'],
+        ];
     }
 
     /**
@@ -136,7 +152,10 @@ final class ReachTest extends TestCase
             'early' => [0.6, 0.3, 0.1], 'noon' => [0.2, 0.7, 0.1], default => [0.1, 0.3, 0.6],
         }, array_map(static fn (int $i): ?string => $t->column('slot')->text($i), range(0, $t->rows - 1)))), 3);
         $reach = new Reach($f, self::record(), self::seen(), [new Free('slot')], new Likeness(self::seen()));
-        self::assertSame([['slot' => 'noon']], array_map(static fn (Reached $r): array => $r->changes, $reach->of(Want::ofClass(1), 0.0)['found']));
+        self::assertSame(
+            [['slot' => 'noon']],
+            array_map(static fn (Reached $r): array => $r->changes, $reach->of(Want::ofClass(1), 0.0)['found']),
+        );
         self::assertCount(2, $reach->of(Want::anyBut(2), 0.0)['found']);
         self::assertEqualsWithDelta(0.3, Want::ofClass(1)->short($f(self::record()), 0), 1e-6);
     }

@@ -25,14 +25,20 @@ final class SampledAccountTest extends TestCase
     {
         [$a, $b, $c, $d, $e] = array_map(static fn (string $n): array => $table->number($n)->values, self::COLUMNS);
 
-        return array_map(static fn (int $i): float => 0.5 + 2 * $a[$i] + $a[$i] * $b[$i] - 3 * max($c[$i], 0.0) + exp(-$d[$i] ** 2) * $e[$i] + 0.25 * $b[$i] ** 2, array_keys($a));
+        return array_map(
+            static fn (int $i): float => 0.5 + 2 * $a[$i] + $a[$i] * $b[$i] - 3 * max($c[$i], 0.0) + exp(-$d[$i] ** 2) * $e[$i] + 0.25 * $b[$i] ** 2,
+            array_keys($a),
+        );
     }
 
     /** At most one in a hundred drawn values lies outside three of the errors it states. */
     public function testLiesWhereItsErrorsSay(): void
     {
         $want = Files::expected('shapley')['function_interventional'];
-        [$background, $data] = array_map(static fn (string $f): Table => Files::table(Files::folder('shapley')."/$f.csv"), ['background', 'data']);
+        [$background, $data] = array_map(
+            static fn (string $f): Table => Files::table(Files::folder('shapley')."/$f.csv"),
+            ['background', 'data'],
+        );
         $outside = $all = 0;
         $players = array_map(static fn (string $c): array => [$c], self::COLUMNS);
         foreach (range(1, 40) as $seed) {
@@ -53,7 +59,10 @@ final class SampledAccountTest extends TestCase
     public function testAColumnThatIsNotReadHasNoAccountAndTheSeedDecidesTheRest(): void
     {
         $background = Files::table(Files::folder('shapley').'/background.csv');
-        $f = static fn (Table $t): array => array_map(static fn (float $a, float $b, float $c): float => $a * $b * $c, ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']));
+        $f = static fn (Table $t): array => array_map(
+            static fn (float $a, float $b, float $c): float => $a * $b * $c,
+            ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']),
+        );
         $players = [['x1'], ['x2'], ['x3'], ['x4'], ['x5']];
         $of = static fn (int $seed): ?SampledAccount => SampledAccount::of($f, $background, $background->take([3]), $players, 0.0, $seed);
         self::assertSame([0.0, 0.0], \array_slice($of(1)->values ?? [], 3));
@@ -66,7 +75,10 @@ final class SampledAccountTest extends TestCase
         $exact = Shapley::exact(2, static function (int $set) use ($background, $f, $mean): float {
             $own = $background;
             foreach (['x1' => 0, 'x3' => 0, 'x2' => 1] as $name => $j) {
-                $own = ($set >> $j & 1) === 1 ? $own->with($name, $background->column($name)->take(array_fill(0, $background->rows, 3))) : $own;
+                $own = ($set >> $j & 1) === 1 ? $own->with(
+                    $name,
+                    $background->column($name)->take(array_fill(0, $background->rows, 3)),
+                ) : $own;
             }
 
             return $mean($f($own));
@@ -79,12 +91,29 @@ final class SampledAccountTest extends TestCase
     {
         $background = Files::table(Files::folder('shapley').'/background.csv');
         $players = array_map(static fn (string $c): array => [$c], self::COLUMNS);
-        $f = static fn (Table $t): array => array_map(static fn (float $a, float $b, float $c): float => $a * $b * $c, ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']));
-        $of = static fn (float $enough): ?SampledAccount => SampledAccount::of($f, $background, $background->take([3]), $players, $enough, 1);
+        $f = static fn (Table $t): array => array_map(
+            static fn (float $a, float $b, float $c): float => $a * $b * $c,
+            ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']),
+        );
+        $of = static fn (float $enough): ?SampledAccount => SampledAccount::of(
+            $f,
+            $background,
+            $background->take([3]),
+            $players,
+            $enough,
+            1,
+        );
         [$quick, $sure] = [$of(1e9), $of(0.0)];
         self::assertGreaterThan($quick?->orders, $sure?->orders);
         self::assertGreaterThanOrEqual(max([0.0, ...$sure->errors ?? []]), max([0.0, ...$quick->errors ?? []]));
-        self::assertNull(SampledAccount::of(static fn (Table $t): array => array_fill(0, $t->rows, \NAN), $background, $background->take([0]), $players, 0.0, 1));
+        self::assertNull(SampledAccount::of(
+            static fn (Table $t): array => array_fill(0, $t->rows, \NAN),
+            $background,
+            $background->take([0]),
+            $players,
+            0.0,
+            1,
+        ));
     }
 
     public function testTablesStandBelowEachOther(): void

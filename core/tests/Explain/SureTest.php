@@ -124,7 +124,15 @@ final class SureTest extends TestCase
                 $c[] = $random->getInt(0, 9) < 9 ? 0 : 1;
             }
 
-            return Table::of(['a' => new NumberColumn($a), 'b' => new NumberColumn($b), 'c' => new CodedColumn($c, ['often', 'seldom'], Kind::Category), 'note' => new TextColumn(array_fill(0, $n, 'x'))], $n);
+            return Table::of(
+                [
+                    'a' => new NumberColumn($a),
+                    'b' => new NumberColumn($b),
+                    'c' => new CodedColumn($c, ['often', 'seldom'], Kind::Category),
+                    'note' => new TextColumn(array_fill(0, $n, 'x')),
+                ],
+                $n,
+            );
         };
         $seen = $draw(500);
         $likeness = new Likeness($seen);
@@ -136,7 +144,18 @@ final class SureTest extends TestCase
         $new = $draw(400);
         $values = array_map(static fn (int $i): float => $likeness->of($new, $i), range(0, 399));
         self::assertEqualsWithDelta(0.5, array_sum($values) / 400, 0.06, 'and about so for others like them');
-        $at = static fn (?float $a, ?float $b, ?string $c): float => $likeness->of(Table::of(['a' => new NumberColumn([$a ?? \NAN]), 'b' => new NumberColumn([$b ?? \NAN]), 'c' => CodedColumn::fromCells([$c]), 'note' => new TextColumn(['y'])], 1), 0);
+        $at = static fn (?float $a, ?float $b, ?string $c): float => $likeness->of(
+            Table::of(
+                [
+                    'a' => new NumberColumn([$a ?? \NAN]),
+                    'b' => new NumberColumn([$b ?? \NAN]),
+                    'c' => CodedColumn::fromCells([$c]),
+                    'note' => new TextColumn(['y']),
+                ],
+                1,
+            ),
+            0,
+        );
         self::assertGreaterThan(0.8, $at(0.0, 0.0, 'often'));
         self::assertLessThan(0.02, $at(2.0, -2000.0, 'often'), 'each is usual, both together are not');
         self::assertLessThan($at(0.0, 0.0, 'often'), $at(0.0, 0.0, 'seldom'));

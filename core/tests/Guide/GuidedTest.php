@@ -102,7 +102,10 @@ final class GuidedTest extends TestCase
         }
     }
 
-    /** What bends is no news to a scout that bends; a learner that follows a straight line needs ranges, and only those learners have them. */
+    /**
+     * What bends is no news to a scout that bends; a learner that follows a straight line needs ranges, and only those learners have
+     * them.
+     */
     public function testABentCurveIsForLearnersThatFollowAStraightLine(): void
     {
         [$table, $y] = self::planted(static fn (int $a, int $b, float $x): float => abs($x - 5.5) > 2.2 ? 1.3 : -1.3);

@@ -16,6 +16,7 @@ const CHANGED: Record<string, string[]> = {
   trial: ['standings', 'search', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
   curve: ['curve'],
   handed: ['judgment', 'standings'],
+  matters: ['reasons'],
   search: ['standings', 'search'],
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],

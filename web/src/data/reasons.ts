@@ -1,5 +1,5 @@
 import { number, share } from '../ui/format'
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, take, type View } from '../api/client'
 
 export type Reasons = View<'ReasonsView'>
@@ -99,7 +99,18 @@ export function useMatters(trialId: number | null, name: string | null) {
     enabled: trialId !== null,
     queryFn: () => take<Matters>(api.GET('/api/trials/{id}/matters', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
     placeholderData: (before) => before,
+    refetchInterval: (query) => (query.state.data?.pending ? 1500 : false),
     retry: false,
+  })
+}
+
+/** Has a worker look at what matters. */
+export function useLook(trialId: number | null, name: string | null) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () =>
+      take<View<'JobView'>>(api.POST('/api/trials/{id}/matters', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['jobs'] }),
   })
 }
 

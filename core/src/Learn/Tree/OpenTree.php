@@ -9,13 +9,21 @@ use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
-/** A tree whose questions and answers lie open, however its model keeps it: what accounts of single answers are made from. */
+/**
+ * A tree whose questions and answers lie open, however its model keeps it: what accounts of single answers are made from.
+ *
+ * @phpstan-type OpenNode array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null,
+ *     missing: bool, left: int, right: int, value: float, cover: float}
+ */
 final readonly class OpenTree
 {
     /**
-     * @param list<array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int, value: float, cover: float}> $nodes
-     *                                                                                                                                                                      the root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so, and where the list
-     *                                                                                                                                                                      does not have it as a missing cell does not: to the right
+     * The root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so; a level that the
+     * list does not have goes right; a missing cell goes left where missing says so.
+     *
+     * @param list<array<string, mixed>> $nodes
+     *
+     * @phpstan-param list<OpenNode> $nodes
      */
     public function __construct(public array $nodes)
     {
@@ -53,7 +61,8 @@ final readonly class OpenTree
     }
 
     /**
-     * The mean answer of training records that agree with the record in what is known of it: at other questions both branches, by the training
+     * The mean answer of training records that agree with the record in what is known of it: at other questions both branches, by the
+     * training
      * rows they had.
      *
      * @param list<bool>          $decisions of the record
@@ -70,10 +79,12 @@ final readonly class OpenTree
         }
         [$left, $right] = [$this->nodes[$of['left']]['cover'], $this->nodes[$of['right']]['cover']];
 
-        return ($left * $this->worth($decisions, $known, $of['left']) + $right * $this->worth($decisions, $known, $of['right'])) / ($left + $right);
+        $both = $left * $this->worth($decisions, $known, $of['left']) + $right * $this->worth($decisions, $known, $of['right']);
+
+        return $both / ($left + $right);
     }
 
-    /** @return list<array{value: float, path: list<array{int, bool}>}> per leaf its answer, and the questions that lead to it with the side taken */
+    /** @return list<array{value: float, path: list<array{int, bool}>}> per leaf its answer, and the questions before it with the side taken */
     public function leaves(): array
     {
         $out = [];

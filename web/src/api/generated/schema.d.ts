@@ -909,7 +909,7 @@ export interface paths {
         };
         get: operations["get_app_reasons_matters_matters"];
         put?: never;
-        post?: never;
+        post: operations["post_app_reasons_matters_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3411,6 +3411,8 @@ export interface components {
             carry: number;
             /** Format: float */
             carried: number;
+            pending: boolean;
+            jobId?: number | null;
         };
         SingleView: {
             number: number;
@@ -5743,6 +5745,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MattersView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_matters_look: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A worker looks at it */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

@@ -3,10 +3,10 @@ import { Chart } from '../../ui/Chart'
 import { date, number, share, tick, whole } from '../../ui/format'
 import { roundTicks } from '../../ui/scale'
 
-const W = 560
+const W = 500
 const H = 286
 const LEFT = 52
-const RIGHT = 96
+const RIGHT = 76
 const FOOT = 46
 const NAMED = ['#b9771f', '#46648f', '#96466a', '#6e7f2e', '#75599b']
 const DASHES = ['7 3', '2 3', '8 3 2 3', undefined, '4 2']
@@ -14,7 +14,7 @@ const DAY = 86_400_000
 
 type Props = { effect: Effect; isNumber: boolean; target: string; what: string; trialNumber: number }
 
-/** What the answers do as one column changes: the mean with its interval, single records pale, named ones in color, the column's records beneath. */
+/** What the answers do as one column changes: the mean with its interval, single records pale, named ones in color. */
 export function EffectOf({ effect: e, isNumber, target, what, trialNumber }: Props) {
   const at = (i: number) => (e.kind === 'category' ? i : (e.xs[i] ?? 0))
   const n = e.mean.length
@@ -96,7 +96,8 @@ export function EffectOf({ effect: e, isNumber, target, what, trialNumber }: Pro
           </text>
           {e.named.map((s, k) => {
             const own = e.kind === 'category' ? e.levels.indexOf(s.value ?? '') : Number(s.value)
-            const shown = s.answer != null && Number.isFinite(own) && (e.kind !== 'category' || own >= 0) && e.kind !== 'date'
+            const shown =
+              s.value != null && s.answer != null && Number.isFinite(own) && (e.kind !== 'category' || own >= 0) && e.kind !== 'date'
             return (
               <g key={s.number}>
                 <path

@@ -1,9 +1,9 @@
 import { Button } from '@mui/material'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import type { Judgment } from '../../data/judgment'
 import { useJudgment } from '../../data/judgment'
-import { type MatterLine, useEffectOf, useMatters } from '../../data/reasons'
+import { type MatterLine, useEffectOf, useLook, useMatters } from '../../data/reasons'
 import { useStudy, useStudyId } from '../../data/study'
 import { Reduce } from '../../sections/Reduce'
 import { weakWhenShuffled } from '../../sections/weak'
@@ -21,7 +21,7 @@ import { PairsOf } from './PairsOf'
 import { Spread } from './Spread'
 import { StandIns } from './StandIns'
 
-/** What matters over all records: which columns carry the answers, how each bends them, what acts together, and what tells it more simply. */
+/** What matters over all records: which columns carry the answers, how each bends them, what acts together. */
 export function Matters() {
   const studyId = useStudyId()
   const study = useStudy(studyId)
@@ -33,6 +33,12 @@ export function Matters() {
   const matters = useMatters(trialId, name)
   const judgment = useJudgment(trialId)
   const data = matters.data
+  const look = useLook(trialId, name)
+  const { mutate } = look
+  const waits = data?.pending === true && data.jobId == null
+  useEffect(() => {
+    if (waits) mutate()
+  }, [waits, mutate, trialId, name])
   const first = data?.columns[0]?.column ?? null
   const column = params.get('column') ?? data?.columns.find((c) => c.goes !== 'by its words')?.column ?? first
   const records = params.get('records') ?? ''
@@ -72,7 +78,8 @@ export function Matters() {
         title="What matters"
         small={data && `${data.trial.title.toLowerCase()}, ${count(data.trial.columns, 'column')}, over ${whole(data.rows)} records`}
         say={
-          data && (
+          data &&
+          !data.pending && (
             <>
               <b>
                 {data.carry === 0
@@ -119,14 +126,16 @@ export function Matters() {
       <div className="sheet stack">
         {matters.isPending && <Loading what="what matters" />}
         <Trouble error={matters.error} onRetry={() => void matters.refetch()} />
-        {data && (
+        <Trouble known error={look.error} />
+        {data?.pending && <Loading what="many answers, to see what matters" />}
+        {data && !data.pending && (
           <>
             <div className="parts-row">
-              <section className="pad" style={{ flex: '1 1 410px', minWidth: 0 }} aria-label="Columns">
+              <section className="pad" style={{ flex: '1 1 400px', minWidth: 0 }} aria-label="Columns">
                 <Columns lines={data.columns} data={data} selected={column} onSelect={(c) => set({ column: c })} />
                 {judgment.data && <ReduceHere judgment={judgment.data} studyId={studyId} />}
               </section>
-              <section className="pad" style={{ flex: '1 1 500px', borderLeft: '1px solid var(--rule)' }} aria-label="Effect of a column">
+              <section className="pad" style={{ flex: '0 1 532px', borderLeft: '1px solid var(--rule)' }} aria-label="Effect of a column">
                 <Trouble known error={effect.error} />
                 {effect.data && (
                   <EffectOf effect={effect.data} isNumber={isNumber} target={data.target} what={what} trialNumber={data.trial.number} />
@@ -210,27 +219,27 @@ function Columns({
       <p className="fig-sub">
         Lost: {measure.name} when the column is shuffled, on rows the judged models had not seen, 95%. Moves: mean size of its effect on
         single answers, {isNumber ? `in units of ${data.target}` : 'in points'}.
-        {inModel && ' In model: share of the model’s own importance.'}
+        {inModel && ' Own: share of the importance the model gives it.'}
       </p>
       <table className="ledger" aria-label="What each column matters">
         <thead>
           <tr>
             <th>Column</th>
-            <th className="n" style={{ width: 58 }}>
+            <th className="n" style={{ width: 54 }}>
               Lost
             </th>
-            <th className="mark" style={{ width: 84 }}>
+            <th className="mark" style={{ width: 62 }}>
               <span className="sr">Interval, drawn</span>
             </th>
-            <th className="n" style={{ width: 52 }}>
+            <th className="n" style={{ width: 50 }}>
               Moves
             </th>
             {inModel && (
-              <th className="n" style={{ width: 58 }}>
-                In model
+              <th className="n" style={{ width: 44 }} title="Share of the model’s own importance">
+                Own
               </th>
             )}
-            <th style={{ width: 132 }}>{isNumber ? 'It goes' : 'Chance goes'}</th>
+            <th style={{ width: 96 }}>{isNumber ? 'It goes' : 'Chance goes'}</th>
           </tr>
         </thead>
         <tbody>
@@ -254,7 +263,7 @@ function Columns({
                   low={l.low}
                   high={l.high}
                   scale={[-reach / 4, reach]}
-                  width={80}
+                  width={58}
                   reference={0}
                   tone={clear(l) ? 'verdigris' : 'soft'}
                 />

@@ -212,7 +212,7 @@ function Sentence({ reasons }: { reasons: Reasons }) {
   )
 }
 
-/** Lowers and raises as two columns of an account; the sums close it. In points of chance, or the unit of the number; the model's own scale on request. */
+/** Lowers and raises as two columns of an account; the sums close it. In points, or the unit of the number. */
 function Account({ reasons }: { reasons: Reasons }) {
   const [own, setOwn] = useState(false)
   const [all, setAll] = useState(false)
@@ -321,7 +321,7 @@ function Account({ reasons }: { reasons: Reasons }) {
       </table>
       <p className="soft small above-6">
         {!own &&
-          `Shared out by ${whole(account.orders)} drawn orders, ${isNumber ? `within ${number(3 * account.error, 2)}` : `within ${(300 * account.error).toFixed(1)} points`}. `}
+          `Shared out by ${whole(account.orders)} drawn orders, ${isNumber ? `within ${number(3 * account.error, 2)}` : `within ${Math.max(0.1, 300 * account.error).toFixed(1)} points`}. `}
         {!own &&
           account.average != null &&
           `The average of all rows is ${isNumber ? number(account.average, 3) : share(account.average)}. `}

@@ -1,0 +1,204 @@
+import { screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { describe, expect, it, vi } from 'vitest'
+import type { View } from './api/client'
+import type { Effect, Imagined, Matters, Reach, Reasons } from './data/reasons'
+import { answers, button, clean, heading, instead, job, open, request, says, sent, standIn, where } from './harness'
+
+vi.mock('./ui/echarts', () => ({
+  start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
+}))
+standIn()
+
+const matters = answers['GET /api/trials/1/matters'] as Matters
+const effect = answers['GET /api/trials/1/effect'] as Effect
+const reasons = answers['GET /api/trials/1/reasons/3'] as Reasons
+const imagined = answers['POST /api/trials/1/reasons/3/imagine'] as Imagined
+const reach = answers['POST /api/trials/1/reasons/3/reach'] as Reach
+const RECORD = '/study/2/reasons?trial=1&record=3'
+const paths = () => sent.filter((s) => s.path.includes('/reasons/') || s.path.includes('/effect')).map((s) => s.path)
+
+describe('what matters', () => {
+  it('is told column by column, with the effect of the one chosen', async () => {
+    open('/study/2/reasons?trial=1')
+    await heading(/What matters/)
+    const table = within(await screen.findByRole('table', { name: 'What each column matters' }, { timeout: 8000 }))
+    expect(table.getAllByRole('row')).toHaveLength(1 + matters.columns.length)
+    await says(effect.says)
+    expect(await screen.findByRole('img', { name: effect.says })).toBeVisible()
+    await userEvent.click(table.getByRole('button', { name: 'slot' }))
+    await waitFor(() => expect(where()).toContain('column=slot'))
+    expect(sent.filter((s) => s.path.endsWith('/effect')).at(-1)?.query).toContain('column=slot')
+    clean()
+  })
+
+  it('names records whose own curve is drawn', async () => {
+    open('/study/2/reasons?trial=1')
+    await says(effect.says)
+    await userEvent.type(screen.getByLabelText('Name a record'), '12{Enter}')
+    await waitFor(() => expect(where()).toContain('records=12'))
+    await userEvent.type(screen.getByLabelText('Name a record'), '40{Enter}')
+    await waitFor(() => expect(sent.filter((s) => s.path.endsWith('/effect')).at(-1)?.query).toContain('records=12%2C40'))
+    await userEvent.click(screen.getByRole('button', { name: 'Name none' }))
+    await waitFor(() => expect(where()).not.toContain('records'))
+  })
+
+  it('shows how far each reaches, as a picture and as a table, and pairs with their map', async () => {
+    open('/study/2/reasons?trial=1')
+    const spread = await screen.findByRole('table', { name: 'Spread of effects' }, { timeout: 8000 })
+    expect(within(spread).getAllByRole('img')[0]).toHaveAccessibleName(/low values .*, high values .* on average/)
+    await userEvent.click(screen.getAllByRole('button', { name: 'As a table' }).at(-1)!)
+    expect(within(spread).getByRole('columnheader', { name: 'Of high values' })).toBeVisible()
+    const pairs = answers['GET /api/trials/1/pairs'] as View<'PairView'>[]
+    await says(`${pairs[0]!.one} and ${pairs[0]!.other} do most together`)
+    const map = answers['GET /api/trials/1/effect/two'] as View<'TwoEffectsView'>
+    const grid = await screen.findByRole('table', { name: `Mean answers by ${map.one} and ${map.other}` })
+    expect(within(grid).getAllByRole('row')).toHaveLength(1 + map.up.length)
+    const standIns = answers['GET /api/trials/1/stand-ins'] as View<'StandInView'>[]
+    await userEvent.click(await button(standIns[0]!.title))
+    expect(within(screen.getByRole('list', { name: 'How the stand-in answers' })).getAllByRole('listitem')).toHaveLength(
+      standIns[0]!.sentences.length,
+    )
+    clean()
+  })
+
+  it('is looked at by a worker where nobody has', async () => {
+    instead['GET /api/trials/1/matters'] = { status: 200, body: { ...matters, pending: true, columns: [], jobId: null } }
+    instead['POST /api/trials/1/matters'] = { status: 202, body: { ...job, kind: 'matters' } }
+    open('/study/2/reasons?trial=1')
+    await request('POST', '/api/trials/1/matters')
+    await says('many answers, to see what matters')
+    clean()
+  })
+
+  it('says that the two curves disagree, and why', async () => {
+    instead['GET /api/trials/1/effect'] = {
+      status: 200,
+      body: { ...effect, warns: 'The two ways disagree: it goes together with others.' },
+    }
+    open('/study/2/reasons?trial=1')
+    await says(effect.says)
+    await userEvent.keyboard('n')
+    await says('The two ways disagree: it goes together with others.')
+    await says('An effect in a model is no cause')
+  })
+})
+
+describe('one record', () => {
+  it('has an account that adds up, in points and on the model’s own scale', async () => {
+    open(RECORD)
+    const points = within(await screen.findByRole('table', { name: /in points of chance/ }, { timeout: 8000 }))
+    const sums = points.getByRole('row', { name: /^Sums, and the chance/ })
+    const [lowers, , raises] = within(sums).getAllByRole('cell').slice(1)
+    expect(Number(raises!.textContent) - Number(lowers!.textContent)).toBeCloseTo(100 * reasons.account!.answer, 0)
+    await userEvent.click(screen.getByRole('button', { name: 'On the model’s own scale' }))
+    expect(screen.getByRole('table', { name: /in log-odds/ })).toHaveTextContent('log-odds')
+    await says(`Of the ${reasons.neighbors.records} most alike, ${reasons.neighbors.hits} had “no access”`)
+    clean()
+  })
+
+  it.each([
+    ['a number', { ...(answers['number reasons'] as Reasons), path: null }, /In 80 of 100 records like it what comes lies between/],
+    [
+      'several classes',
+      {
+        ...reasons,
+        task: 'several classes',
+        class: 'leak',
+        shares: [
+          { name: 'leak', chance: 0.6 },
+          { name: 'controls', chance: 0.4 },
+        ],
+        contributions: [],
+        account: { ...reasons.account!, class: 'leak' },
+        sure: { share: null, records: null, most: null, nearly: null, classes: ['controls', 'leak'] },
+      },
+      /In 90 of 100 records what comes is in such a set: controls, leak/,
+    ],
+    ['a tree', { ...reasons, path: 'days_ahead over 9', contributions: [] }, /It comes to this answer by days_ahead over 9/],
+    ['no answer', { ...reasons, why: 'not scored: boiler_age is missing', account: null, sure: null }, /gets no answer/],
+  ])('of %s is told in its own words', async (_, body, text) => {
+    instead['GET /api/trials/1/reasons/3'] = { status: 200, body }
+    open(RECORD)
+    await says(text)
+    clean()
+  })
+})
+
+describe('what if', () => {
+  it('asks anew with each change, counts them, and goes back', async () => {
+    open(RECORD)
+    const levels = await screen.findByRole('group', { name: 'reminder_sent' }, { timeout: 8000 })
+    const other = within(levels)
+      .getAllByRole('button')
+      .find((b) => b.getAttribute('aria-pressed') === 'false')!
+    await userEvent.click(other)
+    await waitFor(() => {
+      const last = sent.filter((s) => s.path.endsWith('/imagine')).at(-1)?.body as { changes: Record<string, string> }
+      expect(Object.keys(last.changes)).toEqual(['reminder_sent'])
+    })
+    await says(/points with 1 change/)
+    await userEvent.click(screen.getByRole('button', { name: 'Keep this version' }))
+    expect(within(screen.getByRole('table', { name: 'Versions kept' })).getAllByRole('row')).toHaveLength(2)
+    await userEvent.click(screen.getByRole('button', { name: 'As it came' }))
+    await waitFor(() => expect(sent.filter((s) => s.path.endsWith('/imagine')).at(-1)?.body).toEqual({ changes: {} }))
+    await userEvent.click(screen.getByRole('button', { name: 'Take version a up' }))
+    await says(/points with 1 change/)
+    clean()
+  })
+
+  it('moves a slider by keyboard, and warns of what was hardly ever seen', async () => {
+    instead['POST /api/trials/1/reasons/3/imagine'] = { status: 200, body: { ...imagined, after: { ...imagined.after, likeness: 0.004 } } }
+    open(RECORD)
+    const slider = await screen.findByRole('slider', { name: 'days_ahead' }, { timeout: 8000 })
+    slider.focus()
+    await userEvent.keyboard('{ArrowRight}')
+    await waitFor(() => {
+      const last = sent.filter((s) => s.path.endsWith('/imagine')).at(-1)?.body as { changes: Record<string, string> }
+      expect(last.changes).toHaveProperty('days_ahead')
+    })
+    await says('values that were hardly ever seen together')
+    expect(paths()).toContain('/api/trials/1/reasons/3/imagine')
+  })
+})
+
+describe('reach', () => {
+  it('asks for what is wanted with what is free, and takes an answer up', async () => {
+    open(RECORD)
+    await userEvent.click(await button('Change what is free…'))
+    const rules = within(screen.getByRole('table', { name: 'What may change' }))
+    const free = imagined.inputs.filter((i) => i.kind === 'number')[0]!.column
+    await userEvent.click(rules.getByRole('button', { name: `${free} may go: any way` }))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'only down' }))
+    await userEvent.type(rules.getByLabelText(`${free} at least`), '3')
+    await userEvent.clear(screen.getByLabelText('Bound'))
+    await userEvent.type(screen.getByLabelText('Bound'), '1.5')
+    await userEvent.click(screen.getByRole('button', { name: 'Find changes' }))
+    const body = (await request('POST', '/api/trials/1/reasons/3/reach')).body as View<'ReachRequest'>
+    expect([body.low, body.high, body.other]).toEqual([null, 0.015, false])
+    expect(body.free?.find((f) => f.column === free)).toMatchObject({ way: 'down', least: 3 })
+    const found = within(await screen.findByRole('table', { name: 'Changes that reach it' }))
+    expect(found.getAllByRole('row')).toHaveLength(2 + reach.found.length)
+    expect(screen.getByRole('img', { name: /^All answers/ })).toBeVisible()
+    await userEvent.click(found.getByRole('button', { name: 'Take answer a up' }))
+    await waitFor(() => {
+      const last = sent.filter((s) => s.path.endsWith('/imagine')).at(-1)?.body as { changes: Record<string, string> }
+      expect(last.changes).toEqual(Object.fromEntries(reach.found[0]!.changes.map((c) => [c.column, c.to])))
+    })
+    clean()
+  })
+
+  it('shows the nearest where nothing likely enough reaches it, and what was refused', async () => {
+    instead['POST /api/trials/1/reasons/3/reach'] = { status: 200, body: { ...reach, found: [], nearest: reach.found[0] } }
+    open(RECORD)
+    await userEvent.click(await button('Find changes'))
+    await says('Nothing likely enough reaches it; this comes nearest:')
+    instead['POST /api/trials/1/reasons/3/reach'] = {
+      status: 422,
+      body: { title: 'Say which answer is wanted: at least, at most, or both.' },
+    }
+    await userEvent.click(await button('Find changes'))
+    await says('Say which answer is wanted')
+    clean()
+  })
+})
