@@ -60,6 +60,7 @@ bench: build
 	@php $(JIT) benchmarks/run.php
 	@php $(JIT) benchmarks/learners.php
 	@php $(JIT) benchmarks/workers.php
+	@php $(JIT) -d memory_limit=2G benchmarks/reasons.php
 	@bin/coverage
 
 findings: build

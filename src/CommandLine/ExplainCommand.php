@@ -7,6 +7,7 @@ namespace App\CommandLine;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
+use Dokimos\Core\Explain\SampledAccount;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Math\Distribution\StudentT;
 use Dokimos\Core\Table\DateColumn;
@@ -26,7 +27,7 @@ final class ExplainCommand extends CoreCommand
         parent::configure();
         $this->addArgument('model', InputArgument::REQUIRED)->addArgument('file', InputArgument::REQUIRED);
         foreach ([
-            'method' => 'importance (by shuffling columns) or dependence (by changing them)',
+            'method' => 'importance (by shuffling columns), dependence (by changing them), or account (each answer shared out among columns)',
             'columns' => 'Columns to ask about, comma-separated; all that the model asks for when left out',
             'truth' => 'The column with the true outcome; the target when left out',
             'figure' => 'What shuffling is weighed by, such as AUC, log loss, RMSE, R2; the one that trials are ranked by when left out',
@@ -35,6 +36,9 @@ final class ExplainCommand extends CoreCommand
             'grid' => 'Values of a column, comma-separated',
             'single' => 'So many rows from the first on with a curve of their own',
             'with' => 'A second column, changed together with the first',
+            'rows' => 'Records that are accounted for, comma-separated from 1; the first ten when left out',
+            'background' => 'A file of records that answers are held against; the file itself when left out',
+            'class' => 'Of several classes, the one whose chance is shared out; the likeliest when left out',
         ] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
@@ -59,7 +63,8 @@ final class ExplainCommand extends CoreCommand
         return match ($options->text('method') ?? 'importance') {
             'importance' => $this->importance($model, $table, $selected, $columns, $options),
             'dependence' => $this->dependence($model, $selected, $columns, $options),
-            default => throw new \InvalidArgumentException('A method is importance or dependence.'),
+            'account' => $this->accounts($model, $selected, $options),
+            default => throw new \InvalidArgumentException('A method is importance, dependence or account.'),
         };
     }
 
@@ -113,6 +118,64 @@ final class ExplainCommand extends CoreCommand
         usort($lines, static fn (array $a, array $b) => $b['importance'] <=> $a['importance']);
 
         return ['figure' => $measure->name, 'base' => $figure($model->answers($selected)), 'repeats' => $repeats, 'columns' => $lines];
+    }
+
+    /**
+     * Each answer shared out among the columns as they came, by drawn orders against background records.
+     *
+     * @return array<string, mixed>
+     */
+    private function accounts(ScoringModel $model, Table $selected, Options $options): array
+    {
+        $against = null === $options->text('background') ? $selected : $model->select($options->table('background'), $model->byName());
+        $rows = array_map(intval(...), $options->list('rows'));
+        $rows = [] === $rows ? range(1, min(10, max(1, $selected->rows))) : $rows;
+        $classes = $model->classes();
+        $lines = [];
+        foreach ($rows as $number) {
+            if ($number < 1 || $number > $selected->rows) {
+                throw new \InvalidArgumentException(\sprintf('The file has records 1 to %d.', $selected->rows));
+            }
+            $record = $selected->take([$number - 1]);
+            $answer = $model->answers($record);
+            $class = [] === $classes || !$answer->isKnown(0) ? 0 : array_search(
+                $options->text('class') ?? $classes[$answer->likeliest(0)],
+                $classes,
+                true,
+            );
+            if (false === $class) {
+                throw new \InvalidArgumentException(\sprintf('There is no class "%s".', $options->text('class') ?? ''));
+            }
+            $told = SampledAccount::of(
+                static fn (Table $t): array => self::of($model->answers($t), $class),
+                $against,
+                $record,
+                array_map(static fn (string $c): array => [$c], $selected->names()),
+                0.0,
+                (int) ($options->text('seed') ?? 2026),
+            );
+            $lines[] = ['record' => $number] + (null === $told ? ['answer' => null] : [
+                'answer' => $told->answer,
+                'base' => $told->base,
+                'effects' => array_combine($selected->names(), $told->values),
+                'errors' => array_combine($selected->names(), $told->errors),
+            ]) + ([] === $classes ? [] : ['class' => $classes[$class]]);
+        }
+
+        return ['accounts' => $lines];
+    }
+
+    /** @return list<float> the answers, of several classes the chances of one */
+    private static function of(Answers $answers, int $class): array
+    {
+        if (1 === $answers->width) {
+            return $answers->values;
+        }
+
+        return array_map(
+            static fn (int $row): float => $answers->ofClass($row, $class),
+            range(0, intdiv(\count($answers->values), $answers->width) - 1),
+        );
     }
 
     /**

@@ -30,6 +30,10 @@ class Scoring implements InStudy
     #[ORM\Column(type: Types::JSON)]
     private array $summary = [];
 
+    /** @var array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int}|null why records have their answers */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $because = null;
+
     #[ORM\Column]
     private int $scored = 0;
 
@@ -99,6 +103,18 @@ class Scoring implements InStudy
     public function cutoff(): float
     {
         return $this->cutoff;
+    }
+
+    /** @return array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int}|null by number of the record, from 1 */
+    public function because(): ?array
+    {
+        return $this->because;
+    }
+
+    /** @param array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int} $because */
+    public function explain(array $because): void
+    {
+        $this->because = $because;
     }
 
     public function state(): string

@@ -235,6 +235,7 @@ final readonly class Scorings
         $places = self::places($table, $carry);
         $cells = [] === $page ? [] : $this->reader->rows($table, $page);
         $lines = $this->scored->lines($scoring, $page);
+        $because = $scoring->because()['sentences'] ?? [];
         $rows = [];
         foreach ($page as $row) {
             $l = $lines[$row];
@@ -242,7 +243,7 @@ final readonly class Scorings
                 $row + 1,
                 $l['chance'],
                 null === $l['chance'] ? null : $cutoff?->calls($l['chance']),
-                $l['reasons'],
+                $because[$row + 1] ?? $l['reasons'],
                 $l['why'],
                 array_map(static fn (int $p) => $cells[$row][$p], array_values($places)),
                 $l['number'] ?? null,
@@ -378,9 +379,13 @@ final readonly class Scorings
         ));
         $form = new ScoredList($scoring->columns(), Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null, $full);
         yield CsvWriter::line($form->header($names));
+        $because = $scoring->because()['sentences'] ?? [];
+        $row = 0;
         foreach ($this->scored->stream($scoring) as $frame => $lines) {
             $columns = array_values($this->reader->part($table, $names, $frame, 1)->columns());
             foreach ($lines as $i => $line) {
+                ++$row;
+                $line['reasons'] = $because[$row] ?? $line['reasons'];
                 yield CsvWriter::line($form->cells(array_map(static fn (Column $c): ?string => $c->text($i), $columns), $line));
             }
         }

@@ -189,6 +189,37 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    public function testAWholeListSaysWhy(): void
+    {
+        $trial = $this->tried(1, 'forest');
+        $table = $this->call('GET', '/api/studies/1')['tableId'];
+        $scoring = $this->call(
+            'POST',
+            '/api/studies/1/scorings',
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.3],
+            202,
+        )['subject'];
+        $this->call('POST', "/api/scorings/$scoring/because", null, 409);
+        $this->work();
+        self::assertSame(0, $this->call('GET', "/api/scorings/$scoring/because")['looked']);
+        $this->call('POST', "/api/scorings/$scoring/because", null, 202);
+        $this->work();
+        $because = $this->call('GET', "/api/scorings/$scoring/because");
+        $called = $this->call('GET', "/api/scorings/$scoring")['called'];
+        self::assertSame(min(400, $called), $because['looked']);
+        self::assertSame($because['looked'], array_sum(array_column($because['groups'], 'records')));
+        $rows = $this->call('GET', "/api/scorings/$scoring/rows?which=called&limit=3")['rows'];
+        foreach ($rows as $row) {
+            self::assertMatchesRegularExpression('/points\)(; .*points\)){2}$/', $row['reasons']);
+            // The strongest of the sentence is the strongest of the record's account.
+            $first = $this->call('GET', "/api/scorings/$scoring/reasons/".$row['number'])['account']['columns'];
+            $names = array_map(static fn (array $c): string => str_replace('_', ' ', $c['column']), \array_slice($first, 0, 3));
+            self::assertTrue([] !== array_filter($names, static fn (string $n): bool => str_starts_with($row['reasons'], $n)));
+        }
+        $this->client->request('GET', "/api/scorings/$scoring/file");
+        self::assertStringContainsString($rows[0]['reasons'], (string) $this->client->getInternalResponse()->getContent());
+    }
+
     /** @return iterable<string, array{string, string, array<string, mixed>|null, int, ?string}> */
     public static function refused(): iterable
     {

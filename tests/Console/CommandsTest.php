@@ -35,16 +35,48 @@ final class CommandsTest extends TestCase
     public function testFitScoreAndMeasure(): void
     {
         Fixture::console(['dokimos:demo:generate', '--rows=900', '--dir='.$this->dir]);
-        file_put_contents($this->dir.'/steps.json', json_encode([['step' => 'fill_missing', 'choose' => ['kinds' => [], 'missing' => true], 'method' => 'median']], \JSON_THROW_ON_ERROR));
+        file_put_contents(
+            $this->dir.'/steps.json',
+            json_encode(
+                [['step' => 'fill_missing', 'choose' => ['kinds' => [], 'missing' => true], 'method' => 'median']],
+                \JSON_THROW_ON_ERROR,
+            ),
+        );
         $late = 'parts_ordered_after,minutes_on_site,outcome,visit_id,household_id,currency,access_code,depot';
-        $fit = Fixture::console(['dokimos:fit', $this->dir.'/visits.csv', '--target=return_visit', '--without='.$late, '--kind=boiler_class=category', '--preparation='.$this->dir.'/steps.json', '--out='.$this->dir.'/model.json', '--json']);
+        $fit = Fixture::console([
+            'dokimos:fit',
+            $this->dir.'/visits.csv',
+            '--target=return_visit',
+            '--without='.$late,
+            '--kind=boiler_class=category',
+            '--preparation='.$this->dir.'/steps.json',
+            '--out='.$this->dir.'/model.json',
+            '--json',
+        ]);
         $report = json_decode($fit->getOutput(), true);
         self::assertSame(900, $report['rows_used']);
-        $score = Fixture::console(['dokimos:score', $this->dir.'/model.json', $this->dir.'/visits.csv', '--out='.$this->dir.'/scored.csv', '--cutoff=0.2', '--reasons', '--json']);
+        $score = Fixture::console([
+            'dokimos:score',
+            $this->dir.'/model.json',
+            $this->dir.'/visits.csv',
+            '--out='.$this->dir.'/scored.csv',
+            '--cutoff=0.2',
+            '--reasons',
+            '--json',
+        ]);
         self::assertSame([900, []], [json_decode($score->getOutput(), true)['scored'], json_decode($score->getOutput(), true)['problems']]);
         $scored = (string) file_get_contents($this->dir.'/scored.csv');
-        file_put_contents($this->dir.'/truth.csv', preg_replace_callback('/,(yes|no)(?=,[\d.e-]+,(?:yes|no),)/', static fn (array $m) => 'yes' === $m[1] ? ',1' : ',0', $scored));
-        $measure = Fixture::console(['dokimos:measure', $this->dir.'/truth.csv', '--truth=return_visit', '--score=return_visit_chance', '--json']);
+        file_put_contents(
+            $this->dir.'/truth.csv',
+            preg_replace_callback('/,(yes|no)(?=,[\d.e-]+,(?:yes|no),)/', static fn (array $m) => 'yes' === $m[1] ? ',1' : ',0', $scored),
+        );
+        $measure = Fixture::console([
+            'dokimos:measure',
+            $this->dir.'/truth.csv',
+            '--truth=return_visit',
+            '--score=return_visit_chance',
+            '--json',
+        ]);
         self::assertGreaterThan(0.7, json_decode($measure->getOutput(), true)['return_visit_chance']['roc_auc']);
     }
 
@@ -52,7 +84,14 @@ final class CommandsTest extends TestCase
     {
         file_put_contents($this->dir.'/a.csv', "x,y\n1,0\n2,1\n");
         file_put_contents($this->dir.'/empty.csv', '');
-        foreach ([['dokimos:fit', '/nowhere.csv', '--target=y'], ['dokimos:fit', $this->dir.'/a.csv', '--target=z'], ['dokimos:profile', $this->dir.'/empty.csv'], ['dokimos:score', $this->dir.'/a.csv', $this->dir.'/a.csv'], ['dokimos:measure', $this->dir.'/a.csv', '--truth=x'], ['dokimos:profile', $this->dir.'/a.csv', '--kind=x=magic']] as $arguments) {
+        foreach ([
+            ['dokimos:fit', '/nowhere.csv', '--target=y'],
+            ['dokimos:fit', $this->dir.'/a.csv', '--target=z'],
+            ['dokimos:profile', $this->dir.'/empty.csv'],
+            ['dokimos:score', $this->dir.'/a.csv', $this->dir.'/a.csv'],
+            ['dokimos:measure', $this->dir.'/a.csv', '--truth=x'],
+            ['dokimos:profile', $this->dir.'/a.csv', '--kind=x=magic'],
+        ] as $arguments) {
             $process = Fixture::run([\PHP_BINARY, 'bin/console', ...$arguments], must: false);
             self::assertSame(1, $process->getExitCode(), implode(' ', $arguments));
             self::assertSame(1, substr_count(trim($process->getErrorOutput()), "\n") + 1, $process->getErrorOutput());
@@ -68,13 +107,36 @@ final class CommandsTest extends TestCase
         foreach (['visits', 'bookings', 'visits_recent', 'households'] as $table) {
             self::assertFileEquals($this->dir."/one/$table.csv", $this->dir."/two/$table.csv");
         }
-        Fixture::console(['dokimos:demo:generate', '--rows=500', '--only=visits', '--without=missing-age,missing-code,missing-channel,constant', '--dir='.$this->dir.'/clean']);
-        $columns = json_decode(Fixture::console(['dokimos:profile', $this->dir.'/clean/visits.csv', '--json'])->getOutput(), true)['columns'];
-        self::assertSame([0, 0, 0, 3], [$columns['boiler_age']['missing'], $columns['access_code']['missing'], $columns['contact_channel']['missing'], $columns['currency']['distinct']]);
-        $blemished = json_decode(Fixture::console(['dokimos:profile', $this->dir.'/one/visits.csv', '--json'])->getOutput(), true)['columns'];
+        Fixture::console([
+            'dokimos:demo:generate',
+            '--rows=500',
+            '--only=visits',
+            '--without=missing-age,missing-code,missing-channel,constant',
+            '--dir='.$this->dir.'/clean',
+        ]);
+        $columns = json_decode(
+            Fixture::console(['dokimos:profile', $this->dir.'/clean/visits.csv', '--json'])->getOutput(),
+            true,
+        )['columns'];
+        self::assertSame(
+            [0, 0, 0, 3],
+            [
+                $columns['boiler_age']['missing'],
+                $columns['access_code']['missing'],
+                $columns['contact_channel']['missing'],
+                $columns['currency']['distinct'],
+            ],
+        );
+        $blemished = json_decode(
+            Fixture::console(['dokimos:profile', $this->dir.'/one/visits.csv', '--json'])->getOutput(),
+            true,
+        )['columns'];
         self::assertSame([2, 1], [$blemished['contact_channel']['missing'], $blemished['currency']['distinct']]);
         self::assertEqualsWithDelta(0.2, $blemished['boiler_age']['missing'] / 500, 0.06);
-        self::assertMatchesRegularExpression('/AUC of the true chances 0\.8[0-9]+/', Fixture::console(['dokimos:demo:generate', '--rows=6000', '--truth'])->getOutput());
+        self::assertMatchesRegularExpression(
+            '/AUC of the true chances 0\.8[0-9]+/',
+            Fixture::console(['dokimos:demo:generate', '--rows=6000', '--truth'])->getOutput(),
+        );
     }
 
     public function testABackupRestoredElsewhereHoldsTheSameAndRefusesDamage(): void
@@ -82,7 +144,11 @@ final class CommandsTest extends TestCase
         $file = $this->dir.'/backup.sqlite';
         $data = $this->dir.'/elsewhere';
         self::assertStringContainsString('Written and checked', Fixture::console(['dokimos:backup', $file])->getOutput());
-        self::assertSame(1, Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:backup', $file], must: false)->getExitCode(), 'an existing file is not overwritten');
+        self::assertSame(
+            1,
+            Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:backup', $file], must: false)->getExitCode(),
+            'an existing file is not overwritten',
+        );
         self::assertStringContainsString('Restored', Fixture::console(['dokimos:restore', $file], data: $data)->getOutput());
         self::assertStringContainsString('up to date', Fixture::console(['dokimos:migrate'], data: $data)->getOutput());
         $count = static fn (string $database): int => (int) (new \SQLite3($database))->querySingle('SELECT SUM(LENGTH(bytes)) FROM column_chunk');
@@ -100,26 +166,52 @@ final class CommandsTest extends TestCase
         $csv = "size,kind,minutes,outcome\n";
         for ($i = 0; $i < 300; ++$i) {
             $size = ($i * 37) % 60;
-            $csv .= \sprintf("%d,%s,%s,%s\n", $size, ['a', 'b'][$i % 2], 10 === $i ? '' : 20 + 2 * $size + $i % 3, $size < 20 ? 'short' : ($size < 40 ? 'middle' : 'long'));
+            $csv .= \sprintf(
+                "%d,%s,%s,%s\n",
+                $size,
+                ['a', 'b'][$i % 2],
+                10 === $i ? '' : 20 + 2 * $size + $i % 3,
+                $size < 20 ? 'short' : ($size < 40 ? 'middle' : 'long'),
+            );
         }
         file_put_contents($file, $csv);
         $run = function (array $fit, string $carry) use ($file): array {
             /** @var list<string> $fit */
             Fixture::console(['dokimos:fit', $file, '--inputs=size,kind', '--out='.$this->dir.'/m.json', ...$fit]);
-            $said = json_decode(Fixture::console(['dokimos:score', $this->dir.'/m.json', $file, '--out='.$this->dir.'/s.csv', '--carry='.$carry, '--full', '--json'])->getOutput(), true);
+            $said = json_decode(
+                Fixture::console([
+                    'dokimos:score',
+                    $this->dir.'/m.json',
+                    $file,
+                    '--out='.$this->dir.'/s.csv',
+                    '--carry='.$carry,
+                    '--full',
+                    '--json',
+                ])->getOutput(),
+                true,
+            );
             self::assertSame(['rows' => 300, 'scored' => 300, 'problems' => []], $said);
 
-            return array_map(static fn (string $l): array => str_getcsv($l, escape: ''), file($this->dir.'/s.csv', \FILE_IGNORE_NEW_LINES) ?: []);
+            return array_map(
+                static fn (string $l): array => str_getcsv($l, escape: ''),
+                file($this->dir.'/s.csv', \FILE_IGNORE_NEW_LINES) ?: [],
+            );
         };
         foreach (['linear', 'tree', 'forest', 'boosting', 'baseline'] as $learner) {
             $lines = $run(['--target=minutes', '--task=number', '--learner='.$learner], 'minutes');
             self::assertSame(['minutes', 'minutes_predicted', 'because'], $lines[0]);
-            $off = array_sum(array_map(static fn (array $l): float => '' === $l[0] ? 0.0 : abs((float) $l[0] - (float) $l[1]), \array_slice($lines, 1))) / 299;
+            $off = array_sum(array_map(
+                static fn (array $l): float => '' === $l[0] ? 0.0 : abs((float) $l[0] - (float) $l[1]),
+                \array_slice($lines, 1),
+            )) / 299;
             self::assertTrue('baseline' === $learner ? $off > 20 : $off < 16, $learner.' is off by '.$off);
         }
         foreach (['multinomial', 'tree', 'forest', 'boosting'] as $learner) {
             $lines = $run(['--target=outcome', '--learner='.$learner], 'outcome');
-            self::assertSame(['outcome', 'outcome_predicted', 'outcome_chance_long', 'outcome_chance_middle', 'outcome_chance_short', 'because'], $lines[0]);
+            self::assertSame(
+                ['outcome', 'outcome_predicted', 'outcome_chance_long', 'outcome_chance_middle', 'outcome_chance_short', 'because'],
+                $lines[0],
+            );
             self::assertGreaterThan(270, \count(array_filter($lines, static fn (array $l) => $l[0] === $l[1])), $learner);
             self::assertEqualsWithDelta(1.0, (float) $lines[5][2] + (float) $lines[5][3] + (float) $lines[5][4], 1e-12);
         }
@@ -133,9 +225,21 @@ final class CommandsTest extends TestCase
             $csv .= \sprintf("%d,%s,%d,%d\n", $size, ['a', 'b'][$i % 2], ($i * 7919) % 53, 20 + 2 * $size + 15 * ($i % 2));
         }
         file_put_contents($this->dir.'/x.csv', $csv);
-        Fixture::console(['dokimos:fit', $this->dir.'/x.csv', '--inputs=size,kind,noise', '--out='.$this->dir.'/m.json', '--target=minutes', '--learner=linear', '--set=penalty=lasso', '--set=find=yes']);
+        Fixture::console([
+            'dokimos:fit',
+            $this->dir.'/x.csv',
+            '--inputs=size,kind,noise',
+            '--out='.$this->dir.'/m.json',
+            '--target=minutes',
+            '--learner=linear',
+            '--set=penalty=lasso',
+            '--set=find=yes',
+        ]);
         /** @param list<string> $more */
-        $ask = fn (array $more): array => (array) json_decode(Fixture::console(array_values(['dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--json', ...$more]))->getOutput(), true);
+        $ask = fn (array $more): array => (array) json_decode(
+            Fixture::console(array_values(['dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--json', ...$more]))->getOutput(),
+            true,
+        );
         $importance = $ask(['--repeats=4']);
         self::assertSame('RMSE', $importance['figure']);
         $lines = array_column($importance['columns'], null, 'column');
@@ -150,11 +254,33 @@ final class CommandsTest extends TestCase
         self::assertCount(2, $curve['ice']);
         $both = $ask(['--method=dependence', '--columns=size', '--with=noise', '--grid=0,50'])['partial_dependence'];
         self::assertGreaterThan($both[0][0], $both[1][0]);
-        $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--columns=no such'], must: false);
+        $accounts = $ask(['--method=account', '--rows=3,7'])['accounts'];
+        self::assertSame([3, 7], array_column($accounts, 'record'));
+        foreach ($accounts as $account) {
+            self::assertEqualsWithDelta($account['answer'] - $account['base'], array_sum($account['effects']), 1e-9, 'adds up');
+            self::assertSame(['size', 'kind', 'noise'], array_keys($account['effects']));
+            // Of a sum of terms each effect is its own, whatever the order; what was not taken has exactly none.
+            self::assertEqualsWithDelta(0.0, $account['errors']['size'], 1e-6);
+        }
+        $process = Fixture::run(
+            [\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--method=account', '--rows=999'],
+            must: false,
+        );
+        self::assertSame('The file has records 1 to 400.', trim($process->getErrorOutput()));
+        $process = Fixture::run(
+            [\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--columns=no such'],
+            must: false,
+        );
         self::assertSame(1, $process->getExitCode());
         self::assertSame('The model does not ask for no such.', trim($process->getErrorOutput()));
-        $process = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--figure=AUC'], must: false);
-        self::assertSame('There is no figure "AUC"; there are RMSE, MAE, R2, within 50%, within 90%, bias.', trim($process->getErrorOutput()));
+        $process = Fixture::run(
+            [\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--figure=AUC'],
+            must: false,
+        );
+        self::assertSame(
+            'There is no figure "AUC"; there are RMSE, MAE, R2, within 50%, within 90%, bias.',
+            trim($process->getErrorOutput()),
+        );
     }
 
     public function testABackupDuringAnImportIsWholeAndScoresTheSame(): void
@@ -174,9 +300,16 @@ final class CommandsTest extends TestCase
         $database->exec("INSERT INTO job (study_id, user_id, kind, subject, title, pieces, state, cancel_requested, created_at) VALUES (1, 1, 'import', $table, 'large', 2, 'waiting', 0, '2026-01-01 00:00:00')");
         $job = $database->lastInsertRowID();
         foreach (['columns 0' => '"share":0,"of":1', 'source' => '"x":1'] as $key => $payload) {
-            $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '{\"upload\":$upload,$payload}', 'waiting', 0, 0)");
+            $database->exec(
+                "INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '{\"upload\":$upload,
+                $payload}', 'waiting', 0, 0)",
+            );
         }
-        $worker = new \Symfony\Component\Process\Process([\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=120'], \dirname(__DIR__, 2), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data]);
+        $worker = new \Symfony\Component\Process\Process(
+            [\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=120'],
+            \dirname(__DIR__, 2),
+            ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data],
+        );
         $worker->start();
         $chunks = static fn (\SQLite3 $d): int => (int) $d->querySingle("SELECT COUNT(*) FROM column_chunk WHERE table_id = $table");
         for ($i = 0; $i < 600 && 0 === $chunks($database); ++$i) {
@@ -190,12 +323,22 @@ final class CommandsTest extends TestCase
         // The half-imported table goes once its job is over; everything else is as it was.
         $restored = new \SQLite3($elsewhere.'/dokimos.sqlite');
         $restored->exec("UPDATE job SET state = 'cancelled' WHERE id = $job");
-        self::assertStringContainsString('1 unfinished imports cleared away', Fixture::console(['dokimos:migrate'], data: $elsewhere)->getOutput());
+        self::assertStringContainsString(
+            '1 unfinished imports cleared away',
+            Fixture::console(['dokimos:migrate'], data: $elsewhere)->getOutput(),
+        );
         self::assertSame(0, $chunks($restored));
         $score = function (string $data, string $name): string {
             $model = (new \SQLite3($data.'/dokimos.sqlite'))->querySingle('SELECT m.document FROM trial t JOIN fitted_model m ON m.id = t.fitted_id WHERE t.number = 1 LIMIT 1');
             file_put_contents($this->dir."/$name.json", $model);
-            Fixture::console(['dokimos:score', $this->dir."/$name.json", $this->dir.'/visits.csv', '--out='.$this->dir."/$name.csv", '--carry=visit_id', '--kind=boiler_class=category']);
+            Fixture::console([
+                'dokimos:score',
+                $this->dir."/$name.json",
+                $this->dir.'/visits.csv',
+                '--out='.$this->dir."/$name.csv",
+                '--carry=visit_id',
+                '--kind=boiler_class=category',
+            ]);
 
             return (string) hash_file('sha256', $this->dir."/$name.csv");
         };
@@ -206,8 +349,14 @@ final class CommandsTest extends TestCase
     {
         $data = $this->dir.'/data';
         Fixture::console(['dokimos:migrate'], data: $data);
-        self::assertStringContainsString('nils can sign in', Fixture::console(['dokimos:user:add', 'nils', 'Nils Ode'], "a-long-password\n", $data)->getOutput());
-        self::assertStringContainsString('changed', Fixture::console(['dokimos:user:password', 'nils'], "another-password\n", $data)->getOutput());
+        self::assertStringContainsString(
+            'nils can sign in',
+            Fixture::console(['dokimos:user:add', 'nils', 'Nils Ode'], "a-long-password\n", $data)->getOutput(),
+        );
+        self::assertStringContainsString(
+            'changed',
+            Fixture::console(['dokimos:user:password', 'nils'], "another-password\n", $data)->getOutput(),
+        );
         self::assertStringContainsString('disabled', Fixture::console(['dokimos:user:disable', 'nils'], null, $data)->getOutput());
         $short = Fixture::run([\PHP_BINARY, 'bin/console', 'dokimos:user:add', 'kim', 'Kim'], "short\n", $data, false);
         self::assertSame([1, 'A password has at least 10 characters.'], [$short->getExitCode(), trim($short->getOutput())]);
@@ -220,7 +369,18 @@ final class CommandsTest extends TestCase
         $database = new \SQLite3($data.'/dokimos.sqlite');
         $database->exec("ATTACH '{$_SERVER['DOKIMOS_DATA']}/dokimos.sqlite' AS filled");
         $database->createFunction('plainly', static fn (string $bytes): string => base64_encode((string) gzinflate($bytes)));
-        $tables = ['account_user', 'study', 'study_member', 'data_table', 'table_column', 'column_chunk', 'source_block', 'variant', 'trial', 'log_entry'];
+        $tables = [
+            'account_user',
+            'study',
+            'study_member',
+            'data_table',
+            'table_column',
+            'column_chunk',
+            'source_block',
+            'variant',
+            'trial',
+            'log_entry',
+        ];
         $count = static fn (): array => array_map(static fn (string $t) => $database->querySingle("SELECT COUNT(*) FROM main.$t"), $tables);
         foreach ($tables as $table) {
             $columns = [];
@@ -228,29 +388,55 @@ final class CommandsTest extends TestCase
                 $columns[] = '"'.$row['name'].'"';
             }
             $result = static fn (string $what): string => "(SELECT $what FROM filled.trial_result r WHERE r.id = result_id)";
-            $asked = static fn (array $names): array => array_combine(array_map(static fn (string $n): string => "\"$n\"", $names), array_map(static fn (string $n): string => "(SELECT \"$n\" FROM filled.question q WHERE q.id = filled.study.id)", $names));
-            $from = strtr(implode(',', $columns), 'study' !== $table ? [] : $asked(['target', 'event', 'task', 'classes', 'plan', 'sealed', 'table_id', 'seal_opened_at']));
-            $from = strtr($from, ['"model"' => '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)'] + ('trial' === $table ? ['"figures"' => $result("json_set(figures, '$.answeredRepeats', repeats)"), '"chances"' => $result('plainly(answers)'), '"sealed_figures"' => $result('sealed_figures')] : []));
+            $asked = static fn (array $names): array => array_combine(
+                array_map(static fn (string $n): string => "\"$n\"", $names),
+                array_map(static fn (string $n): string => "(SELECT \"$n\" FROM filled.question q WHERE q.id = filled.study.id)", $names),
+            );
+            $from = strtr(
+                implode(',', $columns),
+                'study' !== $table ? [] : $asked(['target', 'event', 'task', 'classes', 'plan', 'sealed', 'table_id', 'seal_opened_at']),
+            );
+            $from = strtr(
+                $from,
+                ['"model"' => '(SELECT document FROM filled.fitted_model m WHERE m.id = fitted_id)'] + ('trial' === $table ? [
+                    '"figures"' => $result("json_set(figures, '$.answeredRepeats', repeats)"),
+                    '"chances"' => $result('plainly(answers)'),
+                    '"sealed_figures"' => $result('sealed_figures'),
+                ] : []),
+            );
             $database->exec(\sprintf('INSERT INTO main.%1$s (%2$s) SELECT %3$s FROM filled.%1$s', $table, implode(',', $columns), $from));
         }
         $before = $count();
         self::assertNotContains(0, $before);
         // A batch as it was kept then: all its records in one value.
-        $lines = [['chance' => 0.125, 'why' => null, 'reasons' => 'slot late'], ['chance' => null, 'why' => 'not scored: slot missing', 'reasons' => ''], ['chance' => 0.7345678901234567, 'why' => null, 'reasons' => '']];
+        $lines = [
+            ['chance' => 0.125, 'why' => null, 'reasons' => 'slot late'],
+            ['chance' => null, 'why' => 'not scored: slot missing', 'reasons' => ''],
+            ['chance' => 0.7345678901234567, 'why' => null, 'reasons' => ''],
+        ];
         $result = base64_encode((string) gzdeflate(json_encode($lines, \JSON_THROW_ON_ERROR)));
         $database->exec("INSERT INTO main.scoring (state, result, scored, called, created_at, matching, cutoff, study_id, trial_id, table_id) SELECT 'done', '$result', 2, 1, '2026-01-01', '{}', 0.2, study_id, id, (SELECT MIN(id) FROM main.data_table) FROM main.trial LIMIT 1");
         $said = Fixture::console(['dokimos:migrate'], data: $data)->getOutput();
         self::assertStringContainsString('Backed up to', $said);
         self::assertStringContainsString('every reference checked', $said);
         $frames = $this->scoredFrames($database);
-        self::assertSame(['0.125', 'NAN', '0.7345678901234567'], array_map(static fn (float $v): string => is_nan($v) ? 'NAN' : var_export($v, true), $frames[0]));
+        self::assertSame(
+            ['0.125', 'NAN', '0.7345678901234567'],
+            array_map(static fn (float $v): string => is_nan($v) ? 'NAN' : var_export($v, true), $frames[0]),
+        );
         self::assertSame([['slot late', null, ''], [null, 'not scored: slot missing', null]], [$frames[1], $frames[2]]);
         $database->exec("DELETE FROM main.table_column WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.column_chunk WHERE table_id = (SELECT answers_id FROM main.scoring); DELETE FROM main.data_table WHERE state = 'scored'");
         self::assertSame($before, $count());
-        $asks = static fn (string $of): string => md5(var_export($database->querySingle("SELECT group_concat(coalesce(target, '') || coalesce(event, '') || coalesce(\"plan\", '') || coalesce(sealed, '') || coalesce(table_id, '')) FROM $of.question ORDER BY id"), true));
+        $asks = static fn (string $of): string => md5(var_export(
+            $database->querySingle("SELECT group_concat(coalesce(target, '') || coalesce(event, '') || coalesce(\"plan\", '') || coalesce(sealed, '') || coalesce(table_id, '')) FROM $of.question ORDER BY id"),
+            true,
+        ));
         self::assertSame($asks('filled'), $asks('main'));
         foreach (['plainly(r.answers)', 'r.width', 'r.repeats', "coalesce(t.opening, '')", 't.line'] as $what) {
-            $kept = static fn (string $of): string => md5(var_export($database->querySingle("SELECT group_concat($what) FROM $of.trial t JOIN $of.trial_result r ON r.id = t.result_id ORDER BY t.id"), true));
+            $kept = static fn (string $of): string => md5(var_export(
+                $database->querySingle("SELECT group_concat($what) FROM $of.trial t JOIN $of.trial_result r ON r.id = t.result_id ORDER BY t.id"),
+                true,
+            ));
             self::assertSame($kept('filled'), $kept('main'), $what);
         }
         $models = static fn (string $of): mixed => $database->querySingle("SELECT group_concat(m.document) FROM $of.trial t JOIN $of.fitted_model m ON m.id = t.fitted_id ORDER BY t.id");
@@ -280,7 +466,10 @@ final class CommandsTest extends TestCase
         Fixture::console(['doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000016', '-n'], data: $data);
         $kept = $database->querySingle('SELECT combination FROM combination');
         self::assertIsString($kept);
-        self::assertSame('gathers the records of each house: records', KnownCombinations::fromArray((array) json_decode($kept, true, 8, \JSON_THROW_ON_ERROR))->sentence());
+        self::assertSame(
+            'gathers the records of each house: records',
+            KnownCombinations::fromArray((array) json_decode($kept, true, 8, \JSON_THROW_ON_ERROR))->sentence(),
+        );
     }
 
     public function testANewerDatabaseIsRefused(): void
@@ -306,7 +495,11 @@ final class CommandsTest extends TestCase
             $payload = 'whole' === $key ? '[]' : json_encode(['repeat' => (int) $key[1], 'fold' => (int) $key[3]], \JSON_THROW_ON_ERROR);
             $database->exec("INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share) VALUES ($job, '$key', 'long', '$payload', 'waiting', 0, 0)");
         }
-        $worker = static fn (): \Symfony\Component\Process\Process => new \Symfony\Component\Process\Process([\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=60'], \dirname(__DIR__, 2), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data]);
+        $worker = static fn (): \Symfony\Component\Process\Process => new \Symfony\Component\Process\Process(
+            [\PHP_BINARY, 'bin/console', 'messenger:consume', 'long', '--sleep=0.1', '--time-limit=60'],
+            \dirname(__DIR__, 2),
+            ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data],
+        );
         $running = static fn (): int => (int) $database->querySingle("SELECT COUNT(*) FROM job_piece WHERE job_id = $job AND state = 'running'");
         $first = $worker();
         $first->start();
@@ -331,6 +524,10 @@ final class CommandsTest extends TestCase
         $again = $database->querySingle("SELECT hex(r.answers) || r.figures FROM trial t JOIN trial_result r ON r.id = t.result_id WHERE t.id = (SELECT subject FROM job WHERE id = $job)");
         $fixture = new \SQLite3($_SERVER['DOKIMOS_DATA'].'/dokimos.sqlite');
         self::assertIsString($again);
-        self::assertSame($fixture->querySingle('SELECT hex(r.answers) || r.figures FROM trial t JOIN trial_result r ON r.id = t.result_id WHERE t.id = (SELECT id FROM trial WHERE number = 1 LIMIT 1)'), $again, 'the same bytes with two workers, any order, JIT or not');
+        self::assertSame(
+            $fixture->querySingle('SELECT hex(r.answers) || r.figures FROM trial t JOIN trial_result r ON r.id = t.result_id WHERE t.id = (SELECT id FROM trial WHERE number = 1 LIMIT 1)'),
+            $again,
+            'the same bytes with two workers, any order, JIT or not',
+        );
     }
 }

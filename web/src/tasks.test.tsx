@@ -166,11 +166,24 @@ describe('a scored list', () => {
     for (const text of absent) expect(screen.queryByText(text)).toBeNull()
     clean()
   })
-  it('says that a learner tells no reasons, instead of leaving their column empty', async () => {
+  it('is given reasons where its learner tells none by itself, and says what mainly speaks for it', async () => {
     instead['GET /api/scorings/1/rows'] = { status: 200, body: { ...rows, rows: rows.rows.map((r) => ({ ...r, why: null, reasons: '' })) } }
-    open('/study/2/decisions/1')
-    await says(/Reasons for single records of this learner are not told yet/)
+    instead['GET /api/scorings/1/because'] = { status: 200, body: { looked: 0, groups: [], jobId: null } }
+    instead['POST /api/scorings/1/because'] = { status: 202, body: { ...job, kind: 'because' } }
+    const first = open('/study/2/decisions/1')
+    await userEvent.click(await button('Add reasons to the list'))
+    expect(sent.some((s) => s.method === 'POST' && s.path === '/api/scorings/1/because')).toBe(true)
     expect(screen.queryByText('Because')).toBeNull()
+    first.unmount()
+    const groups = [
+      { says: 'job type part fitting', records: 48 },
+      { says: 'boiler age high', records: 31 },
+    ]
+    instead['GET /api/scorings/1/because'] = { status: 200, body: { looked: 120, groups, jobId: null } }
+    open('/study/2/decisions/1')
+    await says('Of the 120 highest, 48 mainly by job type part fitting, 31 by boiler age high.')
+    expect(screen.queryByRole('button', { name: 'Add reasons to the list' })).toBeNull()
+    clean()
   })
   it('is narrowed to one class', async () => {
     instead['GET /api/scorings/1'] = {

@@ -45,6 +45,24 @@ export function useScoring(id: number | null) {
   })
 }
 
+/** Why the records of the list have their answers, as far as a worker has looked. */
+export function useBecause(id: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ['scored', id, 'because'],
+    enabled,
+    queryFn: () => take<View<'BecauseView'>>(api.GET('/api/scorings/{id}/because', { params: { path: { id: String(id) } } })),
+    refetchInterval: (q) => (q.state.data?.jobId != null ? 1500 : false),
+  })
+}
+
+export function useAskWhy(id: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => take<View<'JobView'>>(api.POST('/api/scorings/{id}/because', { params: { path: { id: String(id) } } })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'jobs' || q.queryKey[2] === 'because' }),
+  })
+}
+
 export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[]; of: string | null }
 
 export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {

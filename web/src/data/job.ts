@@ -17,6 +17,7 @@ const CHANGED: Record<string, string[]> = {
   curve: ['curve'],
   handed: ['judgment', 'standings'],
   matters: ['reasons'],
+  because: ['scored'],
   search: ['standings', 'search'],
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],

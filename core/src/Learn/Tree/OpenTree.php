@@ -18,7 +18,8 @@ use Dokimos\Core\Table\Table;
 final readonly class OpenTree
 {
     /**
-     * The root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so; a level that the
+     * The root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so; a level that
+     * the
      * list does not have goes right; a missing cell goes left where missing says so.
      *
      * @param list<array<string, mixed>> $nodes

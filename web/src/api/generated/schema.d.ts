@@ -900,6 +900,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scorings/{id}/because": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_because_because"];
+        put?: never;
+        post: operations["post_app_reasons_because_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/matters": {
         parameters: {
             query?: never;
@@ -3384,6 +3400,15 @@ export interface components {
             formulas: string[];
             asks: components["schemas"]["AskView"][];
         };
+        BecauseGroup: {
+            says: string;
+            records: number;
+        };
+        BecauseView: {
+            looked: number;
+            groups: components["schemas"]["BecauseGroup"][];
+            jobId?: number | null;
+        };
         MatterLine: {
             column: string;
             /** Format: float */
@@ -5715,6 +5740,50 @@ export interface operations {
         };
         responses: {
             /** @description Tolls that are known from a sample are counted in all rows; the next view or preview has them */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_because_because: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What mainly speaks for the records of the list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BecauseView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_because_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A worker looks at it */
             202: {
                 headers: {
                     [name: string]: unknown;

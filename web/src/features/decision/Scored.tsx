@@ -10,7 +10,7 @@ import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../../data/study'
-import { fileUrl, type Scoring, useScoredRows, useScoring, type Which } from '../../data/decision'
+import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
 export function Scored() {
@@ -27,9 +27,11 @@ export function Scored() {
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
   const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class') }, data?.state === 'done')
-  // Some learners give no reasons for single records yet: an empty column would say that nothing speaks for it.
+  // Some learners give no reasons by themselves: an empty column would say that nothing speaks for it.
   const silent = rows.data !== undefined && rows.data.rows.length > 0 && rows.data.rows.every((r) => !r.why && !r.reasons)
   const isEvent = data?.task === 'two classes'
+  const because = useBecause(id, data?.state === 'done')
+  const why = useAskWhy(id)
   const of = params.get('class')
   const left = data ? data.scored - data.called : 0
   return (
@@ -41,11 +43,17 @@ export function Scored() {
           data?.state === 'done' && (
             <>
               <Outcome scoring={data} />
+              {because.data && because.data.looked > 0 && <Why because={because.data} />}
               {data.scored < data.rows && ` ${whole(data.rows - data.scored)} could not be scored and are listed.`}
             </>
           )
         }
       >
+        {data?.state === 'done' && because.data && because.data.looked === 0 && (
+          <Button disabled={why.isPending || because.data.jobId != null} onClick={() => why.mutate()}>
+            {because.data.jobId != null ? 'Looking at reasons…' : 'Add reasons to the list'}
+          </Button>
+        )}
         <Button component={Link} to={`/study/${studyId}/decisions`}>
           Score another table…
         </Button>
@@ -180,8 +188,7 @@ export function Scored() {
                 ]}
               />
               <p className="soft small" style={{ padding: '6px 14px', borderTop: '1px solid var(--ink)' }}>
-                {whole(rows.data.rows.length)} of {whole(rows.data.total)} shown; the download holds all.{' '}
-                {silent ? 'Reasons for single records of this learner are not told yet.' : 'Enter opens a record’s reasons.'}
+                {whole(rows.data.rows.length)} of {whole(rows.data.total)} shown; the download holds all. Enter opens a record’s reasons.
               </p>
             </>
           )}
@@ -195,6 +202,19 @@ export function Scored() {
 }
 
 type Row = View<'ScoredRowView'>
+
+/** What mainly speaks for the records looked at: "why are the 120 on the list". */
+function Why({ because }: { because: View<'BecauseView'> }) {
+  const [first, second, third] = because.groups
+  return (
+    <>
+      {' '}
+      Of the {whole(because.looked)} highest, {whole(first?.records)} mainly by {first?.says}
+      {second && `, ${whole(second.records)} by ${second.says}`}
+      {third && `, ${whole(third.records)} by ${third.says}`}.
+    </>
+  )
+}
 
 /** What came out, in a sentence. */
 function Outcome({ scoring }: { scoring: Scoring }) {

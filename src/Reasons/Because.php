@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reasons;
+
+use App\Account\User;
+use App\Decision\ScoredTables;
+use App\Decision\Scoring;
+use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Decide\Reasoning;
+use Dokimos\Core\Progress;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Task;
+
+/** Says for a whole list why its records have their answers: a sentence each, and how many mainly the same speaks for. */
+final readonly class Because
+{
+    /** Records with the highest answers that are looked at, at most. */
+    private const MOST = 400;
+    /** Background records each is held against. */
+    private const AGAINST = 24;
+    private const TOP = 3;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private ScoredTables $scored,
+        private Subjects $subjects,
+        private Answering $answering,
+    ) {
+    }
+
+    public function start(Scoring $scoring, User $user): Job
+    {
+        if (!$scoring->isDone()) {
+            throw new Problem(409, 'The scoring is not finished.');
+        }
+        $running = $this->running($scoring);
+        if (null !== $running) {
+            return $running;
+        }
+        $job = $this->jobs->start(
+            $scoring->study(),
+            $user,
+            BecauseRunner::KIND,
+            $scoring->id(),
+            \sprintf('Reasons for %s', $scoring->table()->name()),
+            Jobs::LONG,
+            ['all' => []],
+        );
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    private function running(Scoring $scoring): ?Job
+    {
+        return $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => BecauseRunner::KIND,
+            'subject' => $scoring->id(),
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
+    }
+
+    public function view(Scoring $scoring): BecauseView
+    {
+        $kept = $scoring->because();
+
+        return new BecauseView(
+            $kept['looked'] ?? 0,
+            array_map(static fn (array $g): BecauseGroup => new BecauseGroup($g['says'], $g['records']), $kept['groups'] ?? []),
+            $this->running($scoring)?->id(),
+        );
+    }
+
+    /** Looks at the records called, or those with the highest answers, and keeps what it finds. */
+    public function look(Scoring $scoring, Progress $progress): void
+    {
+        $most = Task::TWO === $scoring->task() && $scoring->called() > 0 ? min(self::MOST, $scoring->called()) : self::MOST;
+        $rows = $this->scored->highestFirst($scoring, 0, min($most, $scoring->scored()));
+        $sentences = $groups = [];
+        foreach ($rows as $k => $row) {
+            $progress->report($k / max(1, \count($rows)), \sprintf('%d of %d records', $k, \count($rows)));
+            $subject = $this->subjects->ofBatch($scoring, $row + 1);
+            $class = $this->answering->classOf($subject, $this->answering->answer($subject));
+            $told = $subject->reasoning->account($subject->record, $class, self::AGAINST);
+            if (null === $told) {
+                continue;
+            }
+            $names = $subject->record->names();
+            $order = array_keys($names);
+            usort($order, static fn (int $a, int $b): int => abs($told->values[$b]) <=> abs($told->values[$a]));
+            $sentences[$row + 1] = implode('; ', array_map(
+                static fn (int $j): string => self::said($scoring, $subject->record, $names[$j], $told->values[$j]),
+                \array_slice($order, 0, self::TOP),
+            ));
+            // What speaks for the answer most.
+            usort($order, static fn (int $a, int $b): int => $told->values[$b] <=> $told->values[$a]);
+            $main = self::mainly($subject->reasoning, $subject->record, $names[$order[0]]);
+            $groups[$main] = ($groups[$main] ?? 0) + 1;
+        }
+        arsort($groups);
+        $scoring->explain([
+            'sentences' => $sentences,
+            'groups' => array_map(
+                static fn (int|string $says, int $n): array => ['says' => (string) $says, 'records' => $n],
+                array_keys($groups),
+                array_values($groups),
+            ),
+            'looked' => \count($sentences),
+        ]);
+        $this->entities->flush();
+    }
+
+    private static function said(Scoring $scoring, Table $record, string $column, float $effect): string
+    {
+        $value = $record->column($column)->text(0) ?? 'missing';
+        $size = Task::NUMBER === $scoring->task() ? \sprintf('%.3g', abs($effect)) : \sprintf('%.1f points', 100 * abs($effect));
+
+        return \sprintf(
+            '%s %s (%s%s)',
+            str_replace('_', ' ', $column),
+            mb_strimwidth($value, 0, 40, '…'),
+            $effect < 0 ? "\u{2212}" : '+',
+            $size,
+        );
+    }
+
+    /** A column with its value, or whether a number is high or low among records seen. */
+    private static function mainly(Reasoning $reasoning, Table $record, string $column): string
+    {
+        $of = $record->column($column);
+        $name = str_replace('_', ' ', $column);
+        if ($of->isMissing(0)) {
+            return $name.' missing';
+        }
+        if (!$of instanceof NumberColumn && !$of instanceof DateColumn) {
+            return $name.' '.mb_strimwidth((string) $of->text(0), 0, 40, '…');
+        }
+        $seen = $reasoning->basis->seen->column($column);
+        [$values, $own] = $of instanceof NumberColumn && $seen instanceof NumberColumn
+            ? [$seen->values, $of->values[0]]
+            : [$seen instanceof DateColumn ? $seen->seconds : [], $of instanceof DateColumn ? $of->seconds[0] : 0];
+        $below = \count(array_filter($values, static fn (float|int $v): bool => $v < $own));
+        $above = \count(array_filter($values, static fn (float|int $v): bool => $v > $own));
+        $late = $of instanceof DateColumn;
+
+        return $name.($below >= $above ? ($late ? ' late' : ' high') : ($late ? ' early' : ' low'));
+    }
+}
