@@ -35,7 +35,7 @@ final readonly class Bases
     {
         $examined = $this->judgments->model($trial);
 
-        return new Reasoning($model ?? $examined, $this->of($trial, $examined));
+        return new Reasoning($model ?? $examined, $this->of($trial, $model ?? $examined));
     }
 
     /** @return list<mixed> what explanations of a trial depend on */

@@ -59,7 +59,7 @@ final class RefusalTest extends ApiTestCase
         yield 'judging nothing' => ['GET', '/api/trials/9999/judgment', null, 404, 'trial'];
         yield 'records of a cell that is none' => ['GET', '/api/trials/1/records?cell=maybe', null, 422, ''];
         yield 'sealing nothing' => ['POST', '/api/trials/9999/seal', null, 404, 'trial'];
-        yield 'reasons for record 0' => ['GET', '/api/trials/1/reasons/0', null, 404, ''];
+        yield 'reasons for a record of a batch that is not there' => ['GET', '/api/scorings/9999/reasons/0', null, 404, ''];
         yield 'reasons for a record that is not there' => ['GET', '/api/trials/1/reasons/999999', null, 404, ''];
         yield 'matching nothing' => ['POST', '/api/studies/2/match', ['trialId' => 9999, 'tableId' => 1], 404, 'trial'];
         yield 'matching another study\'s table' => ['POST', '/api/studies/2/match', ['trialId' => 1, 'tableId' => 1], 404, ''];

@@ -233,6 +233,9 @@ final readonly class Reasoning
             $record->names(),
             static fn (string $n): bool => !$record->column($n) instanceof TextColumn && Kind::Text !== $record->column($n)->kind(),
         ));
+        if ([] === $names) {
+            return ['terms' => [], 'fit' => 0.0];
+        }
         $columns = [];
         $from = array_map(static fn (): int => $random->getInt(0, max(0, $own - 1)), range(1, self::LOCAL));
         foreach ($record->names() as $name) {

@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import { type Reasons, useLocal } from '../../data/reasons'
-import { number, share, whole } from '../../ui/format'
+import { fixed, number, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 
 /** How sure the answer is, from records that the models had not seen. */
@@ -115,7 +115,7 @@ export function Near({ trialId, record, isNumber }: { trialId: number | null; re
             </dt>
             <dd>
               {t.contribution > 0 ? '+' : ''}
-              {isNumber ? number(t.contribution, 3) : `${(100 * t.contribution).toFixed(1)} points`}
+              {isNumber ? number(t.contribution, 3) : `${fixed(100 * t.contribution, 1)} points`}
             </dd>
           </div>
         ))}

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material'
 import { useState } from 'react'
 import { type Changes, type Imagined, type Reasons, type Source, useImagined } from '../../data/reasons'
-import { count, number, share, whole } from '../../ui/format'
+import { count, fixed, number, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { Control } from './Control'
@@ -36,7 +36,7 @@ export function Imagine({ source, record, reasons }: { source: Source; record: n
           {changed > 0 && by != null && (
             <span className="verd size-13">
               {by > 0 ? '+' : ''}
-              {isNumber ? number(by, 3) : `${(100 * by).toFixed(1)} points`} with {count(changed, 'change')}
+              {isNumber ? number(by, 3) : `${fixed(100 * by, 1)} points`} with {count(changed, 'change')}
             </span>
           )}
           <Button size="small" sx={{ marginLeft: 'auto' }} disabled={changed === 0} onClick={() => setChanges({})}>

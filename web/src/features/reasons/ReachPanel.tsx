@@ -219,7 +219,7 @@ function Found({
         <table className="ledger" aria-label="Changes that reach it">
           <thead>
             <tr>
-              <th style={{ width: 46 }} />
+              <th style={{ width: 54 }} />
               <th>Change</th>
               <th className="n" style={{ width: 92 }}>
                 Answer

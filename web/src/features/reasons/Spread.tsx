@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import type { Matters } from '../../data/reasons'
-import { number, whole } from '../../ui/format'
+import { fixed, number, whole } from '../../ui/format'
 
 const FEW = 8
 const W = 300
@@ -12,7 +12,7 @@ export function Spread({ data }: { data: Matters }) {
   const isNumber = data.trial.task === 'number'
   const reach = Math.max(1e-12, ...lines.flatMap((l) => l.spread.map((s) => Math.abs(s[0] ?? 0))))
   const x = (v: number) => W / 2 + (v / reach) * (W / 2 - 6)
-  const said = (v: number) => (isNumber ? number(v, 3) : (100 * v).toFixed(1))
+  const said = (v: number) => (isNumber ? number(v, 3) : fixed(100 * v, 1))
   const mean = (of: number[]) => (of.length === 0 ? 0 : of.reduce((a, b) => a + b, 0) / of.length)
   const halves = (l: (typeof lines)[number]) => {
     const low = l.spread.filter((s) => (s[1] ?? 0) < 0.5).map((s) => s[0] ?? 0)
