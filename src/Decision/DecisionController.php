@@ -25,8 +25,12 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Decisions')]
 final readonly class DecisionController
 {
-    public function __construct(private Access $access, private Scorings $scorings, private Jobs $jobs, private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private Access $access,
+        private Scorings $scorings,
+        private Jobs $jobs,
+        private EntityManagerInterface $entities,
+    ) {
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/match', methods: ['POST'])]
@@ -51,16 +55,26 @@ final readonly class DecisionController
         $trial = $this->access->find(Trial::class, $request->trialId, 'trial');
         $table = $this->access->find(DataTable::class, $request->tableId, 'table');
 
-        return new JsonResponse($this->jobs->view($this->scorings->start($study, $this->access->user(), $trial, $table, $request->matching, $request->cutoff)), 202);
+        return new JsonResponse(
+            $this->jobs->view($this->scorings->start($study, $this->access->user(), $trial, $table, $request->matching, $request->cutoff)),
+            202,
+        );
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/scorings', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The batches of a study, newest first', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ScoringView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The batches of a study, newest first',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: ScoringView::class))),
+    )]
     public function list(int $id): JsonResponse
     {
         $study = $this->access->study($id);
 
-        return new JsonResponse(array_map($this->scorings->view(...), $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 20)));
+        return new JsonResponse(array_map(
+            $this->scorings->view(...),
+            $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 20),
+        ));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}', methods: ['GET'])]
@@ -74,28 +88,59 @@ final readonly class DecisionController
     #[Route('/api/scorings/{id<\d{1,18}>}/rows', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'A page of scored records', content: new Model(type: ScoredRowsView::class))]
-    public function rows(int $id, #[MapQueryParameter] string $which = 'all', #[MapQueryParameter] string $sort = 'chance', #[MapQueryParameter] bool $descending = true, #[MapQueryParameter] string $search = '', #[MapQueryParameter] int $offset = 0, #[MapQueryParameter] int $limit = 100, #[MapQueryParameter] array $carry = [], #[MapQueryParameter] ?string $class = null): JsonResponse
-    {
+    public function rows(
+        int $id,
+        #[MapQueryParameter] string $which = 'all',
+        #[MapQueryParameter] string $sort = 'chance',
+        #[MapQueryParameter] bool $descending = true,
+        #[MapQueryParameter] string $search = '',
+        #[MapQueryParameter] int $offset = 0,
+        #[MapQueryParameter] int $limit = 100,
+        #[MapQueryParameter] array $carry = [],
+        #[MapQueryParameter] ?string $class = null,
+    ): JsonResponse {
         if (!\in_array($which, ['all', 'called', 'left', 'unscored'], true)) {
             throw Problem::invalid('Choose all, called, left or unscored.', 'which');
         }
 
-        return new JsonResponse($this->scorings->rows($this->access->find(Scoring::class, $id, 'batch'), $which, $sort, $descending, $search, $offset, $limit, $carry, $class));
+        return new JsonResponse($this->scorings->rows(
+            $this->access->find(Scoring::class, $id, 'batch'),
+            $which,
+            $sort,
+            $descending,
+            $search,
+            $offset,
+            $limit,
+            $carry,
+            $class,
+        ));
     }
 
     /** @param list<string> $carry */
     #[Route('/api/scorings/{id<\d{1,18}>}/file', methods: ['GET'])]
     #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
-    #[OA\Response(response: 200, description: 'The scored list', content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')))]
-    public function file(int $id, #[MapQueryParameter] array $carry = [], #[MapQueryParameter] bool $full = false): StreamedResponse
-    {
+    #[OA\Response(
+        response: 200,
+        description: 'The scored list',
+        content: new OA\MediaType(mediaType: 'text/csv', schema: new OA\Schema(type: 'string')),
+    )]
+    public function file(
+        int $id,
+        #[MapQueryParameter] array $carry = [],
+        #[MapQueryParameter] bool $full = false,
+        #[MapQueryParameter] bool $sure = false,
+    ): StreamedResponse {
         $scoring = $this->access->find(Scoring::class, $id, 'batch');
         if ('done' !== $scoring->state()) {
             throw new Problem(409, 'The scoring is not finished.');
         }
+        if ($sure) {
+            // Before the answer begins: what cannot be said is refused with a sentence.
+            $this->scorings->sure($scoring->trial());
+        }
         $this->scorings->noteDownload($scoring, $this->access->user());
-        $response = new StreamedResponse(function () use ($scoring, $carry, $full): void {
-            foreach ($this->scorings->csv($scoring, $carry, $full) as $line) {
+        $response = new StreamedResponse(function () use ($scoring, $carry, $full, $sure): void {
+            foreach ($this->scorings->csv($scoring, $carry, $full, $sure) as $line) {
                 echo $line;
             }
         });

@@ -11,6 +11,7 @@ use App\Job\Job;
 use App\Job\Jobs;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
+use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Study\Study;
 use App\Table\DataTable;
@@ -20,6 +21,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\Remarks;
 use Dokimos\Core\Decide\ScoredList;
+use Dokimos\Core\Explain\Sure;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Table\Column;
@@ -39,6 +41,7 @@ final readonly class Scorings
         private Jobs $jobs,
         private ScoredTables $scored,
         private Logbook $logbook,
+        private Ground $ground,
     ) {
     }
 
@@ -364,10 +367,11 @@ final readonly class Scorings
      *
      * @param list<string> $carry
      * @param bool         $full  numbers with every digit
+     * @param bool         $sure  how sure each answer is, in columns of its own
      *
      * @return \Generator<int, string>
      */
-    public function csv(Scoring $scoring, array $carry, bool $full = false): \Generator
+    public function csv(Scoring $scoring, array $carry, bool $full = false, bool $sure = false): \Generator
     {
         if (!$scoring->isDone()) {
             throw new Problem(409, 'This batch has not been scored to the end.');
@@ -377,7 +381,12 @@ final readonly class Scorings
             array_map(static fn (TableColumn $c): string => $c->name(), $table->columns()),
             static fn (string $name): bool => \in_array($name, $carry, true),
         ));
-        $form = new ScoredList($scoring->columns(), Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null, $full);
+        $form = new ScoredList(
+            $scoring->columns(),
+            Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null,
+            $full,
+            $sure ? $this->sure($scoring->trial()) : null,
+        );
         yield CsvWriter::line($form->header($names));
         $because = $scoring->because()['sentences'] ?? [];
         $row = 0;
@@ -389,6 +398,15 @@ final readonly class Scorings
                 yield CsvWriter::line($form->cells(array_map(static fn (Column $c): ?string => $c->text($i), $columns), $line));
             }
         }
+    }
+
+    /** @throws Problem when the rows that answers were judged on have changed since */
+    public function sure(Trial $trial): Sure
+    {
+        $this->judgments->onItsRows($trial);
+        [, $outcome] = $this->ground->open($trial->study(), []);
+
+        return new Sure($trial->line()->task, $outcome, $trial->answers(), $trial->question()->classes());
     }
 
     public function noteDownload(Scoring $scoring, User $user): void

@@ -11,7 +11,9 @@ use App\Trial\Trial;
 use Dokimos\Core\Task\CutOff;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -41,6 +43,26 @@ final readonly class JudgmentController
     public function tree(int $id): JsonResponse
     {
         return new JsonResponse($this->judgments->tree($this->access->find(Trial::class, $id, 'trial')));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/tree/file', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'The leaves of a tree as sentences, a table, or a condition of SQL',
+        content: new OA\MediaType(mediaType: 'text/plain', schema: new OA\Schema(type: 'string')),
+    )]
+    public function treeFile(int $id, #[MapQueryParameter] string $as = 'text', #[MapQueryParameter] bool $sound = false): Response
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+        $text = $this->judgments->treeText($trial, $as, $sound);
+
+        return new Response($text, 200, [
+            'Content-Type' => ('csv' === $as ? 'text/csv' : 'text/plain').'; charset=utf-8',
+            'Content-Disposition' => HeaderUtils::makeDisposition(
+                'attachment',
+                \sprintf('trial_%d_tree.%s', $trial->number(), ['text' => 'txt', 'csv' => 'csv', 'sql' => 'sql'][$as] ?? 'txt'),
+            ),
+        ]);
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/records', methods: ['GET'])]

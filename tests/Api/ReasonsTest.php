@@ -189,6 +189,74 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    /** @return iterable<string, array{int, string, ?string, list<string>}> */
+    public static function lists(): iterable
+    {
+        yield 'an event' => [1, 'tree', null, ['_came_among_similar', '_came_low', '_came_high']];
+        yield 'a number' => [3, 'linear', null, ['_low_80', '_high_80', '_low_95', '_high_95']];
+        yield 'several classes' => [3, 'tree', 'job_type', ['_set_90']];
+    }
+
+    /** @param list<string> $heads */
+    #[DataProvider('lists')]
+    public function testAScoredListSaysHowSureOnRequest(int $study, string $learner, ?string $target, array $heads): void
+    {
+        $trial = $this->tried($study, $learner, $target);
+        $table = $this->call('GET', "/api/studies/$study")['tableId'];
+        $scoring = $this->call(
+            'POST',
+            "/api/studies/$study/scorings",
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.3],
+            202,
+        )['subject'];
+        $this->work();
+        $read = function (string $query) use ($scoring): array {
+            $this->client->request('GET', "/api/scorings/$scoring/file?$query");
+
+            return array_map(
+                static fn (string $l): array => str_getcsv($l, escape: ''),
+                explode("\r\n", trim((string) $this->client->getInternalResponse()->getContent())),
+            );
+        };
+        $plain = $read('full=1');
+        $sure = $read('full=1&sure=1');
+        self::assertCount(\count($plain), $sure);
+        $own = array_values(array_filter(
+            $sure[0],
+            static fn (?string $h): bool => [] !== array_filter($heads, static fn (string $e): bool => str_ends_with((string) $h, $e)),
+        ));
+        self::assertCount(\count($heads), $own);
+        self::assertSame($plain[0], array_values(array_diff($sure[0], $own)));
+        // The list says of a record what its page says.
+        $page = $this->call('GET', "/api/scorings/$scoring/reasons/1")['sure'];
+        $line = array_combine(array_map(strval(...), $sure[0]), $sure[1]);
+        $told = match ($heads[0]) {
+            '_came_among_similar' => [$page['share']['value'], $page['share']['low'], $page['share']['high']],
+            '_low_80' => [$page['most']['low'], $page['most']['high'], $page['nearly']['low'], $page['nearly']['high']],
+            default => [implode(' | ', $page['classes'] ?? [])],
+        };
+        foreach ($own as $k => $head) {
+            '_set_90' === $heads[0] ? self::assertSame($told[$k], $line[$head]) : self::assertEqualsWithDelta(
+                (float) $told[$k],
+                (float) $line[$head],
+                1e-9,
+            );
+        }
+    }
+
+    public function testATreeIsTakenElsewhere(): void
+    {
+        $trial = $this->tried(1, 'tree');
+        $leaves = $this->call('GET', "/api/trials/$trial/tree")['tree']['leaves'];
+        foreach (['text' => "\n", 'csv' => "\r\n", 'sql' => 'WHEN'] as $as => $each) {
+            $this->client->request('GET', "/api/trials/$trial/tree/file?as=$as");
+            $text = (string) $this->client->getResponse()->getContent();
+            self::assertSame(\count($leaves) + ('csv' === $as ? 1 : 0), substr_count($text, $each), $as);
+        }
+        $this->call('GET', "/api/trials/$trial/tree/file?as=verse", null, 422);
+        $this->call('GET', '/api/trials/'.$this->tried(1, 'logistic').'/tree/file', null, 404);
+    }
+
     public function testAWholeListSaysWhy(): void
     {
         $trial = $this->tried(1, 'forest');

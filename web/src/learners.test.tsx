@@ -227,6 +227,9 @@ describe('a tree', () => {
     const first = within(leaves).getAllByRole('button')[0]!
     await userEvent.click(first)
     expect(first).toHaveAttribute('aria-pressed', 'true')
+    await userEvent.click(await button('Take it elsewhere…'))
+    expect(screen.getByRole('menuitem', { name: /condition of SQL/ })).toHaveAttribute('href', '/api/trials/9/tree/file?as=sql')
+    await userEvent.keyboard('{Escape}')
     await userEvent.click(await button('Highest share first'))
     const shares = within(screen.getByRole('table', { name: 'Leaves' }))
       .getAllByRole('button')

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
+use Dokimos\Core\Explain\Sure;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
@@ -18,9 +19,14 @@ final readonly class ScoredList
     /**
      * @param ?CutOff $cutoff null = nobody is called
      * @param bool    $full   numbers with every digit
+     * @param ?Sure   $sure   how sure each answer is, in columns of its own; null = it is not said
      */
-    public function __construct(private ScoredColumns $columns, private ?CutOff $cutoff, private bool $full = false)
-    {
+    public function __construct(
+        private ScoredColumns $columns,
+        private ?CutOff $cutoff,
+        private bool $full = false,
+        private ?Sure $sure = null,
+    ) {
     }
 
     /**
@@ -35,9 +41,22 @@ final readonly class ScoredList
 
         return [...$carry, ...match ($this->columns->task) {
             Task::TWO => [$target.'_chance', 'called'],
-            Task::MORE => [$target.'_predicted', ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->columns->classes)],
+            Task::MORE => [
+                $target.'_predicted',
+                ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->columns->classes),
+            ],
             default => [$target.'_predicted'],
-        }, 'because'];
+        }, ...$this->sureOf($target), 'because'];
+    }
+
+    /** @return list<string> heads of how sure an answer is */
+    private function sureOf(string $target): array
+    {
+        return null === $this->sure ? [] : match ($this->columns->task) {
+            Task::TWO => [$target.'_came_among_similar', $target.'_came_low', $target.'_came_high'],
+            Task::MORE => [$target.'_set_90'],
+            default => [$target.'_low_80', $target.'_high_80', $target.'_low_95', $target.'_high_95'],
+        };
     }
 
     /**
@@ -49,10 +68,55 @@ final readonly class ScoredList
     public function cells(array $carried, array $line): array
     {
         return [...$carried, ...match ($this->columns->task) {
-            Task::TWO => [$this->chance($line['chance']), null === $line['chance'] || null === $this->cutoff ? null : ($this->cutoff->calls($line['chance']) ? 'yes' : 'no')],
-            Task::MORE => [$line['class'] ?? null, ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->columns->classes))],
-            default => [isset($line['number']) ? NumberColumn::write($this->full ? $line['number'] : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $line['number'])) : null],
-        }, $line['why'] ?? $line['reasons']];
+            Task::TWO => [
+                $this->chance($line['chance']),
+                null === $line['chance'] || null === $this->cutoff ? null : ($this->cutoff->calls($line['chance']) ? 'yes' : 'no'),
+            ],
+            Task::MORE => [
+                $line['class'] ?? null,
+                ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->columns->classes)),
+            ],
+            default => [$this->number($line['number'] ?? null)],
+        }, ...$this->how($line), $line['why'] ?? $line['reasons']];
+    }
+
+    /**
+     * How sure an answer is: the share among records of similar chance with its interval, intervals of 80 and 95 in 100 records, or the set
+     * that
+     * holds what comes in 90.
+     *
+     * @param array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string} $line
+     *
+     * @return list<?string>
+     */
+    private function how(array $line): array
+    {
+        if (null === $this->sure) {
+            return [];
+        }
+        if (Task::TWO === $this->columns->task) {
+            $told = null === $line['chance'] ? null : $this->sure->ofChance($line['chance']);
+
+            return array_map(
+                $this->chance(...),
+                [$told['interval']->value ?? null, $told['interval']->low ?? null, $told['interval']->high ?? null],
+            );
+        }
+        if (Task::MORE === $this->columns->task) {
+            return [[] === ($line['shares'] ?? []) ? null : implode(' | ', $this->sure->ofClasses($line['shares']))];
+        }
+        $number = $line['number'] ?? null;
+        $ends = [
+            ...(null === $number ? null : $this->sure->ofNumber($number, 80)) ?? [null, null],
+            ...(null === $number ? null : $this->sure->ofNumber($number, 95)) ?? [null, null],
+        ];
+
+        return array_map($this->number(...), $ends);
+    }
+
+    private function number(?float $number): ?string
+    {
+        return null === $number ? null : NumberColumn::write($this->full ? $number : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $number));
     }
 
     private function chance(?float $chance): ?string

@@ -90,8 +90,8 @@ export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
   })
 }
 
-export function fileUrl(id: number, carry: string[], full = false): string {
-  const q = new URLSearchParams(full ? { full: '1' } : {})
+export function fileUrl(id: number, carry: string[], full = false, sure = false): string {
+  const q = new URLSearchParams({ ...(full ? { full: '1' } : {}), ...(sure ? { sure: '1' } : {}) })
   for (const c of carry) q.append('carry[]', c)
   return `/api/scorings/${id}/file?${q}`
 }

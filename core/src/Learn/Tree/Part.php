@@ -19,8 +19,13 @@ final readonly class Part
      * @param ?bool         $missing null where no row without a value was seen
      * @param bool          $date    bounds are days since 1970
      */
-    public function __construct(public ?array $levels, public ?float $over = null, public ?float $most = null, public ?bool $missing = null, public bool $date = false)
-    {
+    public function __construct(
+        public ?array $levels,
+        public ?float $over = null,
+        public ?float $most = null,
+        public ?bool $missing = null,
+        public bool $date = false,
+    ) {
     }
 
     /** The demand of a node on the rows that go to one side of it. */
@@ -39,13 +44,22 @@ final readonly class Part
     public function and(self $deeper): self
     {
         $known = $this->levels;
-        $levels = null === $deeper->levels || null === $known ? $deeper->levels ?? $known : array_values(array_filter($deeper->levels, static fn (string $l): bool => \in_array($l, $known, true)));
+        $levels = null === $deeper->levels || null === $known ? $deeper->levels ?? $known : array_values(array_filter(
+            $deeper->levels,
+            static fn (string $l): bool => \in_array($l, $known, true),
+        ));
 
         // "Any value at all", further down, does not widen what was demanded above.
         $over = null === $deeper->over || null === $this->over ? $deeper->over ?? $this->over : max($deeper->over, $this->over);
         $most = null === $deeper->most || null === $this->most ? $deeper->most ?? $this->most : min($deeper->most, $this->most);
 
-        return new self($levels, $over, $most, null === $deeper->missing ? $this->missing : $deeper->missing && ($this->missing ?? true), $this->date || $deeper->date);
+        return new self(
+            $levels,
+            $over,
+            $most,
+            null === $deeper->missing ? $this->missing : $deeper->missing && ($this->missing ?? true),
+            $this->date || $deeper->date,
+        );
     }
 
     /**
@@ -66,7 +80,11 @@ final readonly class Part
     public function loosened(): array
     {
         return null !== $this->over && null !== $this->most && !is_infinite($this->over) && !is_infinite($this->most)
-            ? [null, new self(null, $this->over, null, $this->missing, $this->date), new self(null, null, $this->most, $this->missing, $this->date)]
+            ? [
+                null,
+                new self(null, $this->over, null, $this->missing, $this->date),
+                new self(null, null, $this->most, $this->missing, $this->date),
+            ]
             : [null];
     }
 
@@ -85,7 +103,10 @@ final readonly class Part
         $out = [];
         if (null !== $this->levels) {
             if (!$column instanceof CodedColumn) {
-                throw new \DomainException(\sprintf('A column is %s in this table; the model learned it as categories.', $column->kind()->value));
+                throw new \DomainException(\sprintf(
+                    'A column is %s in this table; the model learned it as categories.',
+                    $column->kind()->value,
+                ));
             }
             $in = [-1 => $missing];
             foreach ($column->levels as $code => $level) {
@@ -121,20 +142,60 @@ final readonly class Part
             return $name.' missing';
         }
         if (null !== $this->levels) {
-            $shown = \count($this->levels) > 5 ? implode(', ', \array_slice($this->levels, 0, 4)).\sprintf(' or %d others', \count($this->levels) - 4) : implode(' or ', $this->levels);
+            $shown = \count($this->levels) > 5 ? implode(', ', \array_slice($this->levels, 0, 4)).\sprintf(
+                ' or %d others',
+                \count($this->levels) - 4,
+            ) : implode(' or ', $this->levels);
             $said = [] === $this->levels ? $name.' missing' : $name.' '.$shown;
 
             return $missing && [] !== $this->levels ? $said.', or missing' : $said;
         }
-        $number = fn (float $v): string => $this->date ? gmdate('Y-m-d', (int) floor($v * DateColumn::DAY)) : (string) (float) \sprintf('%.6g', $v);
+        $number = fn (float $v): string => $this->date ? gmdate(
+            'Y-m-d',
+            (int) floor($v * DateColumn::DAY),
+        ) : (string) (float) \sprintf('%.6g', $v);
         $said = match (true) {
-            null !== $this->over && null !== $this->most && \INF !== $this->most => \sprintf('%s over %s, up to %s', $name, $number($this->over), $number($this->most)),
+            null !== $this->over && null !== $this->most && \INF !== $this->most => \sprintf(
+                '%s over %s, up to %s',
+                $name,
+                $number($this->over),
+                $number($this->most),
+            ),
             null !== $this->over => \sprintf('%s over %s', $name, $number($this->over)),
             null === $this->most || \INF === $this->most => $name.' known',
             default => \sprintf('%s up to %s', $name, $number($this->most)),
         };
 
         return $missing ? $said.', or missing' : $said;
+    }
+
+    /** The same as a condition of SQL, on a column of that name as the tree reads it. */
+    public function sql(string $name): string
+    {
+        $column = '"'.str_replace('"', '""', $name).'"';
+        $text = static fn (string $v): string => "'".str_replace("'", "''", $v)."'";
+        // Days have no fraction: what is over the middle between two days is over the earlier one.
+        $number = fn (float $v): string => $this->date ? 'DATE '.$text(gmdate(
+            'Y-m-d',
+            (int) floor($v) * DateColumn::DAY,
+        )) : (string) json_encode($v);
+        if (\INF === $this->over || [] === $this->levels) {
+            return $column.' IS NULL';
+        }
+        $said = match (true) {
+            null !== $this->levels => \sprintf('%s IN (%s)', $column, implode(', ', array_map($text, $this->levels))),
+            null !== $this->over && null !== $this->most && \INF !== $this->most => \sprintf(
+                '%1$s > %2$s AND %1$s <= %3$s',
+                $column,
+                $number($this->over),
+                $number($this->most),
+            ),
+            null !== $this->over => \sprintf('%s > %s', $column, $number($this->over)),
+            null === $this->most || \INF === $this->most => $column.' IS NOT NULL',
+            default => \sprintf('%s <= %s', $column, $number($this->most)),
+        };
+
+        return true === $this->missing ? \sprintf('(%s OR %s IS NULL)', $said, $column) : $said;
     }
 
     /**
@@ -156,7 +217,13 @@ final readonly class Part
     public function toArray(): array
     {
         // JSON knows no infinity; a bound that is not there says the same of the upper one, and "known" or "missing" alone has no bound.
-        return ['levels' => $this->levels, 'over' => \INF === $this->over ? null : $this->over, 'most' => \INF === $this->most ? null : $this->most, 'missing' => $this->missing, 'date' => $this->date] + (\INF === $this->over ? ['only' => 'missing'] : (\INF === $this->most ? ['only' => 'known'] : []));
+        return [
+            'levels' => $this->levels,
+            'over' => \INF === $this->over ? null : $this->over,
+            'most' => \INF === $this->most ? null : $this->most,
+            'missing' => $this->missing,
+            'date' => $this->date,
+        ] + (\INF === $this->over ? ['only' => 'missing'] : (\INF === $this->most ? ['only' => 'known'] : []));
     }
 
     /** @param array{levels: ?list<string>, over: float|int|null, most: float|int|null, missing: ?bool, date: bool, only?: string} $data */
@@ -164,6 +231,12 @@ final readonly class Part
     {
         $only = $data['only'] ?? null;
 
-        return new self($data['levels'], 'missing' === $only ? \INF : (null === $data['over'] ? null : (float) $data['over']), 'known' === $only ? \INF : (null === $data['most'] ? null : (float) $data['most']), $data['missing'], $data['date']);
+        return new self(
+            $data['levels'],
+            'missing' === $only ? \INF : (null === $data['over'] ? null : (float) $data['over']),
+            'known' === $only ? \INF : (null === $data['most'] ? null : (float) $data['most']),
+            $data['missing'],
+            $data['date'],
+        );
     }
 }

@@ -404,6 +404,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/tree/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_treefile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/records": {
         parameters: {
             query?: never;
@@ -4585,6 +4601,7 @@ export interface operations {
             query?: {
                 "carry[]"?: string[];
                 full?: boolean;
+                sure?: boolean;
             };
             header?: never;
             path: {
@@ -4878,6 +4895,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_treefile: {
+        parameters: {
+            query?: {
+                as?: string;
+                sound?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The leaves of a tree as sentences, a table, or a condition of SQL */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
         };

@@ -261,6 +261,7 @@ function Download({
 }) {
   const [chosen, setChosen] = useState(new Set(carry))
   const [full, setFull] = useState(false)
+  const [sure, setSure] = useState(false)
   const list = scoring.columns.filter((c) => chosen.has(c))
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -304,6 +305,17 @@ function Download({
           control={<Checkbox size="small" sx={{ p: 0.4 }} checked={full} onChange={(e) => setFull(e.target.checked)} />}
           label={scoring.task === 'number' ? 'All digits, not six' : 'All digits of chances, not four'}
         />
+        <FormControlLabel
+          slotProps={{ typography: { sx: { fontSize: 13 } } }}
+          control={<Checkbox size="small" sx={{ p: 0.4 }} checked={sure} onChange={(e) => setSure(e.target.checked)} />}
+          label={
+            scoring.task === 'number'
+              ? 'How sure: between which numbers 80 and 95 of 100 come'
+              : scoring.task === 'several classes'
+                ? 'How sure: the set that holds what comes in 90 of 100'
+                : 'How sure: the share that came among records of similar chance, with its interval'
+          }
+        />
       </DialogContent>
       <DialogActions>
         <Button onClick={() => setChosen(new Set(chosen.size === scoring.columns.length ? [] : scoring.columns))}>
@@ -314,7 +326,7 @@ function Download({
           variant="contained"
           color="primary"
           component="a"
-          href={fileUrl(scoring.id, list, full)}
+          href={fileUrl(scoring.id, list, full, sure)}
           download
           onClick={() => {
             onCarry(list)

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material'
+import { Button, Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
@@ -64,6 +64,7 @@ export function Tree() {
         <Button onClick={() => setSorted(!sorted)}>
           {sorted ? 'In the order of the tree' : data?.task === 'number' ? 'Highest mean first' : 'Highest share first'}
         </Button>
+        {trialId !== null && <TakeTree trialId={trialId} />}
         <Button component={Link} to={`/study/${studyId}/judgment/${trialId}`}>
           Judgment
         </Button>
@@ -129,6 +130,30 @@ export function Tree() {
 }
 
 /** What the sound leaves above the cut-off hold of the event. */
+/** The leaves taken elsewhere: rules worth stating as sentences, all as a table, or a condition of SQL on the prepared columns. */
+function TakeTree({ trialId }: { trialId: number }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const ways = [
+    { as: 'text&sound=1', label: 'Rules worth stating, as sentences' },
+    { as: 'csv', label: 'All leaves, as CSV' },
+    { as: 'sql', label: 'As a condition of SQL, on the columns as prepared' },
+  ]
+  return (
+    <>
+      <Button aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
+        Take it elsewhere…
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {ways.map((w) => (
+          <MenuItem key={w.as} component="a" href={`/api/trials/${trialId}/tree/file?as=${w.as}`} download onClick={() => setAnchor(null)}>
+            {w.label}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  )
+}
+
 function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
   const above = sound.filter((l) => (l.share ?? 0) > (data.cutoff ?? 1))
   // A leaf of few rows may be clearly above average all the same.
