@@ -125,6 +125,25 @@ describe('one record', () => {
   })
 })
 
+describe('records beside each other', () => {
+  it('have what each column does to each, and can be taken away', async () => {
+    const other = { ...reasons, number: 8, chance: 0.4, account: { ...reasons.account!, answer: 0.4 } }
+    instead['GET /api/trials/1/reasons/8'] = { status: 200, body: other }
+    instead['GET /api/trials/1/reasons/9'] = { status: 404, body: { title: 'visits has records 1 to 8.' } }
+    open(RECORD)
+    await userEvent.type(await screen.findByLabelText(/^Set record/, {}, { timeout: 8000 }), '8{Enter}')
+    const table = within(await screen.findByRole('table', { name: 'Records side by side' }))
+    expect(table.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['In points', 'Record 3', 'Record 8'])
+    expect(table.getByRole('row', { name: /^Answer/ })).toHaveTextContent('40.0%')
+    expect(where()).toContain('with=8')
+    await userEvent.type(screen.getByLabelText(/^Set record/), '9{Enter}')
+    await says('visits has records 1 to 8.')
+    await userEvent.click(screen.getByRole('button', { name: 'Take all away' }))
+    await waitFor(() => expect(screen.queryByRole('table', { name: 'Records side by side' })).toBeNull())
+    clean()
+  })
+})
+
 describe('what if', () => {
   it('asks anew with each change, counts them, and goes back', async () => {
     open(RECORD)

@@ -6,21 +6,27 @@ export type Reasons = View<'ReasonsView'>
 /** A record of the study's own table, or of a batch; 0 is one from scratch. */
 export type Source = { trialId: number } | { scoringId: number }
 
-/** Reasons for a record of the study's own table, or of a batch. */
-export function useReasons(source: Source | null, number: number) {
-  return useQuery({
+export function reasonsQuery(source: Source, number: number) {
+  return {
     queryKey: ['reasons', source, number],
-    enabled: source !== null,
     queryFn: () =>
-      source && 'scoringId' in source
+      'scoringId' in source
         ? take<Reasons>(
             api.GET('/api/scorings/{id}/reasons/{number}', { params: { path: { id: String(source.scoringId), number: String(number) } } }),
           )
         : take<Reasons>(
-            api.GET('/api/trials/{id}/reasons/{number}', { params: { path: { id: String(source?.trialId), number: String(number) } } }),
+            api.GET('/api/trials/{id}/reasons/{number}', { params: { path: { id: String(source.trialId), number: String(number) } } }),
           ),
-    placeholderData: (before) => before,
     retry: false,
+  }
+}
+
+/** Reasons for a record of the study's own table, or of a batch. */
+export function useReasons(source: Source | null, number: number) {
+  return useQuery({
+    ...reasonsQuery(source ?? { trialId: 0 }, number),
+    enabled: source !== null,
+    placeholderData: (before: Reasons | undefined) => before,
   })
 }
 

@@ -11,6 +11,7 @@ import { useStudy, useStudyId } from '../../data/study'
 import { type Reasons, useReasons } from '../../data/reasons'
 import { Alike, HowSure, Near } from './Around'
 import { Imagine } from './Imagine'
+import { RecordsBeside } from './RecordsBeside'
 
 /** Why this record gets its chance: what lowers and what raises it, as an account that adds up. */
 export function Record() {
@@ -168,6 +169,9 @@ export function Record() {
             </>
           )}
         </div>
+        {data && !reasons.error && source && place > 0 && data.number === place && (
+          <RecordsBeside source={source} record={place} reasons={data} />
+        )}
         {data && !reasons.error && source && data.why == null && (
           <Imagine key={`${JSON.stringify(source)} ${place}`} source={source} record={place} reasons={data} />
         )}
