@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Judgment\Section\LeaningSection;
+use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -26,16 +27,16 @@ final readonly class Answering
     }
 
     /** The class that is explained: the likeliest. */
-    public function classOf(Subject $subject, Answers $answers): ?int
+    public static function classOf(Reasoning $reasoning, Answers $answers): ?int
     {
-        return Task::MORE === $subject->reasoning->model->task && $answers->isKnown(0) ? $answers->likeliest(0) : null;
+        return Task::MORE === $reasoning->model->task && $answers->isKnown(0) ? $answers->likeliest(0) : null;
     }
 
     public function account(Subject $subject): ?AccountView
     {
         $reasoning = $subject->reasoning;
         $answers = $this->answer($subject);
-        $class = $this->classOf($subject, $answers);
+        $class = self::classOf($subject->reasoning, $answers);
         $told = $reasoning->account($subject->record, $class);
         if (null === $told) {
             return null;
@@ -158,7 +159,7 @@ final readonly class Answering
 
     public function local(Subject $subject): LocalView
     {
-        $told = $subject->reasoning->local($subject->record, $this->classOf($subject, $this->answer($subject)));
+        $told = $subject->reasoning->local($subject->record, self::classOf($subject->reasoning, $this->answer($subject)));
         $terms = [];
         foreach ($told['terms'] as $column => $contribution) {
             $terms[] = new LocalTerm((string) $column, $subject->record->column((string) $column)->text(0), $contribution);

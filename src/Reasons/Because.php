@@ -32,7 +32,6 @@ final readonly class Because
         private Jobs $jobs,
         private ScoredTables $scored,
         private Subjects $subjects,
-        private Answering $answering,
     ) {
     }
 
@@ -85,26 +84,40 @@ final readonly class Because
         $most = Task::TWO === $scoring->task() && $scoring->called() > 0 ? min(self::MOST, $scoring->called()) : self::MOST;
         $rows = $this->scored->highestFirst($scoring, 0, min($most, $scoring->scored()));
         $sentences = $groups = [];
+        if ([] === $rows) {
+            $this->keep($scoring, [], []);
+
+            return;
+        }
+        [$reasoning, $all] = $this->subjects->group($scoring, $rows);
         foreach ($rows as $k => $row) {
-            $progress->report($k / max(1, \count($rows)), \sprintf('%d of %d records', $k, \count($rows)));
-            $subject = $this->subjects->ofBatch($scoring, $row + 1);
-            $class = $this->answering->classOf($subject, $this->answering->answer($subject));
-            $told = $subject->reasoning->account($subject->record, $class, self::AGAINST);
+            $progress->report($k / \count($rows), \sprintf('%d of %d records', $k, \count($rows)));
+            $record = $all->take([$k]);
+            $told = $reasoning->account($record, Answering::classOf($reasoning, $reasoning->model->answers($record)), self::AGAINST);
             if (null === $told) {
                 continue;
             }
-            $names = $subject->record->names();
+            $names = $record->names();
             $order = array_keys($names);
             usort($order, static fn (int $a, int $b): int => abs($told->values[$b]) <=> abs($told->values[$a]));
             $sentences[$row + 1] = implode('; ', array_map(
-                static fn (int $j): string => self::said($scoring, $subject->record, $names[$j], $told->values[$j]),
+                static fn (int $j): string => self::said($scoring, $record, $names[$j], $told->values[$j]),
                 \array_slice($order, 0, self::TOP),
             ));
             // What speaks for the answer most.
             usort($order, static fn (int $a, int $b): int => $told->values[$b] <=> $told->values[$a]);
-            $main = self::mainly($subject->reasoning, $subject->record, $names[$order[0]]);
+            $main = self::mainly($reasoning, $record, $names[$order[0]]);
             $groups[$main] = ($groups[$main] ?? 0) + 1;
         }
+        $this->keep($scoring, $sentences, $groups);
+    }
+
+    /**
+     * @param array<int, string>     $sentences by number of record
+     * @param array<int|string, int> $groups    records by what mainly speaks for them
+     */
+    private function keep(Scoring $scoring, array $sentences, array $groups): void
+    {
         arsort($groups);
         $scoring->explain([
             'sentences' => $sentences,

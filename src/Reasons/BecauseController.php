@@ -12,6 +12,7 @@ use App\Study\Role;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
 /** Reasons for a whole list. */
@@ -20,6 +21,17 @@ final readonly class BecauseController
 {
     public function __construct(private Access $access, private Because $because)
     {
+    }
+
+    #[Route('/api/scorings/{id<\d{1,18}>}/group', methods: ['POST'])]
+    #[OA\Response(
+        response: 200,
+        description: 'Which single change would help most of the list',
+        content: new Model(type: HelpsView::class),
+    )]
+    public function group(int $id, Groups $groups, #[MapRequestPayload] GroupRequest $request): JsonResponse
+    {
+        return new JsonResponse($groups->of($this->access->find(Scoring::class, $id, 'batch'), $request));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/because', methods: ['GET'])]

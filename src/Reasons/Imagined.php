@@ -27,7 +27,7 @@ final readonly class Imagined
     public function of(Subject $subject, array $changes): ImagineView
     {
         $changed = $this->changed($subject, $changes);
-        $class = $this->answering->classOf($changed, $this->answering->answer($changed));
+        $class = Answering::classOf($changed->reasoning, $this->answering->answer($changed));
         $lost = [];
         foreach (LeaningSection::of($subject->trial, $subject->reasoning->model)->columns ?? [] as $line) {
             $lost[$line->column] = $line->value;

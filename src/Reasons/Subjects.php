@@ -14,7 +14,10 @@ use App\Trial\Trial;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Stacked;
+use Dokimos\Core\Table\Table;
 
 /** Reads records that are asked about. */
 final readonly class Subjects
@@ -40,6 +43,34 @@ final readonly class Subjects
         $model = $scoring->isByHanded() ? $this->judgments->inUse($trial) : $this->judgments->model($trial);
 
         return $this->read($trial, $model, $scoring->table(), $scoring->matching(), $number, false, false);
+    }
+
+    /**
+     * Many records of a scored list at once: each stretch of the table is read once.
+     *
+     * @param non-empty-list<int> $rows counted from 0
+     *
+     * @return array{Reasoning, Table} the records as the model asks for them, in this order
+     */
+    public function group(Scoring $scoring, array $rows): array
+    {
+        $trial = $scoring->trial();
+        $model = $scoring->isByHanded() ? $this->judgments->inUse($trial) : $this->judgments->model($trial);
+        $frames = [];
+        foreach ($rows as $k => $row) {
+            $frames[intdiv($row, FrameCodec::ROWS)][$k] = $row % FrameCodec::ROWS;
+        }
+        $found = null;
+        $order = [];
+        foreach ($frames as $frame => $places) {
+            $cells = $this->reader->part($scoring->table(), null, $frame, 1)->take(array_values($places));
+            $part = $model->select($cells, $scoring->matching());
+            $found = null === $found ? $part : Stacked::of($found, $part);
+            array_push($order, ...array_keys($places));
+        }
+        asort($order);
+
+        return [$this->bases->reasoning($trial, $model), $found->take(array_keys($order))];
     }
 
     /** A record from scratch: the middle of every number, the most frequent of every value. */

@@ -244,6 +244,37 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    public function testTheSingleChangeThatHelpsMostOfAList(): void
+    {
+        $trial = $this->tried(1, 'logistic');
+        $table = $this->call('GET', '/api/studies/1')['tableId'];
+        $asked = ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2];
+        $scoring = $this->call('POST', '/api/studies/1/scorings', $asked, 202)['subject'];
+        $this->work();
+        $path = "/api/scorings/$scoring";
+        $all = $this->call('POST', "$path/group", ['high' => 0.2])['columns'];
+        $fixed = array_values(array_diff($all, ['days_ahead', 'reminder_sent']));
+        self::assertNotContains('notes', $all);
+        $group = $this->call('POST', "$path/group", ['high' => 0.2, 'fixed' => $fixed]);
+        self::assertSame([], array_diff(array_column($group['changes'], 'column'), ['days_ahead', 'reminder_sent']));
+        $called = $this->call('GET', $path)['called'];
+        self::assertSame([min(200, $called), 0], [$group['records'], $group['reach']], 'those called lie above the cut-off');
+        $best = $group['changes'][0];
+        self::assertGreaterThanOrEqual($group['changes'][1]['reached'], $best['reached']);
+        // Asked one by one it is so.
+        $rows = $this->call('GET', "$path/rows?which=called&limit=200")['rows'];
+        $reached = 0;
+        foreach (\array_slice($rows, 0, 12) as $row) {
+            $changes = ['changes' => [$best['column'] => $best['to']]];
+            $after = $this->call('POST', "$path/reasons/".$row['number'].'/imagine', $changes)['after'];
+            $reached += $after['value'] <= 0.2 ? 1 : 0;
+        }
+        self::assertLessThanOrEqual($best['reached'], $reached);
+        self::assertSame('low', $this->call('POST', "$path/group", ['fixed' => ['days_ahead']], 422)['field']);
+        $strange = ['high' => 0.2, 'fixed' => ['nothing']];
+        self::assertSame('fixed', $this->call('POST', "$path/group", $strange, 422)['field']);
+    }
+
     public function testATreeIsTakenElsewhere(): void
     {
         $trial = $this->tried(1, 'tree');

@@ -166,6 +166,28 @@ describe('a scored list', () => {
     for (const text of absent) expect(screen.queryByText(text)).toBeNull()
     clean()
   })
+  it('is asked which single change helps most, with what nobody can change left out', async () => {
+    const change = { column: 'boiler_age', to: '6', reached: 122, lost: 3, mean: -0.386 }
+    instead['POST /api/scorings/1/group'] = {
+      status: 200,
+      body: { records: 200, reach: 4, columns: ['boiler_age', 'slot'], changes: [change] },
+    }
+    open('/study/2/decisions/1')
+    await userEvent.click(await button('What would help most…'))
+    await says(/4 of 200 reach it as they are/)
+    const line = within(await screen.findByRole('table', { name: 'Changes made to all' })).getAllByRole('row')[1]
+    expect(line!.textContent).toBe('boiler_age to 6+122−3−38.6 points')
+    await userEvent.click(screen.getByRole('checkbox', { name: 'boiler_age' }))
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Bound' }))
+    expect((await button('Look')).hasAttribute('disabled')).toBe(true)
+    await userEvent.type(screen.getByRole('textbox', { name: 'Bound' }), '25')
+    await userEvent.click(await button('Look'))
+    expect(sent.filter((s) => s.path === '/api/scorings/1/group').map((s) => s.body)).toEqual([
+      { low: null, high: expect.any(Number), fixed: [] },
+      { low: null, high: 0.25, fixed: ['boiler_age'] },
+    ])
+    clean()
+  })
   it('is given reasons where its learner tells none by itself, and says what mainly speaks for it', async () => {
     instead['GET /api/scorings/1/rows'] = { status: 200, body: { ...rows, rows: rows.rows.map((r) => ({ ...r, why: null, reasons: '' })) } }
     instead['GET /api/scorings/1/because'] = { status: 200, body: { looked: 0, groups: [], jobId: null } }

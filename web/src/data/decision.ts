@@ -63,6 +63,14 @@ export function useAskWhy(id: number) {
   })
 }
 
+/** Which single change would help most of the list. */
+export function useHelpsMost(id: number) {
+  return useMutation({
+    mutationFn: (body: View<'GroupRequest'>) =>
+      take<View<'HelpsView'>>(api.POST('/api/scorings/{id}/group', { params: { path: { id: String(id) } }, body })),
+  })
+}
+
 export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[]; of: string | null }
 
 export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {

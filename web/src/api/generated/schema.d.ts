@@ -916,6 +916,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scorings/{id}/group": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_reasons_because_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scorings/{id}/because": {
         parameters: {
             query?: never;
@@ -1822,6 +1838,20 @@ export interface components {
             copyFrom?: number | null;
             /** @default null */
             look?: number | null;
+        };
+        GroupRequest: {
+            /**
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+            /** @default [] */
+            fixed?: string[];
         };
         ImagineRequest: {
             /** @default [] */
@@ -3415,6 +3445,20 @@ export interface components {
             steps: components["schemas"]["Described"][];
             formulas: string[];
             asks: components["schemas"]["AskView"][];
+        };
+        GroupChange: {
+            column: string;
+            to: string;
+            reached: number;
+            lost: number;
+            /** Format: float */
+            mean: number;
+        };
+        HelpsView: {
+            records: number;
+            reach: number;
+            columns: string[];
+            changes: components["schemas"]["GroupChange"][];
         };
         BecauseGroup: {
             says: string;
@@ -5788,6 +5832,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_because_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupRequest"];
+            };
+        };
+        responses: {
+            /** @description Which single change would help most of the list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpsView"];
                 };
             };
         };

@@ -10,6 +10,7 @@ import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../../data/study'
+import { Helps } from './Helps'
 import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
@@ -20,6 +21,7 @@ export function Scored() {
   const scoring = useScoring(id)
   const [params, set] = useAddress()
   const [taking, setTaking] = useState(false)
+  const [helping, setHelping] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
   const sort = params.get('sort') ?? 'chance'
@@ -53,6 +55,9 @@ export function Scored() {
           <Button disabled={why.isPending || because.data.jobId != null} onClick={() => why.mutate()}>
             {because.data.jobId != null ? 'Looking at reasons…' : 'Add reasons to the list'}
           </Button>
+        )}
+        {data?.state === 'done' && data.task !== 'several classes' && data.scored > 0 && (
+          <Button onClick={() => setHelping(true)}>What would help most…</Button>
         )}
         <Button component={Link} to={`/study/${studyId}/decisions`}>
           Score another table…
@@ -194,6 +199,7 @@ export function Scored() {
           )}
         </section>
       </div>
+      {helping && data && <Helps scoring={data} onClose={() => setHelping(false)} />}
       {taking && data && (
         <Download scoring={data} carry={carry} onClose={() => setTaking(false)} onCarry={(c) => set({ columns: c.join(',') })} />
       )}
