@@ -10,6 +10,7 @@ declare(strict_types=1);
 require __DIR__.'/../vendor/autoload.php';
 
 use App\Demo\VisitGenerator;
+use Dokimos\Core\Decide\ExactAccount;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Explain\Basis;
 use Dokimos\Core\Explain\Free;
@@ -78,6 +79,22 @@ $record = $all->take([3]);
 $told = $clock('account of one record, drawn orders, 100 background records', static fn () => $reasoning->account($record, null), 3);
 printf("  %d orders, largest standard error %.2f points\n", $told->orders, 100 * max($told->errors));
 $clock('the same, 200 background records', static fn () => $reasoning->account($record, null, 200), 3);
+$exact = $clock(
+    'laid down for exact accounts, once a model, 200 background records',
+    static fn () => ExactAccount::of($model, $basis->background, null),
+);
+if (null !== $exact) {
+    $own = $clock('exact account of one record, in log-odds and points', static fn () => $exact->told($model, $record), 5);
+    printf("  adds up to %.1e\n", abs(array_sum($own->values) - $own->answer + $own->base));
+    $clock('exact accounts of 200 records', static function () use ($exact, $model, $all): void {
+        for ($row = 0; $row < 200; ++$row) {
+            $exact->told($model, $all->take([$row]));
+        }
+    });
+    $kept = serialize($exact);
+    printf("  kept in %.1f MB\n", strlen($kept) / 1e6);
+    $clock('read back', static fn () => unserialize($kept), 3);
+}
 $clock('likeness of one record', static fn () => $likeness->of($record, 0), 5);
 $clock(
     'curve of one column for 200 records, 20 values',

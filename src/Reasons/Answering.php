@@ -52,6 +52,7 @@ final readonly class Answering
                 $subject->record->column($name)->text(0),
                 $told->values[$j],
                 $told->errors[$j],
+                $told->own[$j] ?? null,
                 $lost[$name] ?? null,
                 self::unusual($subject->record->column($name), $reasoning->basis->seen->column($name)),
             );
@@ -70,6 +71,8 @@ final readonly class Answering
             [] === $told->errors ? 0.0 : max($told->errors),
             $told->orders,
             $lines,
+            [] === $told->own ? null : $told->scale->value,
+            [] === $told->own ? null : $told->ownBase,
         );
     }
 

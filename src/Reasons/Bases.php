@@ -7,11 +7,13 @@ namespace App\Reasons;
 use App\Judgment\Judgments;
 use App\Question\Ground;
 use App\Trial\Trial;
+use Dokimos\Core\Decide\ExactAccount;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Basis;
 use Dokimos\Core\Explain\Likeness;
 use Dokimos\Core\Explain\Sure;
+use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Random;
 use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Answers;
@@ -31,11 +33,31 @@ final readonly class Bases
     {
     }
 
-    public function reasoning(Trial $trial, ?ScoringModel $model = null): Reasoning
+    /** @param bool $handed whether it is the model fitted once more on all records */
+    public function reasoning(Trial $trial, ?ScoringModel $model = null, bool $handed = false): Reasoning
     {
-        $examined = $this->judgments->model($trial);
+        $model ??= $this->judgments->model($trial);
+        $basis = $this->of($trial, $model);
 
-        return new Reasoning($model ?? $examined, $this->of($trial, $model ?? $examined));
+        return new Reasoning($model, $basis, fn (?int $class): ?ExactAccount => $this->exact($trial, $model, $basis, $class, $handed));
+    }
+
+    /** Which leaves the background reaches is laid down once a model, and kept. */
+    private function exact(Trial $trial, ScoringModel $model, Basis $basis, ?int $class, bool $handed): ?ExactAccount
+    {
+        if (!$model->model instanceof AddsTrees) {
+            return null;
+        }
+        $mark = [self::FORM, self::mark($trial), array_keys($model->asked), $class, $handed ? $trial->handedRows() : null];
+        $item = $this->pool->getItem('exact.'.Stamp::of($mark));
+        $kept = $item->isHit() ? $item->get() : null;
+        if (\is_array($kept) && \array_key_exists(0, $kept) && (null === $kept[0] || $kept[0] instanceof ExactAccount)) {
+            return $kept[0];
+        }
+        $exact = ExactAccount::of($model, $basis->background, $class);
+        $this->pool->save($item->set([$exact])->expiresAfter(self::KEPT));
+
+        return $exact;
     }
 
     /** @return list<mixed> what explanations of a trial depend on */

@@ -42,7 +42,7 @@ final readonly class Subjects
         $trial = $scoring->trial();
         $model = $scoring->isByHanded() ? $this->judgments->inUse($trial) : $this->judgments->model($trial);
 
-        return $this->read($trial, $model, $scoring->table(), $scoring->matching(), $number, false, false);
+        return $this->read($trial, $model, $scoring->table(), $scoring->matching(), $number, false, false, $scoring->isByHanded());
     }
 
     /**
@@ -70,7 +70,7 @@ final readonly class Subjects
         }
         asort($order);
 
-        return [$this->bases->reasoning($trial, $model), $found->take(array_keys($order))];
+        return [$this->bases->reasoning($trial, $model, $scoring->isByHanded()), $found->take(array_keys($order))];
     }
 
     /** A record from scratch: the middle of every number, the most frequent of every value. */
@@ -112,8 +112,16 @@ final readonly class Subjects
     }
 
     /** @param array<string, string> $match */
-    private function read(Trial $trial, ScoringModel $model, DataTable $table, array $match, int $number, bool $sealed, bool $own): Subject
-    {
+    private function read(
+        Trial $trial,
+        ScoringModel $model,
+        DataTable $table,
+        array $match,
+        int $number,
+        bool $sealed,
+        bool $own,
+        bool $handed = false,
+    ): Subject {
         if ($number < 1 || $number > $table->rows()) {
             throw new Problem(404, \sprintf('%s has records 1 to %s.', $table->name(), number_format($table->rows())));
         }
@@ -122,7 +130,7 @@ final readonly class Subjects
         foreach ($one->names() as $name) {
             $cells[$name] = $one->column($name)->text(0);
         }
-        $reasoning = $this->bases->reasoning($trial, $model);
+        $reasoning = $this->bases->reasoning($trial, $model, $handed);
         $place = $own ? array_search($number, $reasoning->basis->numbers, true) : false;
 
         return new Subject(

@@ -103,6 +103,14 @@ final class ReasonsTest extends ApiTestCase
             1e-9,
             'to the answer that is told',
         );
+        $sums = \in_array($learner, ['tree', 'forest', 'boosting'], true) && ('boosting' !== $learner || null === $why['class']);
+        $exactly = [0 === $account['orders'], 0.0 === (float) $account['error']];
+        self::assertSame([$sums, $sums], $exactly, 'trees that add up are shared out exactly');
+        self::assertSame('boosting' === $learner && 1 === $study ? 'log-odds' : null, $account['scale']);
+        if (null !== $account['scale']) {
+            $sum = $account['ownBase'] + array_sum(array_column($account['columns'], 'own'));
+            self::assertEqualsWithDelta($account['answer'], 1 / (1 + exp(-$sum)), 1e-9);
+        }
         self::assertTrue($why['likeness'] >= 0 && $why['likeness'] <= 1);
         self::assertSame(50, $why['neighbors']['records']);
         self::assertNotNull($why['sure']);

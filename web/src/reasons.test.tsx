@@ -97,6 +97,32 @@ describe('one record', () => {
     clean()
   })
 
+  it('says how it was shared out: exactly, from another scale, or by drawn orders', async () => {
+    const account = reasons.account!
+    const columns = account.columns.map((c, i) => ({ ...c, own: i === 0 ? 1.25 : 0, error: 0 }))
+    for (const [change, said] of [
+      [{ orders: 0, error: 0, scale: null, ownBase: null }, 'Shared out exactly.'],
+      [
+        { orders: 0, error: 0, scale: 'log-odds', ownBase: -1.5, columns },
+        'Shared out exactly as log-odds, and from there in proportion to the difference of chances.',
+      ],
+      [{ orders: 400, error: 0.0008, scale: null, ownBase: null }, 'Shared out by 400 drawn orders, within 0.2 points.'],
+    ] as const) {
+      instead['GET /api/trials/1/reasons/3'] = { status: 200, body: { ...reasons, contributions: [], account: { ...account, ...change } } }
+      const page = open(RECORD)
+      await says(said)
+      if (change.scale === 'log-odds') {
+        await userEvent.click(screen.getByRole('button', { name: 'On the model’s own scale' }))
+        // -1.5 and 1.25 are the whole of it, whatever a regression would tell.
+        expect(within(screen.getByRole('table', { name: /in log-odds/ })).getByRole('row', { name: /^Sums/ }).textContent).toContain(
+          '−0.25',
+        )
+        await userEvent.click(screen.getByRole('button', { name: 'In points of chance' }))
+      } else expect(screen.queryByRole('button', { name: 'On the model’s own scale' })).toBeNull()
+      page.unmount()
+    }
+  })
+
   it.each([
     ['a number', { ...(answers['number reasons'] as Reasons), path: null }, /In 80 of 100 records like it what comes lies between/],
     [

@@ -35,7 +35,7 @@ describe('screens drawn from real answers', () => {
     [
       '/study/2/reasons?trial=1&record=3',
       /Record 3/,
-      ['Average of the records it is held against', 'Sums, and the chance', 'V100003', 'What if', 'Reach another answer'],
+      ['The average, to begin with', 'Sums, and the chance', 'V100003', 'What if', 'Reach another answer'],
     ],
     ['/study/2/decisions?trial=1&table=5', /Score visits/, ['columns found', 'These are the records the model was fitted on']],
     ['/study/2/decisions/1', /visits, scored/, ['Left alone', 'the download holds all']],

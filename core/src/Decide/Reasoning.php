@@ -10,6 +10,7 @@ use Dokimos\Core\Explain\Free;
 use Dokimos\Core\Explain\LocalSurrogate;
 use Dokimos\Core\Explain\Reach;
 use Dokimos\Core\Explain\SampledAccount;
+use Dokimos\Core\Explain\Told;
 use Dokimos\Core\Explain\Want;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\CodedColumn;
@@ -39,7 +40,8 @@ final readonly class Reasoning
     /** Background records that an account is held against: the first of those drawn, so that slow models answer within a second, too. */
     private const AGAINST = 100;
 
-    public function __construct(public ScoringModel $model, public Basis $basis)
+    /** @param ?\Closure(?int): ?ExactAccount $exact what shares answers out exactly, where the model's form allows it */
+    public function __construct(public ScoringModel $model, public Basis $basis, private ?\Closure $exact = null)
     {
     }
 
@@ -67,10 +69,14 @@ final readonly class Reasoning
     /**
      * @param Table $record as the model's select() gives it, one row
      *
-     * @return ?SampledAccount one player per column, in their order; null where there is no answer
+     * @return ?Told one player per column, in their order; null where there is no answer
      */
-    public function account(Table $record, ?int $class, int $background = self::AGAINST): ?SampledAccount
+    public function account(Table $record, ?int $class, int $background = self::AGAINST): ?Told
     {
+        $exact = null === $this->exact ? null : ($this->exact)($class);
+        if (null !== $exact) {
+            return $exact->told($this->model, $record);
+        }
         $of = $this->basis->background;
         $few = $background < $of->rows ? $of->take(range(0, $background - 1)) : $of;
 

@@ -234,6 +234,12 @@ final readonly class ScoringModel
         return $lines;
     }
 
+    /** Whether its answers are those of the learned model: neither calibrated nor moved back to how often classes occur. */
+    public function isAsLearned(): bool
+    {
+        return null === $this->back && null === $this->calibrated;
+    }
+
     /** What it would answer without calibration. */
     public function uncalibrated(): self
     {

@@ -22,25 +22,14 @@ final readonly class SampledAccount
     private const MOST = 8;
 
     /**
-     * @param float       $base   mean answer for the background records
-     * @param float       $answer for the record
-     * @param list<float> $values per player; they add up to the answer less the base
-     * @param list<float> $errors standard error of each from drawing orders; the background is taken as given
-     * @param int         $orders drawn in all
-     */
-    private function __construct(public float $base, public float $answer, public array $values, public array $errors, public int $orders)
-    {
-    }
-
-    /**
      * @param \Closure(Table): list<float> $answers NAN = none
      * @param Table                        $record  the same columns, one row
      * @param list<list<string>>           $players columns that come in together
      * @param float                        $enough  draws go on until no standard error is above this
      *
-     * @return ?self null where the model has no answer for the record
+     * @return ?Told null where the model has no answer for the record
      */
-    public static function of(\Closure $answers, Table $background, Table $record, array $players, float $enough, int $seed): ?self
+    public static function of(\Closure $answers, Table $background, Table $record, array $players, float $enough, int $seed): ?Told
     {
         $answer = $answers($record)[0] ?? \NAN;
         if (is_nan($answer)) {
@@ -90,7 +79,7 @@ final readonly class SampledAccount
             }
         }
 
-        return new self(
+        return new Told(
             array_sum($starts) / $b,
             $answer,
             array_values(array_map(static fn (array $own): float => array_sum($own) / $b / max(1, $round), $sums)),

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Tests\Explain;
 
 use Dokimos\Core\Explain\SampledAccount;
 use Dokimos\Core\Explain\Shapley;
+use Dokimos\Core\Explain\Told;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
@@ -64,7 +65,7 @@ final class SampledAccountTest extends TestCase
             ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']),
         );
         $players = [['x1'], ['x2'], ['x3'], ['x4'], ['x5']];
-        $of = static fn (int $seed): ?SampledAccount => SampledAccount::of($f, $background, $background->take([3]), $players, 0.0, $seed);
+        $of = static fn (int $seed): ?Told => SampledAccount::of($f, $background, $background->take([3]), $players, 0.0, $seed);
         self::assertSame([0.0, 0.0], \array_slice($of(1)->values ?? [], 3));
         self::assertSame([0.0, 0.0], \array_slice($of(1)->errors ?? [], 3));
         self::assertEquals($of(1), $of(1));
@@ -95,7 +96,7 @@ final class SampledAccountTest extends TestCase
             static fn (float $a, float $b, float $c): float => $a * $b * $c,
             ...array_map(static fn (string $n): array => $t->number($n)->values, ['x1', 'x2', 'x3']),
         );
-        $of = static fn (float $enough): ?SampledAccount => SampledAccount::of(
+        $of = static fn (float $enough): ?Told => SampledAccount::of(
             $f,
             $background,
             $background->take([3]),

@@ -10,12 +10,15 @@ use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Learn\Tree\Scale;
+use Dokimos\Core\Learn\Tree\SumOfTrees;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Small trees that add up, each mending what those before it left. */
-final readonly class BoostedModel implements TellsClasses, ShowsImportance, ShowsCourse, GivesReport
+final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport
 {
     /**
      * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
@@ -88,6 +91,21 @@ final readonly class BoostedModel implements TellsClasses, ShowsImportance, Show
             }
             yield $sums;
         }
+    }
+
+    public function sum(?int $class, int $most): ?SumOfTrees
+    {
+        // Of several classes the chances are no sums on any scale.
+        if (Loss::Several === $this->loss || $this->grove->leaves() > $most) {
+            return null;
+        }
+        $scale = match ($this->loss) {
+            Loss::Log => Scale::LogOdds,
+            Loss::Poisson => Scale::Logarithm,
+            default => Scale::AsItIs,
+        };
+
+        return new SumOfTrees($this->grove->open($this->codes, 0, 1.0), $this->starts[0], $scale);
     }
 
     public function columns(): array

@@ -10,12 +10,15 @@ use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Learn\Tree\Scale;
+use Dokimos\Core\Learn\Tree\SumOfTrees;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Many trees; the answer is the mean of theirs. */
-final readonly class ForestModel implements TellsClasses, ShowsImportance, ShowsCourse, GivesReport
+final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport
 {
     /**
      * @param ?list<string>                              $classes    null for a number
@@ -99,6 +102,17 @@ final readonly class ForestModel implements TellsClasses, ShowsImportance, Shows
         }
 
         return $out;
+    }
+
+    public function sum(?int $class, int $most): ?SumOfTrees
+    {
+        $of = $class ?? $this->grove->width - 1;
+        // Classes brought back to how often they occur are no mean of trees any more.
+        if (null !== $this->factors || $of >= $this->grove->width || $this->grove->leaves() > $most) {
+            return null;
+        }
+
+        return new SumOfTrees($this->grove->open($this->codes, $of, 1.0 / max(1, \count($this->grove->roots))), 0.0, Scale::AsItIs);
     }
 
     public function columns(): array

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Design\RowCodes;
 
 /**
@@ -167,6 +168,70 @@ final class Grove
         }
 
         return $this->words;
+    }
+
+    public function leaves(): int
+    {
+        return \count(array_filter($this->feature, static fn (int $f): bool => $f < 0));
+    }
+
+    /**
+     * Trees as they are read, asking about cells and not codes.
+     *
+     * @param Codes $codes what they were grown on
+     * @param int   $class which of the values of a leaf
+     * @param float $times what a leaf's value is multiplied by
+     *
+     * @return list<OpenTree>
+     */
+    public function open(Codes $codes, int $class, float $times): array
+    {
+        $out = [];
+        foreach ($this->roots as $t => $root) {
+            $nodes = [];
+            for ($i = $root, $end = $this->roots[$t + 1] ?? \count($this->feature); $i < $end; ++$i) {
+                $nodes[] = $this->opened($codes, $i, $root, $this->value[$i * $this->width + $class] * $times);
+            }
+            $out[] = new OpenTree($nodes);
+        }
+
+        return $out;
+    }
+
+    /**
+     * @return array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null, missing: bool, left: int, right: int,
+     *     value: float, cover: float, other?: bool}
+     */
+    private function opened(Codes $codes, int $node, int $root, float $value): array
+    {
+        $f = $this->feature[$node];
+        if ($f < 0) {
+            return [
+                'column' => null, 'threshold' => null, 'levels' => null, 'missing' => false, 'left' => -1, 'right' => -1,
+                'value' => $value, 'cover' => 0.0,
+            ];
+        }
+        [$least, $cut] = [$this->least[$node], $this->cut[$node]];
+        $left = fn (int $code): bool => self::SET === $least ? isset($this->sets[$cut][$code]) : $code >= $least && $code <= $cut;
+        $scale = $codes->scales[$f];
+        $levels = isset($scale['levels']) ? [] : null;
+        foreach ($scale['levels'] ?? [] as $k => $level) {
+            $levels[$level] = $left($k + 1);
+        }
+        $others = true === ($scale['other'] ?? false) ? \count($scale['levels'] ?? []) + 1 : 0;
+
+        return [
+            'column' => $codes->columns[$f],
+            // Code k holds what is at most the cut of place k - 1; beyond the last cut everything goes left.
+            'threshold' => null !== $levels ? null : ($cut < 1 ? -\INF : $scale['cuts'][$cut - 1] ?? \INF),
+            'levels' => $levels,
+            'missing' => $left(0),
+            'left' => $node + 1 - $root,
+            'right' => $this->right[$node] - $root,
+            'value' => 0.0,
+            'cover' => 0.0,
+            'other' => $left($others),
+        ];
     }
 
     /** @return list<int> columns that any tree asks about, ascending */

@@ -13,14 +13,13 @@ use Dokimos\Core\Table\Table;
  * A tree whose questions and answers lie open, however its model keeps it: what accounts of single answers are made from.
  *
  * @phpstan-type OpenNode array{column: ?string, threshold: ?float, levels: array<array-key, bool>|null,
- *     missing: bool, left: int, right: int, value: float, cover: float}
+ *     missing: bool, left: int, right: int, value: float, cover: float, other?: bool}
  */
 final readonly class OpenTree
 {
     /**
-     * The root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so; a level that
-     * the
-     * list does not have goes right; a missing cell goes left where missing says so.
+     * The root first; a leaf has no column. A number up to the threshold goes left; a level goes left where the list says so;
+     * a level that the list does not have goes left where other says so; a missing cell goes left where missing says so.
      *
      * @param list<array<string, mixed>> $nodes
      *
@@ -38,7 +37,7 @@ final readonly class OpenTree
             return $of['missing'];
         }
         if (null !== $of['levels']) {
-            return $of['levels'][(string) $column->text($row)] ?? false;
+            return $of['levels'][(string) $column->text($row)] ?? $of['other'] ?? false;
         }
         $value = match (true) {
             $column instanceof NumberColumn => $column->values[$row],

@@ -16,7 +16,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements CanBeRead, TellsClasses, GivesPaths, ShowsLeaves, GivesReport
+final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, GivesPaths, ShowsLeaves, GivesReport
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -199,6 +199,32 @@ final readonly class TreeModel implements CanBeRead, TellsClasses, GivesPaths, S
         }
 
         return $out;
+    }
+
+    public function sum(?int $class, int $most): ?SumOfTrees
+    {
+        if ($this->reading() > $most) {
+            return null;
+        }
+        $values = self::values($this->nodes, $this->classes);
+        $open = [];
+        foreach ($this->nodes as $i => $node) {
+            $more = !$node->isLeaf() && array_sum($this->weights($node->left)) > array_sum($this->weights($node->right));
+            $open[] = [
+                'column' => $node->column,
+                'threshold' => $node->threshold,
+                'levels' => null === $node->leftLevels ? null
+                    : array_fill_keys($node->leftLevels, true) + array_fill_keys($node->rightLevels ?? [], false),
+                'missing' => $node->missingLeft,
+                'left' => $node->left,
+                'right' => $node->right,
+                'value' => $values[$i][$class ?? \count($values[$i]) - 1],
+                'cover' => 0.0,
+                'other' => $more,
+            ];
+        }
+
+        return new SumOfTrees([new OpenTree($open)], 0.0, Scale::AsItIs);
     }
 
     public function columns(): array

@@ -3570,6 +3570,8 @@ export interface components {
             /** Format: float */
             error: number;
             /** Format: float */
+            own?: number | null;
+            /** Format: float */
             lost?: number | null;
             unusual?: string | null;
         };
@@ -3585,6 +3587,13 @@ export interface components {
             error: number;
             orders: number;
             columns: components["schemas"]["AccountLine"][];
+            /** @default null */
+            scale?: string | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            ownBase?: number | null;
         };
         SureView: {
             share?: components["schemas"]["Interval"] | (never | null);

@@ -39,7 +39,7 @@ export function BesidePage() {
     <>
       <Head
         title={data ? `${WORDS[data.trials.length] ?? ''} trials` : 'Side by side'}
-        small={data && `on the same ${whole(data.rows)} records, which all of them can answer for`}
+        small={data && `on the same ${whole(data.rows)} records`}
         say={
           first &&
           data && (

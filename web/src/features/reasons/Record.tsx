@@ -216,6 +216,17 @@ function Sentence({ reasons }: { reasons: Reasons }) {
   )
 }
 
+/** By what means the answer was shared out, and how surely. */
+function howShared(account: NonNullable<Reasons['account']>, isNumber: boolean): string {
+  if (account.orders > 0) {
+    const within = isNumber ? number(3 * account.error, 2) : `${Math.max(0.1, 300 * account.error).toFixed(1)} points`
+    return `Shared out by ${whole(account.orders)} drawn orders, within ${within}.`
+  }
+  if (account.scale == null) return 'Shared out exactly.'
+  const difference = isNumber ? 'the difference' : 'the difference of chances'
+  return `Shared out exactly as ${account.scale}, and from there in proportion to ${difference}.`
+}
+
 /** Lowers and raises as two columns of an account; the sums close it. In points, or the unit of the number. */
 function Account({ reasons }: { reasons: Reasons }) {
   const [own, setOwn] = useState(false)
@@ -227,12 +238,18 @@ function Account({ reasons }: { reasons: Reasons }) {
   const account = reasons.account
   if (!account) return <p className="soft">There is nothing to share out.</p>
   const isNumber = reasons.task === 'number'
-  const hasOwn = !isNumber && reasons.contributions.length > 0 && reasons.task === 'two classes'
+  // Trees that add up are exact on their own scale; a regression tells its own account by itself.
+  const trees = account.scale != null
+  const hasOwn = trees || (!isNumber && reasons.contributions.length > 0 && reasons.task === 'two classes')
+  const scale = account.scale ?? 'log-odds'
   const lines = own
-    ? reasons.contributions.map((c) => ({ column: c.column, value: c.value, effect: c.effect, lost: null, unusual: null }))
+    ? trees
+      ? account.columns.map((c) => ({ ...c, effect: c.own ?? 0 }))
+      : reasons.contributions.map((c) => ({ column: c.column, value: c.value, effect: c.effect, lost: null, unusual: null }))
     : account.columns
-  const base = own ? (reasons.base ?? 0) : account.base
-  const total = own ? (reasons.logOdds ?? 0) : account.answer
+  const base = own ? (trees ? (account.ownBase ?? 0) : (reasons.base ?? 0)) : account.base
+  const total = own ? (trees ? base + lines.reduce((s, c) => s + c.effect, 0) : (reasons.logOdds ?? 0)) : account.answer
+  const answered = isNumber ? `${reasons.target} ${number(account.answer)}` : `chance ${share(account.answer)}`
   const said = (v: number | null | undefined) => (v == null ? '' : own ? fixed(v, 2) : isNumber ? number(v, 3) : (100 * v).toFixed(1))
   const largest = Math.max(1e-300, ...lines.map((c) => Math.abs(c.effect)))
   const least = own ? 0.005 : isNumber ? 0.005 * largest : 0.0005
@@ -244,7 +261,7 @@ function Account({ reasons }: { reasons: Reasons }) {
   const rest = total - base - lower - raise
   const half = 130
   const unit = own
-    ? 'Log-odds'
+    ? scale[0]!.toUpperCase() + scale.slice(1)
     : isNumber
       ? reasons.target
       : account.class != null
@@ -269,7 +286,7 @@ function Account({ reasons }: { reasons: Reasons }) {
         </thead>
         <tbody>
           <tr>
-            <td className="soft">{own ? 'Average record' : 'Average of the records it is held against'}</td>
+            <td className="soft">{own && !trees ? 'Average record' : 'The average, to begin with'}</td>
             <td className="n soft">{base < 0 ? said(-base) : ''}</td>
             <td />
             <td className="n soft">{base >= 0 ? said(base) : ''}</td>
@@ -317,15 +334,14 @@ function Account({ reasons }: { reasons: Reasons }) {
             <td>{isNumber ? `Sums, and ${reasons.target}` : 'Sums, and the chance'}</td>
             <td className="n">{said(-(lower + Math.min(0, base) + Math.min(0, rest)))}</td>
             <td style={{ textAlign: 'center' }}>
-              {isNumber ? number(total) : own ? `log-odds ${fixed(total, 2)}, chance ${share(reasons.chance)}` : share(total)}
+              {own ? `${scale} ${fixed(total, 2)}, ${answered}` : isNumber ? number(total) : share(total)}
             </td>
             <td className="n">{said(raise + Math.max(0, base) + Math.max(0, rest))}</td>
           </tr>
         </tfoot>
       </table>
       <p className="soft small above-6">
-        {!own &&
-          `Shared out by ${whole(account.orders)} drawn orders, ${isNumber ? `within ${number(3 * account.error, 2)}` : `within ${Math.max(0.1, 300 * account.error).toFixed(1)} points`}. `}
+        {!own && howShared(account, isNumber)}{' '}
         {!own &&
           account.average != null &&
           `The average of all rows is ${isNumber ? number(account.average, 3) : share(account.average)}. `}
@@ -337,7 +353,7 @@ function Account({ reasons }: { reasons: Reasons }) {
         )}{' '}
         {hasOwn && (
           <button type="button" className="link" onClick={() => setOwn(!own)}>
-            {own ? 'In points of chance' : 'On the model’s own scale'}
+            {own ? (isNumber ? `In ${reasons.target}` : 'In points of chance') : 'On the model’s own scale'}
           </button>
         )}
       </p>

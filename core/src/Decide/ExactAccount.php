@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Decide;
+
+use Dokimos\Core\Explain\LeafAccount;
+use Dokimos\Core\Explain\Told;
+use Dokimos\Core\Learn\Tree\AddsTrees;
+use Dokimos\Core\Learn\Tree\Scale;
+use Dokimos\Core\Table\Table;
+
+/**
+ * Shares answers of trees that add up out among columns as they came, exactly, against all background records. Laid down once a model. A
+ * sum of log-odds is shared out exactly there, and over the difference of chances in proportion. Definition: docs/methods/accounts.md.
+ */
+final readonly class ExactAccount
+{
+    /** Leaves beyond which laying it down takes longer than drawing orders. */
+    public const MOST = 20_000;
+
+    private function __construct(private LeafAccount $leaves, private int $players, private Scale $scale)
+    {
+    }
+
+    /**
+     * @param Table $background as the model's select() gives it
+     * @param ?int  $class      of several, whose chance it is
+     *
+     * @return ?self null for other models, calibrated ones, and where a prepared column is made of several
+     */
+    public static function of(ScoringModel $model, Table $background, ?int $class): ?self
+    {
+        $sum = $model->model instanceof AddsTrees && $model->isAsLearned() ? $model->model->sum($class, self::MOST) : null;
+        if (null === $sum) {
+            return null;
+        }
+        $place = array_flip($background->names());
+        $players = [];
+        foreach ($model->model->columns() as $column) {
+            $made = array_values(array_unique($model->preparation->asks([$column])));
+            if (1 !== \count($made) || !isset($place[$made[0]])) {
+                return null;
+            }
+            $players[$column] = $place[$made[0]];
+        }
+        $prepared = $model->preparation->apply($background);
+        $in = array_values(array_diff(array_keys(array_fill(0, $background->rows, true)), array_keys($prepared->out)));
+        if ([] === $in) {
+            return null;
+        }
+
+        return new self(
+            new LeafAccount($sum->trees, $sum->start, $players, $prepared->table->take($in)),
+            \count($place),
+            $sum->scale,
+        );
+    }
+
+    /**
+     * @param Table $record as the model's select() gives it, one row
+     *
+     * @return ?Told one player per column, in their order; null where there is no answer
+     */
+    public function told(ScoringModel $model, Table $record): ?Told
+    {
+        $prepared = $model->preparation->apply($record);
+        if ([] !== $prepared->out) {
+            return null;
+        }
+        $own = $this->leaves->of($prepared->table, 0, $this->players);
+        $from = $this->leaves->base();
+        $to = $from + array_sum($own);
+        $rate = $this->scale->rate($from, $to);
+
+        return new Told(
+            $this->scale->answer($from),
+            $this->scale->answer($to),
+            array_map(static fn (float $v): float => $v * $rate, $own),
+            array_fill(0, $this->players, 0.0),
+            0,
+            Scale::AsItIs === $this->scale ? [] : $own,
+            $from,
+            $this->scale,
+        );
+    }
+}
