@@ -13,6 +13,7 @@ use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\GivesAccount;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Prepared;
+use Dokimos\Core\Table\Table;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -145,7 +146,22 @@ final readonly class ReasonsController
             $this->answering->sure($subject, $answers),
             $this->answering->likeness($subject),
             $this->answering->neighbors($subject, $answers),
+            self::made($model, $prepared->table, $subject->record),
         );
+    }
+
+    /** @return list<SeenCell> in the order in which the model reads them */
+    private static function made(ScoringModel $model, Table $prepared, Table $record): array
+    {
+        $made = [];
+        foreach ($model->model->columns() as $name) {
+            $value = $prepared->has($name) ? $prepared->column($name)->text(0) : null;
+            if (!$record->has($name) || $record->column($name)->text(0) !== $value) {
+                $made[] = new SeenCell($name, $value, array_values(array_unique($model->preparation->asks([$name]))));
+            }
+        }
+
+        return $made;
     }
 
     /** A regression's own account, in log-odds or in its number's unit. */

@@ -15,6 +15,7 @@ final readonly class ReasonsView
      * @param ?string                    $path          what leads to the answer of a tree or of rules
      * @param ?AccountView               $account       the answer shared out among columns, for every learner; null where there is no
      *                                                  answer
+     * @param list<SeenCell>             $made          what the model reads and preparation has made or changed
      * @param float                      $likeness      share of open records that lie in a thinner place
      * @param ?float                     $uncalibrated  the chance as the model gives it, which the contributions add up to; null when it is the same
      */
@@ -47,6 +48,7 @@ final readonly class ReasonsView
         public ?SureView $sure,
         public float $likeness,
         public NeighborsView $neighbors,
+        public array $made,
     ) {
     }
 }

@@ -111,6 +111,10 @@ final class ReasonsTest extends ApiTestCase
             $sum = $account['ownBase'] + array_sum(array_column($account['columns'], 'own'));
             self::assertEqualsWithDelta($account['answer'], 1 / (1 + exp(-$sum)), 1e-9);
         }
+        foreach ($why['made'] as $cell) {
+            self::assertNotSame($why['record'][$cell['column']] ?? 'made', $cell['value'], 'what came as it is read is not told twice');
+            self::assertSame([], array_diff($cell['from'], array_keys($why['record'])), 'told of columns as they came');
+        }
         self::assertTrue($why['likeness'] >= 0 && $why['likeness'] <= 1);
         self::assertSame(50, $why['neighbors']['records']);
         self::assertNotNull($why['sure']);

@@ -93,6 +93,7 @@ describe('one record', () => {
     expect(Number(raises!.textContent) - Number(lowers!.textContent)).toBeCloseTo(100 * reasons.account!.answer, 0)
     await userEvent.click(screen.getByRole('button', { name: 'On the model’s own scale' }))
     expect(screen.getByRole('table', { name: /in log-odds/ })).toHaveTextContent('log-odds')
+    expect(screen.getByText('of boiler_age').closest('div')).toHaveTextContent('boiler_age_was_missing of boiler_ageno')
     await says(`Of the ${reasons.neighbors.records} most alike, ${reasons.neighbors.hits} had “no access”`)
     clean()
   })

@@ -3609,6 +3609,11 @@ export interface components {
             mean?: number | null;
             nearest: number[];
         };
+        SeenCell: {
+            column: string;
+            value?: string | null;
+            from: string[];
+        };
         ReasonsView: {
             trialId: number;
             trialNumber: number;
@@ -3649,6 +3654,7 @@ export interface components {
             /** Format: float */
             likeness: number;
             neighbors: components["schemas"]["NeighborsView"];
+            made: components["schemas"]["SeenCell"][];
         };
         LocalTerm: {
             column: string;

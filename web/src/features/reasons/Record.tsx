@@ -149,6 +149,7 @@ export function Record() {
                 <HowSure reasons={data} />
                 <Alike reasons={data} studyId={studyId} />
                 {scoringId === null && place > 0 && <Near trialId={trialId} record={place} isNumber={data.task === 'number'} />}
+                {data.made.length > 0 && <Made made={data.made} />}
                 <h2 className="fig-title above-8">As it came</h2>
                 <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
                   {Object.entries(data.record as { [k: string]: string | null })
@@ -213,6 +214,27 @@ function Sentence({ reasons }: { reasons: Reasons }) {
       )}
       {reasons.path != null && <span className="soft"> It comes to this answer by {reasons.path}.</span>}
     </p>
+  )
+}
+
+/** What preparation made of the record before the model read it. */
+function Made({ made }: { made: Reasons['made'] }) {
+  return (
+    <details className="above-8">
+      <summary className="pressable size-13">
+        As the model read it: <b>{whole(made.length)}</b> {made.length === 1 ? 'column' : 'columns'} made or changed
+      </summary>
+      <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+        {made.map((m) => (
+          <div key={m.column} title={`made of ${m.from.join(', ')}`}>
+            <dt>
+              {m.column} {m.from.length > 0 && m.from.join() !== m.column && <span className="soft">of {m.from.join(', ')}</span>}
+            </dt>
+            <dd style={{ textAlign: 'right', overflowWrap: 'anywhere', paddingLeft: 10 }}>{m.value ?? '– missing'}</dd>
+          </div>
+        ))}
+      </dl>
+    </details>
   )
 }
 
