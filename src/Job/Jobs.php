@@ -43,6 +43,29 @@ final readonly class Jobs
         return $job;
     }
 
+    /**
+     * One of a kind at a time for a thing: what is under way is told instead of begun anew.
+     *
+     * @param array<string, array<string, mixed>> $pieces payload by key
+     */
+    public function once(Study $study, User $user, string $kind, int $subject, string $title, string $lane, array $pieces): Job
+    {
+        $job = $this->underWay($kind, $subject) ?? $this->start($study, $user, $kind, $subject, $title, $lane, $pieces);
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    /** Long work of a kind on a thing that waits or runs. */
+    public function underWay(string $kind, int $subject): ?Job
+    {
+        return $this->entities->getRepository(Job::class)->findOneBy([
+            'kind' => $kind,
+            'subject' => $subject,
+            'state' => [Job::WAITING, Job::RUNNING],
+        ]);
+    }
+
     /** A waiting piece ends at once; a running one within two seconds, when it next reports. */
     public function cancel(Job $job): void
     {

@@ -40,11 +40,8 @@ final readonly class Because
         if (!$scoring->isDone()) {
             throw new Problem(409, 'The scoring is not finished.');
         }
-        $running = $this->running($scoring);
-        if (null !== $running) {
-            return $running;
-        }
-        $job = $this->jobs->start(
+
+        return $this->jobs->once(
             $scoring->study(),
             $user,
             BecauseRunner::KIND,
@@ -53,18 +50,11 @@ final readonly class Because
             Jobs::LONG,
             ['all' => []],
         );
-        $this->entities->flush();
-
-        return $job;
     }
 
     private function running(Scoring $scoring): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => BecauseRunner::KIND,
-            'subject' => $scoring->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        return $this->jobs->underWay(BecauseRunner::KIND, $scoring->id());
     }
 
     public function view(Scoring $scoring): BecauseView

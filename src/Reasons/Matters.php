@@ -12,7 +12,6 @@ use App\Judgment\Section\LeaningSection;
 use App\Judgment\Section\LostView;
 use App\Trial\Trial;
 use App\Trial\TrialView;
-use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Stamp;
@@ -37,7 +36,6 @@ final readonly class Matters
         private Effects $effects,
         private CacheItemPoolInterface $pool,
         private Jobs $jobs,
-        private EntityManagerInterface $entities,
     ) {
     }
 
@@ -45,11 +43,8 @@ final readonly class Matters
     public function start(Trial $trial, User $user, ?string $class): Job
     {
         Effects::place($this->bases->reasoning($trial), $class);
-        $running = $this->running($trial);
-        if (null !== $running) {
-            return $running;
-        }
-        $job = $this->jobs->start(
+
+        return $this->jobs->once(
             $trial->study(),
             $user,
             MattersRunner::KIND,
@@ -58,18 +53,11 @@ final readonly class Matters
             Jobs::QUICK,
             ['all' => ['class' => $class]],
         );
-        $this->entities->flush();
-
-        return $job;
     }
 
     private function running(Trial $trial): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => MattersRunner::KIND,
-            'subject' => $trial->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        return $this->jobs->underWay(MattersRunner::KIND, $trial->id());
     }
 
     /** Looks at it and keeps what it finds. */

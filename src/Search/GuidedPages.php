@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Search;
 
 use App\Job\Job;
+use App\Job\Jobs;
 use App\Trial\FigureView;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
@@ -17,7 +18,7 @@ final readonly class GuidedPages
 {
     private const SHOWN = 60;
 
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs)
     {
     }
 
@@ -25,11 +26,7 @@ final readonly class GuidedPages
     {
         $course = Course::fromArray($search->asked());
         $figure = Figures::named($search->question()->task(), $search->figure());
-        $job = $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => GuidedRunner::KIND,
-            'subject' => $search->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        $job = $this->jobs->underWay(GuidedRunner::KIND, $search->id());
         /** @var ?Job $last */
         $last = $this->entities->getRepository(Job::class)->findOneBy(
             ['kind' => GuidedRunner::KIND, 'subject' => $search->id()],

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Search;
 
-use App\Job\Job;
+use App\Job\Jobs;
 use App\Study\Study;
 use App\Trial\FigureView;
 use Doctrine\ORM\EntityManagerInterface;
@@ -22,7 +22,7 @@ final readonly class SearchPages
     private const TOLD_FROM = 6;
     private const FAILURES = 5;
 
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs)
     {
     }
 
@@ -67,11 +67,7 @@ final readonly class SearchPages
             self::SHOWN,
         );
         [$effects, $map] = [] === $best ? [[], null] : $this->effects($plan, $known, $best[0], $figure);
-        $job = $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => SearchRunner::KIND,
-            'subject' => $search->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        $job = $this->jobs->underWay(SearchRunner::KIND, $search->id());
         $view = static fn (SearchTry $t): TryView => TryView::of($t, $plan);
 
         return new SearchView(

@@ -158,11 +158,7 @@ final readonly class Searches
         if (0 === (int) (is_numeric($tried) ? $tried : 0)) {
             throw new Problem(409, 'Nothing has been weighed yet, so there is nothing to keep.');
         }
-        $running = $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => $search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND,
-            'subject' => $search->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        $running = $this->jobs->underWay($search->isGuided() ? GuidedRunner::KIND : SearchRunner::KIND, $search->id());
         if (null !== $running) {
             $this->jobs->cancel($running);
         }

@@ -8,7 +8,6 @@ use App\Account\User;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
-use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Stamp;
 use Psr\Cache\CacheItemPoolInterface;
 
@@ -18,7 +17,7 @@ final readonly class Curves
     private const KEPT = 86400 * 90;
     private const FORM = 1;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private CacheItemPoolInterface $pool)
+    public function __construct(private Jobs $jobs, private CacheItemPoolInterface $pool)
     {
     }
 
@@ -27,11 +26,8 @@ final readonly class Curves
         if (!$trial->isDone() || !Ancestry::onItsRows($trial)) {
             throw new Problem(409, 'A learning curve is drawn of a trial that is done, on the rows it was judged on.');
         }
-        $running = $this->running($trial);
-        if (null !== $running) {
-            return $running;
-        }
-        $job = $this->jobs->start(
+
+        return $this->jobs->once(
             $trial->study(),
             $user,
             CurveRunner::KIND,
@@ -40,18 +36,11 @@ final readonly class Curves
             Jobs::LONG,
             ['curve' => []],
         );
-        $this->entities->flush();
-
-        return $job;
     }
 
     private function running(Trial $trial): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => CurveRunner::KIND,
-            'subject' => $trial->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        return $this->jobs->underWay(CurveRunner::KIND, $trial->id());
     }
 
     /** @return array{points: list<array{share: float, rows: int, value: ?float, low: ?float, high: ?float}>, gain: array{value: float, low: float, high: float}|null}|null */

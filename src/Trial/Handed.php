@@ -9,7 +9,6 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use App\Question\Questions;
-use Doctrine\ORM\EntityManagerInterface;
 
 /**
  * Fits a trial once more on all records, sealed ones too, after it was examined: the model that is handed on. Its figures stay those of
@@ -17,7 +16,7 @@ use Doctrine\ORM\EntityManagerInterface;
  */
 final readonly class Handed
 {
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Questions $questions)
+    public function __construct(private Jobs $jobs, private Questions $questions)
     {
     }
 
@@ -33,11 +32,8 @@ final readonly class Handed
         if ([] !== Ancestry::stale($trial) || !Ancestry::onItsRows($trial)) {
             throw new Problem(409, \sprintf('Trial %d is stale: fit it again, and examine that one.', $trial->number()));
         }
-        $running = $this->running($trial);
-        if (null !== $running) {
-            return $running;
-        }
-        $job = $this->jobs->start(
+
+        return $this->jobs->once(
             $trial->study(),
             $user,
             HandedRunner::KIND,
@@ -46,17 +42,10 @@ final readonly class Handed
             Jobs::LONG,
             ['all' => []],
         );
-        $this->entities->flush();
-
-        return $job;
     }
 
     public function running(Trial $trial): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy([
-            'kind' => HandedRunner::KIND,
-            'subject' => $trial->id(),
-            'state' => [Job::WAITING, Job::RUNNING],
-        ]);
+        return $this->jobs->underWay(HandedRunner::KIND, $trial->id());
     }
 }
