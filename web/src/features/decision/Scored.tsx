@@ -40,22 +40,30 @@ export function Scored() {
     <>
       <Head
         title={data ? `${data.tableName}, scored` : 'Scored records'}
-        small={data && `by trial ${data.trialNumber}, ${data.trialTitle.toLowerCase()}, ${date(data.createdAt)}; a draft`}
+        small={data && `by trial ${data.trialNumber}, ${date(data.createdAt)}; a draft`}
         say={
           data?.state === 'done' && (
             <>
               <Outcome scoring={data} />
               {because.data && because.data.looked > 0 && <Why because={because.data} />}
+              {because.data && because.data.looked === 0 && (
+                <>
+                  {' '}
+                  <button
+                    type="button"
+                    className="link"
+                    disabled={why.isPending || because.data.jobId != null}
+                    onClick={() => why.mutate()}
+                  >
+                    {because.data.jobId != null ? 'Looking at reasons…' : 'Add reasons to the list'}
+                  </button>
+                </>
+              )}
               {data.scored < data.rows && ` ${whole(data.rows - data.scored)} could not be scored and are listed.`}
             </>
           )
         }
       >
-        {data?.state === 'done' && because.data && because.data.looked === 0 && (
-          <Button disabled={why.isPending || because.data.jobId != null} onClick={() => why.mutate()}>
-            {because.data.jobId != null ? 'Looking at reasons…' : 'Add reasons to the list'}
-          </Button>
-        )}
         {data?.state === 'done' && data.task !== 'several classes' && data.scored > 0 && (
           <Button onClick={() => setHelping(true)}>What would help most…</Button>
         )}
