@@ -44,26 +44,41 @@ final readonly class Jobs
     }
 
     /**
-     * One of a kind at a time for a thing: what is under way is told instead of begun anew.
+     * What is under way for a thing, and asks for the same, is told instead of begun anew.
      *
      * @param array<string, array<string, mixed>> $pieces payload by key
      */
     public function once(Study $study, User $user, string $kind, int $subject, string $title, string $lane, array $pieces): Job
     {
-        $job = $this->underWay($kind, $subject) ?? $this->start($study, $user, $kind, $subject, $title, $lane, $pieces);
+        $job = $this->underWay($kind, $subject, $pieces) ?? $this->start($study, $user, $kind, $subject, $title, $lane, $pieces);
         $this->entities->flush();
 
         return $job;
     }
 
-    /** Long work of a kind on a thing that waits or runs. */
-    public function underWay(string $kind, int $subject): ?Job
+    /**
+     * Long work of a kind on a thing that waits or runs.
+     *
+     * @param array<string, array<string, mixed>>|null $pieces that ask for this; null = for anything
+     */
+    public function underWay(string $kind, int $subject, ?array $pieces = null): ?Job
     {
-        return $this->entities->getRepository(Job::class)->findOneBy([
+        $jobs = $this->entities->getRepository(Job::class)->findBy([
             'kind' => $kind,
             'subject' => $subject,
             'state' => [Job::WAITING, Job::RUNNING],
         ]);
+        foreach ($jobs as $job) {
+            $asked = [];
+            foreach (null === $pieces ? [] : $this->entities->getRepository(Piece::class)->findBy(['job' => $job]) as $piece) {
+                $asked[$piece->key()] = $piece->payload();
+            }
+            if (null === $pieces || $asked === $pieces) {
+                return $job;
+            }
+        }
+
+        return null;
     }
 
     /** A waiting piece ends at once; a running one within two seconds, when it next reports. */

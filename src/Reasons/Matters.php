@@ -51,13 +51,14 @@ final readonly class Matters
             $trial->id(),
             \sprintf('What matters in trial %d', $trial->number()),
             Jobs::QUICK,
-            ['all' => ['class' => $class]],
+            self::asks($class),
         );
     }
 
-    private function running(Trial $trial): ?Job
+    /** @return array<string, array<string, mixed>> the piece that looks at a class, or at the only answer */
+    private static function asks(?string $class): array
     {
-        return $this->jobs->underWay(MattersRunner::KIND, $trial->id());
+        return ['all' => ['class' => $class]];
     }
 
     /** Looks at it and keeps what it finds. */
@@ -114,7 +115,7 @@ final readonly class Matters
             \count($clear),
             $sum($lost) > 0.0 ? $sum($clear) / $sum($lost) : 0.0,
             null === $kept,
-            null === $kept ? $this->running($trial)?->id() : null,
+            null === $kept ? $this->jobs->underWay(MattersRunner::KIND, $trial->id(), self::asks($class))?->id() : null,
         );
     }
 

@@ -256,6 +256,20 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    public function testWhatIsUnderWayIsNotBegunAgainButAnotherClassIs(): void
+    {
+        $trial = $this->tried(3, 'multinomial', 'job_type');
+        $classes = $this->call('GET', "/api/trials/$trial/matters")['classes'];
+        $ask = fn (string $class): mixed => $this->call('POST', "/api/trials/$trial/matters?class=".urlencode($class), null, 202)['id'];
+        $first = $ask($classes[0]);
+        self::assertSame($first, $ask($classes[0]));
+        self::assertNotSame($first, $ask($classes[1]));
+        $of = fn (string $class): array => $this->call('GET', "/api/trials/$trial/matters?class=".urlencode($class));
+        self::assertSame($first, $of($classes[0])['jobId']);
+        $this->work();
+        self::assertSame([false, false], [$of($classes[0])['pending'], $of($classes[1])['pending']]);
+    }
+
     public function testTheSingleChangeThatHelpsMostOfAList(): void
     {
         $trial = $this->tried(1, 'logistic');

@@ -16,6 +16,7 @@ import { Note } from '../../ui/Note'
 import { useNotes } from '../../ui/notes'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { ByTrial } from './ByTrial'
 import { EffectOf } from './EffectOf'
 import { PairsOf } from './PairsOf'
 import { Spread } from './Spread'
@@ -105,17 +106,7 @@ export function Matters() {
           )
         }
       >
-        {done.length > 1 && trialId !== null && (
-          <span className="small">
-            By{' '}
-            <Slot
-              label="Trial"
-              value={String(trialId)}
-              choices={done.map((t) => ({ value: String(t.id), label: `trial ${t.number}`, effect: t.title }))}
-              onChange={(v) => set({ trial: v })}
-            />
-          </span>
-        )}
+        {done.length > 1 && trialId !== null && <ByTrial trialId={trialId} trials={done} onChange={(trial) => set({ trial })} />}
         <Button component={Link} to={`/study/${studyId}/reasons?trial=${trialId}&record=1`}>
           One record
         </Button>
