@@ -12,7 +12,30 @@ use PHPat\Test\PHPat;
 final class CoreLayers
 {
     /** Lowest first: each may use those before it only, so there can be no circle. */
-    private const ORDER = ['Math', 'Table', 'Profile', 'Format', 'Select', 'Formula', 'Design', 'Task', 'Measure', 'Calibrate', 'Figure', 'Prepare', 'Combine', 'Picture', 'Findings', 'Learn', 'Learners', 'Explain', 'Decide', 'Validate', 'Search', 'Guide'];
+    private const ORDER = [
+        'Math',
+        'Table',
+        'Profile',
+        'Format',
+        'Select',
+        'Formula',
+        'Design',
+        'Task',
+        'Measure',
+        'Calibrate',
+        'Figure',
+        'Prepare',
+        'Combine',
+        'Picture',
+        'Findings',
+        'Learn',
+        'Learners',
+        'Explain',
+        'Decide',
+        'Validate',
+        'Search',
+        'Guide',
+    ];
 
     private const FAMILIES = ['Baseline', 'Boosting', 'Forest', 'Linear', 'Logistic', 'Rules'];
     private const SHARED = ['Tree', 'Selection'];
@@ -22,7 +45,12 @@ final class CoreLayers
         return PHPat::rule()
             ->classes(Selector::inNamespace('Dokimos\Core'))
             ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('App'), Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('Psr'))
+            ->classes(
+                Selector::inNamespace('App'),
+                Selector::inNamespace('Symfony'),
+                Selector::inNamespace('Doctrine'),
+                Selector::inNamespace('Psr'),
+            )
             // The parser of formulas is the one component the core leans on.
             ->excluding(Selector::inNamespace('Symfony\Component\ExpressionLanguage'))
             ->because('the rules of the job have no framework, no database and no HTTP');

@@ -18,7 +18,13 @@ final class Fixture
         $root = \dirname(__DIR__);
         $data = $_SERVER['DOKIMOS_DATA'];
         \assert(\is_string($data));
-        $files = array_merge(glob($root.'/src/*/*.php') ?: [], glob($root.'/core/src/*/*.php') ?: [], glob($root.'/core/src/*/*/*.php') ?: [], glob($root.'/migrations/*.php') ?: [], glob($root.'/config/packages/*.yaml') ?: []);
+        $files = array_merge(
+            glob($root.'/src/*/*.php') ?: [],
+            glob($root.'/core/src/*/*.php') ?: [],
+            glob($root.'/core/src/*/*/*.php') ?: [],
+            glob($root.'/migrations/*.php') ?: [],
+            glob($root.'/config/packages/*.yaml') ?: [],
+        );
         $stamp = hash('xxh128', implode('', array_map(static fn (string $f) => (string) hash_file('xxh3', $f), $files)));
         if (@file_get_contents($data.'/stamp') === $stamp) {
             // What an earlier run computed belongs to rows that were rolled back.
@@ -44,7 +50,13 @@ final class Fixture
     /** @param list<string> $command */
     public static function run(array $command, ?string $input = null, ?string $data = null, bool $must = true): Process
     {
-        $process = new Process($command, \dirname(__DIR__), ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data ?? $_SERVER['DOKIMOS_DATA'], 'APP_SECRET' => false], $input, 900);
+        $process = new Process(
+            $command,
+            \dirname(__DIR__),
+            ['APP_ENV' => 'test', 'DOKIMOS_DATA' => $data ?? $_SERVER['DOKIMOS_DATA'], 'APP_SECRET' => false],
+            $input,
+            900,
+        );
         $process->run();
         if ($must && !$process->isSuccessful()) {
             throw new \RuntimeException($process->getOutput().$process->getErrorOutput());

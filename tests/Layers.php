@@ -12,7 +12,30 @@ use PHPat\Test\PHPat;
 final class Layers
 {
     /** Lowest first. */
-    private const ORDER = ['Http', 'Storage', 'Account', 'Study', 'Job', 'Logbook', 'Source', 'Table', 'Question', 'Register', 'Finding', 'Picture', 'Combine', 'Preparation', 'Trial', 'Search', 'Judgment', 'Decision', 'Reasons', 'Overview', 'Demo', 'Operation'];
+    private const ORDER = [
+        'Http',
+        'Storage',
+        'Account',
+        'Study',
+        'Job',
+        'Logbook',
+        'Source',
+        'Table',
+        'Question',
+        'Register',
+        'Finding',
+        'Picture',
+        'Combine',
+        'Preparation',
+        'Trial',
+        'Search',
+        'Judgment',
+        'Decision',
+        'Reasons',
+        'Overview',
+        'Demo',
+        'Operation',
+    ];
 
     public function testOnlyControllersAnswerRequests(): Rule
     {
@@ -45,7 +68,13 @@ final class Layers
         return PHPat::rule()
             ->classes(Selector::inNamespace('App\CommandLine'))
             ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('App\Storage'), Selector::inNamespace('App\Table'), Selector::inNamespace('App\Study'), Selector::inNamespace('App\Trial'), Selector::inNamespace('App\Job'))
+            ->classes(
+                Selector::inNamespace('App\Storage'),
+                Selector::inNamespace('App\Table'),
+                Selector::inNamespace('App\Study'),
+                Selector::inNamespace('App\Trial'),
+                Selector::inNamespace('App\Job'),
+            )
             ->because('anyone can check a figure without a database');
     }
 
@@ -53,7 +82,11 @@ final class Layers
     {
         return PHPat::rule()
             ->classes(Selector::inNamespace('App'))
-            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'), Selector::classname('App\Decision\ScoredTables'))
+            ->excluding(
+                Selector::inNamespace('App\Question'),
+                Selector::inNamespace('App\Tests'),
+                Selector::classname('App\Decision\ScoredTables'),
+            )
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Table\TableReader'))
             ->because('OpenCells hides what is sealed; only it and SealedCells read cells as they are stored; what a model says is no outcome');
@@ -63,7 +96,12 @@ final class Layers
     {
         return PHPat::rule()
             ->classes(Selector::inNamespace('App'))
-            ->excluding(Selector::inNamespace('App\Question'), Selector::inNamespace('App\Tests'), Selector::classname('App\Question\Targets'), Selector::classname('App\Question\Ground'))
+            ->excluding(
+                Selector::inNamespace('App\Question'),
+                Selector::inNamespace('App\Tests'),
+                Selector::classname('App\Question\Targets'),
+                Selector::classname('App\Question\Ground'),
+            )
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Question\SealedCells'))
             ->because('sealed outcomes serve the draw and the one examination');

@@ -39,6 +39,9 @@ final class NoModelByName implements Rule
             return [];
         }
 
-        return [RuleErrorBuilder::message(\sprintf('%s is asked for by its class; ask for what it can do, by an interface of core/src/Learn.', $class))->identifier('dokimos.model')->build()];
+        return [RuleErrorBuilder::message(\sprintf(
+            '%s is asked for by its class; ask for what it can do, by an interface of core/src/Learn.',
+            $class,
+        ))->identifier('dokimos.model')->build()];
     }
 }

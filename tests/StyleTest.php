@@ -30,7 +30,11 @@ final class StyleTest extends TestCase
             $files = new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator("$root/$folder", \FilesystemIterator::SKIP_DOTS));
             /** @var \SplFileInfo $file */
             foreach ($files as $file) {
-                if (!\in_array($file->getExtension(), 'php' === $where ? ['php'] : ['ts', 'tsx'], true) || str_contains($file->getFilename(), '.test.')) {
+                if (!\in_array(
+                    $file->getExtension(),
+                    'php' === $where ? ['php'] : ['ts', 'tsx'],
+                    true,
+                ) || str_contains($file->getFilename(), '.test.')) {
                     continue;
                 }
                 ++$looked;

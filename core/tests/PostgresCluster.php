@@ -37,12 +37,55 @@ final class PostgresCluster
             exec(self::line([...$as, $programs.'/pg_ctl', 'stop', '-D', $folder.'/data', '-m', 'immediate']));
             exec(self::line(['rm', '-rf', $folder]));
         });
-        self::run([...$as, $programs.'/initdb', '-D', $folder.'/data', '-U', 'owner', '--auth-local=trust', '--auth-host=scram-sha-256', '--no-sync', '-E', 'UTF8', '--locale=C']);
-        self::run([...$as, $programs.'/pg_ctl', 'start', '-w', '-D', $folder.'/data', '-l', $folder.'/log', '-o', \sprintf('-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories=%s -c fsync=off', $port, $folder)]);
+        self::run([
+            ...$as,
+            $programs.'/initdb',
+            '-D',
+            $folder.'/data',
+            '-U',
+            'owner',
+            '--auth-local=trust',
+            '--auth-host=scram-sha-256',
+            '--no-sync',
+            '-E',
+            'UTF8',
+            '--locale=C',
+        ]);
+        self::run([
+            ...$as,
+            $programs.'/pg_ctl',
+            'start',
+            '-w',
+            '-D',
+            $folder.'/data',
+            '-l',
+            $folder.'/log',
+            '-o',
+            \sprintf('-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories=%s -c fsync=off', $port, $folder),
+        ]);
         $role = \sprintf("CREATE ROLE %s LOGIN PASSWORD '%s'", self::READER, str_replace("'", "''", self::PASSWORD));
-        foreach (['postgres' => [$role, 'CREATE DATABASE company'], 'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n"))] as $database => $statements) {
+        foreach ([
+            'postgres' => [$role, 'CREATE DATABASE company'],
+            'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n")),
+        ] as $database => $statements) {
             foreach ($statements as $statement) {
-                self::run([...$as, $programs.'/psql', '-q', '-v', 'ON_ERROR_STOP=1', '-h', $folder, '-p', (string) $port, '-U', 'owner', '-d', $database, '-c', $statement]);
+                self::run([
+                    ...$as,
+                    $programs.'/psql',
+                    '-q',
+                    '-v',
+                    'ON_ERROR_STOP=1',
+                    '-h',
+                    $folder,
+                    '-p',
+                    (string) $port,
+                    '-U',
+                    'owner',
+                    '-d',
+                    $database,
+                    '-c',
+                    $statement,
+                ]);
             }
         }
 

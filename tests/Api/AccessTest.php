@@ -23,7 +23,19 @@ use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 final class AccessTest extends ApiTestCase
 {
     private const PUBLIC = ['/api/sign-in', '/api/setup', '/api/setup/invited', '/api/health', '/api/session/end'];
-    private const OF_NO_STUDY = ['/api/notices', '/api/connections', '/api/steps', '/api/examples', '/api/examples/{name}', '/api/session', '/api/studies', '/api/studies/deleted', '/api/uploads', '/api/jobs', '/api/learners'];
+    private const OF_NO_STUDY = [
+        '/api/notices',
+        '/api/connections',
+        '/api/steps',
+        '/api/examples',
+        '/api/examples/{name}',
+        '/api/session',
+        '/api/studies',
+        '/api/studies/deleted',
+        '/api/uploads',
+        '/api/jobs',
+        '/api/learners',
+    ];
 
     /** @return iterable<string, array{string, string}> */
     private function routes(): iterable
@@ -42,7 +54,12 @@ final class AccessTest extends ApiTestCase
     {
         $tried = 0;
         foreach ($this->routes() as [$method, $path]) {
-            $this->call($method, strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']), 'GET' === $method ? null : [], 401);
+            $this->call(
+                $method,
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']),
+                'GET' === $method ? null : [],
+                401,
+            );
             ++$tried;
         }
         self::assertGreaterThan(30, $tried);
@@ -65,7 +82,10 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
                 str_ends_with($path, '/trials'), str_ends_with($path, '/guided') => ['variantId' => 1],
                 str_ends_with($path, '/several') => ['variantId' => 1, 'learners' => ['tree']],
-                str_ends_with($path, '/searches'), str_ends_with($path, '/weigh') => ['variantIds' => [1], 'spaces' => [['learner' => 'tree']]],
+                str_ends_with($path, '/searches'), str_ends_with($path, '/weigh') => [
+                    'variantIds' => [1],
+                    'spaces' => [['learner' => 'tree']],
+                ],
                 str_ends_with($path, '/choices') => ['names' => ['slot'], 'name' => 'x'],
                 str_ends_with($path, '/figure') => ['figure' => 'auc'],
                 str_ends_with($path, '/reduce') => ['columns' => ['slot']],
@@ -73,8 +93,17 @@ final class AccessTest extends ApiTestCase
                 default => new \stdClass(),
             };
             $query = str_contains($path, 'pieces') ? '?offset=0' : '';
-            $this->client->request($method, strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']).$query, server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'], content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR));
-            self::assertContains($this->client->getResponse()->getStatusCode(), [403, 404], $method.' '.$path.': '.$this->client->getResponse()->getContent());
+            $this->client->request(
+                $method,
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']).$query,
+                server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'],
+                content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR),
+            );
+            self::assertContains(
+                $this->client->getResponse()->getStatusCode(),
+                [403, 404],
+                $method.' '.$path.': '.$this->client->getResponse()->getContent(),
+            );
         }
         self::assertSame([], $this->call('GET', '/api/studies'));
         self::assertSame([], $this->call('GET', '/api/jobs'));
@@ -107,7 +136,11 @@ final class AccessTest extends ApiTestCase
     {
         $this->service(Accounts::class)->add('sven', 'Sven Tor', 'a-long-password');
         $wrong = $this->call('POST', '/api/sign-in', ['login' => 'sven', 'password' => 'no'], 401);
-        self::assertSame($wrong['title'], $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'no'], 401)['title'], 'it does not tell which names exist');
+        self::assertSame(
+            $wrong['title'],
+            $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'no'], 401)['title'],
+            'it does not tell which names exist',
+        );
         self::assertSame('ST', $this->call('POST', '/api/sign-in', ['login' => 'sven', 'password' => 'a-long-password'])['initials']);
         self::assertSame('sven', $this->call('GET', '/api/session')['login']);
         $this->client->request('POST', '/api/session/end');
@@ -115,7 +148,12 @@ final class AccessTest extends ApiTestCase
         $name = 'guess-'.bin2hex(random_bytes(4));
         $codes = [];
         for ($i = 0; $i < 8; ++$i) {
-            $this->client->request('POST', '/api/sign-in', server: ['CONTENT_TYPE' => 'application/json'], content: json_encode(['login' => $name, 'password' => 'x'], \JSON_THROW_ON_ERROR));
+            $this->client->request(
+                'POST',
+                '/api/sign-in',
+                server: ['CONTENT_TYPE' => 'application/json'],
+                content: json_encode(['login' => $name, 'password' => 'x'], \JSON_THROW_ON_ERROR),
+            );
             $codes[] = $this->client->getResponse()->getStatusCode();
         }
         self::assertContains(429, $codes);
@@ -130,9 +168,16 @@ final class AccessTest extends ApiTestCase
         $accounts->disable($accounts->find('uwe') ?? self::fail('There is no uwe.'));
         $this->call('GET', '/api/studies', null, 401);
         $this->call('POST', '/api/studies', ['name' => 'x'], 401);
-        self::assertStringContainsString('disabled', (string) $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'a-long-password'], 403)['title']);
+        self::assertStringContainsString(
+            'disabled',
+            (string) $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'a-long-password'], 403)['title'],
+        );
         $guessed = $this->call('POST', '/api/sign-in', ['login' => 'uwe', 'password' => 'wrong'], 401);
-        self::assertSame($guessed, $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'wrong'], 401), 'it does not tell which names are disabled');
+        self::assertSame(
+            $guessed,
+            $this->call('POST', '/api/sign-in', ['login' => 'nobody-'.bin2hex(random_bytes(4)), 'password' => 'wrong'], 401),
+            'it does not tell which names are disabled',
+        );
     }
 
     public function testSigningOutEndsStayingToo(): void
@@ -147,7 +192,10 @@ final class AccessTest extends ApiTestCase
         $jar->set($stay);
         self::assertSame('stan', $this->call('GET', '/api/session')['login']);
         $this->client->request('POST', '/api/session/end', server: ['HTTP_HOST' => 'elsewhere.example']);
-        self::assertSame([204, null], [$this->client->getResponse()->getStatusCode(), $this->client->getResponse()->headers->get('Location')]);
+        self::assertSame(
+            [204, null],
+            [$this->client->getResponse()->getStatusCode(), $this->client->getResponse()->headers->get('Location')],
+        );
         $jar->clear();
         $jar->set($stay);
         $this->call('GET', '/api/session', null, 401);
@@ -159,9 +207,22 @@ final class AccessTest extends ApiTestCase
         $hasher = $this->createMock(UserPasswordHasherInterface::class);
         $hasher->method('hashPassword')->willReturn('hash');
         $hasher->expects(self::once())->method('isPasswordValid')->with(self::anything(), 'guess');
-        $accounts = new Accounts($this->entities(), $hasher, '', new RateLimiterFactory(['id' => 'x', 'policy' => 'no_limit'], new InMemoryStorage()), new RequestStack(), new ArrayAdapter());
-        (new SignInAnswer($accounts))->onAuthenticationFailure(new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']), new BadCredentialsException('', 0, new UserNotFoundException()));
-        (new SignInAnswer($accounts))->onAuthenticationFailure(new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']), new BadCredentialsException());
+        $accounts = new Accounts(
+            $this->entities(),
+            $hasher,
+            '',
+            new RateLimiterFactory(['id' => 'x', 'policy' => 'no_limit'], new InMemoryStorage()),
+            new RequestStack(),
+            new ArrayAdapter(),
+        );
+        (new SignInAnswer($accounts))->onAuthenticationFailure(
+            new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']),
+            new BadCredentialsException('', 0, new UserNotFoundException()),
+        );
+        (new SignInAnswer($accounts))->onAuthenticationFailure(
+            new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']),
+            new BadCredentialsException(),
+        );
     }
 
     public function testPasswordsTooLongToHashAreRefused(): void
@@ -171,8 +232,21 @@ final class AccessTest extends ApiTestCase
         $this->call('POST', '/api/sign-in', ['login' => str_repeat('x', 5000), 'password' => 'x'], 401);
         $this->signIn();
         $code = explode('=', (string) $this->call('POST', '/api/invitations', null, 201)['path'])[1];
-        self::assertStringContainsString('at most 1,000 bytes', $this->call('POST', '/api/setup/invited', ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => str_repeat('x', 5000)], 422)['title']);
-        $this->call('POST', '/api/setup/invited', ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => 'a-long-password'], 201);
+        self::assertStringContainsString(
+            'at most 1,000 bytes',
+            $this->call(
+                'POST',
+                '/api/setup/invited',
+                ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => str_repeat('x', 5000)],
+                422,
+            )['title'],
+        );
+        $this->call(
+            'POST',
+            '/api/setup/invited',
+            ['code' => $code, 'login' => 'lars', 'name' => 'Lars', 'password' => 'a-long-password'],
+            201,
+        );
     }
 
     public function testWrongCodesOfOthersKeepNobodyOut(): void
@@ -182,13 +256,23 @@ final class AccessTest extends ApiTestCase
         $body = ['login' => 'ida', 'name' => 'Ida Moor', 'password' => 'a-long-password'];
         $codes = [];
         for ($i = 0; $i < 9; ++$i) {
-            $this->client->request('POST', '/api/setup/invited', server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'], content: json_encode(['code' => 'guess '.$i] + $body, \JSON_THROW_ON_ERROR));
+            $this->client->request(
+                'POST',
+                '/api/setup/invited',
+                server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'],
+                content: json_encode(['code' => 'guess '.$i] + $body, \JSON_THROW_ON_ERROR),
+            );
             $codes[] = $this->client->getResponse()->getStatusCode();
         }
         self::assertContains(429, $codes);
         // Neither somebody elsewhere nor, with the right code, somebody at the same place is kept waiting.
         $this->call('POST', '/api/setup/invited', ['code' => 'guess'] + $body, 422);
-        $this->client->request('POST', '/api/setup/invited', server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'], content: json_encode(['code' => $code] + $body, \JSON_THROW_ON_ERROR));
+        $this->client->request(
+            'POST',
+            '/api/setup/invited',
+            server: ['CONTENT_TYPE' => 'application/json', 'REMOTE_ADDR' => '192.0.2.7'],
+            content: json_encode(['code' => $code] + $body, \JSON_THROW_ON_ERROR),
+        );
         self::assertSame(201, $this->client->getResponse()->getStatusCode());
     }
 
@@ -211,9 +295,19 @@ final class AccessTest extends ApiTestCase
     public function testRequestsLargerThanAnythingAskedForAreRefused(): void
     {
         $this->signIn();
-        $this->client->request('POST', '/api/studies', server: ['CONTENT_TYPE' => 'application/json', 'HTTP_CONTENT_LENGTH' => (string) (40 << 20)], content: '{}');
+        $this->client->request(
+            'POST',
+            '/api/studies',
+            server: ['CONTENT_TYPE' => 'application/json', 'HTTP_CONTENT_LENGTH' => (string) (40 << 20)],
+            content: '{}',
+        );
         self::assertSame(413, $this->client->getResponse()->getStatusCode());
-        $this->client->request('PUT', '/api/uploads/1/pieces?offset=0', server: ['HTTP_CONTENT_LENGTH' => (string) (10 << 20)], content: 'x');
+        $this->client->request(
+            'PUT',
+            '/api/uploads/1/pieces?offset=0',
+            server: ['HTTP_CONTENT_LENGTH' => (string) (10 << 20)],
+            content: 'x',
+        );
         self::assertSame(413, $this->client->getResponse()->getStatusCode());
     }
 
@@ -236,7 +330,12 @@ final class AccessTest extends ApiTestCase
         $code = $this->service(Accounts::class)->setupCode();
         $this->call('POST', '/api/setup', ['code' => 'WRONG', 'login' => 'boss', 'name' => 'B', 'password' => 'a-long-password'], 422);
         $this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'B', 'password' => 'short'], 422);
-        self::assertTrue($this->call('POST', '/api/setup', ['code' => $code, 'login' => 'boss', 'name' => 'Bo Ss', 'password' => 'a-long-password'], 201)['owner']);
+        self::assertTrue($this->call(
+            'POST',
+            '/api/setup',
+            ['code' => $code, 'login' => 'boss', 'name' => 'Bo Ss', 'password' => 'a-long-password'],
+            201,
+        )['owner']);
         self::assertSame('boss', $this->call('GET', '/api/session')['login']);
     }
 
@@ -253,7 +352,10 @@ final class AccessTest extends ApiTestCase
         $this->call('GET', '/api/studies/1', null, 404);
         $this->signIn();
         $this->call('PUT', '/api/studies/1/members', ['login' => 'nobody', 'role' => 'reader'], 422);
-        self::assertSame(['mara', 'ines'], array_column($this->call('PUT', '/api/studies/1/members', ['login' => 'ines', 'role' => 'reader']), 'login'));
+        self::assertSame(
+            ['mara', 'ines'],
+            array_column($this->call('PUT', '/api/studies/1/members', ['login' => 'ines', 'role' => 'reader']), 'login'),
+        );
         $this->call('PUT', '/api/studies/1/members', ['login' => 'mara', 'role' => null], 409);
         $this->signIn('ines');
         self::assertSame('reader', $this->call('GET', '/api/studies/1')['role']);
@@ -268,7 +370,12 @@ final class AccessTest extends ApiTestCase
     public function testAnErrorIsASentenceAndNoTrace(): void
     {
         $this->signIn();
-        foreach ([['GET', '/api/nothing-here', 404], ['GET', '/api/studies/99999', 404], ['PUT', '/api/studies', 405], ['POST', '/api/studies', 422]] as [$method, $path, $status]) {
+        foreach ([
+            ['GET', '/api/nothing-here', 404],
+            ['GET', '/api/studies/99999', 404],
+            ['PUT', '/api/studies', 405],
+            ['POST', '/api/studies', 422],
+        ] as [$method, $path, $status]) {
             $problem = $this->call($method, $path, 'POST' === $method ? [] : null, $status);
             self::assertSame($status, $problem['status']);
             self::assertArrayNotHasKey('trace', $problem);

@@ -72,7 +72,14 @@ abstract class ApiTestCase extends WebTestCase
             $figures['sealed'][$line['figure']['key']] = $line['sealed'];
         }
 
-        return ['figures' => $figures, 'coefficients' => $sections['coefficients']['coefficients'] ?? [], 'rules' => $sections['rules']['rules'] ?? [], 'choice' => $sections['choice']['steps'] ?? [], 'importance' => $sections['trees']['importance'] ?? [], 'course' => $sections['trees']['course'] ?? []] + $view;
+        return [
+            'figures' => $figures,
+            'coefficients' => $sections['coefficients']['coefficients'] ?? [],
+            'rules' => $sections['rules']['rules'] ?? [],
+            'choice' => $sections['choice']['steps'] ?? [],
+            'importance' => $sections['trees']['importance'] ?? [],
+            'course' => $sections['trees']['course'] ?? [],
+        ] + $view;
     }
 
     /**
@@ -100,7 +107,12 @@ abstract class ApiTestCase extends WebTestCase
     {
         $begun = $this->call('POST', '/api/uploads', ['fileName' => $name, 'size' => \strlen($bytes)], 201);
         foreach (str_split($bytes, 8 << 20) as $i => $piece) {
-            $this->client->request('PUT', \sprintf('/api/uploads/%d/pieces?offset=%d', $begun['id'], $i * (8 << 20)), server: ['CONTENT_TYPE' => 'application/octet-stream', 'HTTP_PIECE_CHECKSUM' => hash('sha256', $piece)], content: $piece);
+            $this->client->request(
+                'PUT',
+                \sprintf('/api/uploads/%d/pieces?offset=%d', $begun['id'], $i * (8 << 20)),
+                server: ['CONTENT_TYPE' => 'application/octet-stream', 'HTTP_PIECE_CHECKSUM' => hash('sha256', $piece)],
+                content: $piece,
+            );
             self::assertResponseIsSuccessful();
         }
         \assert(\is_int($begun['id']));

@@ -41,22 +41,46 @@ final class ArrivingTest extends ApiTestCase
             public function report(float $share, string $message = ''): void
             {
                 $views = array_map(ColumnView::of(...), $this->table->columns());
-                $this->states[] = array_combine(array_column($views, 'name'), array_map(static fn (ColumnView $v) => [$v->kind, null === $v->first ? null : intdiv($v->first, 10000), $v->distinct], $views));
+                $this->states[] = array_combine(
+                    array_column($views, 'name'),
+                    array_map(
+                        static fn (ColumnView $v) => [$v->kind, null === $v->first ? null : intdiv($v->first, 10000), $v->distinct],
+                        $views,
+                    ),
+                );
             }
         };
         $this->service(ImportRunner::class)->run($job, $piece, $seen);
-        self::assertSame(['id' => ['identifier', 5, $seen->states[0]['id'][2]], 'late' => ['number', 5, 5]], $seen->states[0], 'from the beginning, before the first report');
-        self::assertSame(['id' => ['identifier', null, 220000], 'late' => ['category', null, 6]], $seen->states[array_key_last($seen->states)]);
+        self::assertSame(
+            ['id' => ['identifier', 5, $seen->states[0]['id'][2]], 'late' => ['number', 5, 5]],
+            $seen->states[0],
+            'from the beginning, before the first report',
+        );
+        self::assertSame(
+            ['id' => ['identifier', null, 220000], 'late' => ['category', null, 6]],
+            $seen->states[array_key_last($seen->states)],
+        );
 
         $register = $this->call('GET', $path);
         self::assertSame(['importing', ['id', 'late']], [$register['state'], array_column($register['columns'], 'name')]);
         $column = $register['columns'][0]['id'];
-        foreach ([['GET', $path.'/rows'], ['GET', $path.'/file'], ['GET', $path.'/findings'], ['GET', $path.'/pictures/missing'], ['GET', '/api/columns/'.$column], ['GET', '/api/columns/'.$column.'/more'], ['POST', $path.'/columns', ['versions' => [(string) $column => 1]]]] as $request) {
+        foreach ([
+            ['GET', $path.'/rows'],
+            ['GET', $path.'/file'],
+            ['GET', $path.'/findings'],
+            ['GET', $path.'/pictures/missing'],
+            ['GET', '/api/columns/'.$column],
+            ['GET', '/api/columns/'.$column.'/more'],
+            ['POST', $path.'/columns', ['versions' => [(string) $column => 1]]],
+        ] as $request) {
             self::assertSame('The table is still being read.', $this->call($request[0], $request[1], $request[2] ?? null, 409)['title']);
         }
         $this->call('PATCH', '/api/columns/'.$column, ['use' => 'set aside'], 409, ['If-Match' => '1']);
         $this->work();
         $register = $this->call('GET', $path);
-        self::assertSame(['ready', 220000, [null, null, null, null]], [$register['state'], $register['rows'], array_column($register['columns'], 'first')]);
+        self::assertSame(
+            ['ready', 220000, [null, null, null, null]],
+            [$register['state'], $register['rows'], array_column($register['columns'], 'first')],
+        );
     }
 }

@@ -22,26 +22,79 @@ final class CombineTest extends ApiTestCase
         $calls = $this->import("caller,minutes\nA7,3\nB2,5\nC1,\n,9\nA7,4\n", 'calls');
         $people = $this->import("id,area,since\nA7,north,2020-01-02\nB2,south,2021-03-04\nB2,east,2022-01-01\n", 'people');
         $combination = ['kind' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'since']];
-        $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'preview' => true]);
-        self::assertSame(['rowsBefore' => 5, 'rowsAfter' => 5, 'columnsBefore' => 2, 'columnsAfter' => 4, 'unmatched' => 1, 'keyless' => 1, 'multiplied' => 1], $looked['toll']);
-        self::assertSame([['caller', 'minutes', 'area', 'since'], ['A7', '3', 'north', '2020-01-02']], [$looked['names'], $looked['records'][0]]);
+        $looked = $this->call(
+            'POST',
+            '/api/studies/1/combinations',
+            ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'preview' => true],
+        );
+        self::assertSame(
+            [
+                'rowsBefore' => 5,
+                'rowsAfter' => 5,
+                'columnsBefore' => 2,
+                'columnsAfter' => 4,
+                'unmatched' => 1,
+                'keyless' => 1,
+                'multiplied' => 1,
+            ],
+            $looked['toll'],
+        );
+        self::assertSame(
+            [['caller', 'minutes', 'area', 'since'], ['A7', '3', 'north', '2020-01-02']],
+            [$looked['names'], $looked['records'][0]],
+        );
         $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination], 422);
-        $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'people'], 422);
-        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'calls with areas'], 202)['subject'];
+        $this->call(
+            'POST',
+            '/api/studies/1/combinations',
+            ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'people'],
+            422,
+        );
+        $made = $this->call(
+            'POST',
+            '/api/studies/1/combinations',
+            ['tableId' => $calls, 'otherId' => $people, 'combination' => $combination, 'name' => 'calls with areas'],
+            202,
+        )['subject'];
         $this->work();
         $table = $this->call('GET', "/api/tables/$made");
-        self::assertSame(['ready', 5, ['caller' => 'category', 'minutes' => 'number', 'area' => 'category', 'since' => 'date']], [$table['state'], $table['rows'], array_column($table['columns'], 'kind', 'name')]);
+        self::assertSame(
+            ['ready', 5, ['caller' => 'category', 'minutes' => 'number', 'area' => 'category', 'since' => 'date']],
+            [$table['state'], $table['rows'], array_column($table['columns'], 'kind', 'name')],
+        );
         self::assertSame(['C1', null, null, null], $this->call('GET', "/api/tables/$made/rows")['rows'][2]['cells']);
-        self::assertSame([['tableId' => $made, 'sourceId' => $calls, 'sourceName' => 'calls', 'otherId' => $people, 'otherName' => 'people', 'sentence' => 'looks up area and since where caller is its id']], $this->call('GET', '/api/studies/1/combinations'));
-        self::assertStringContainsString('Made calls with areas from calls and people, which looks up area', json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR));
+        self::assertSame(
+            [[
+                'tableId' => $made,
+                'sourceId' => $calls,
+                'sourceName' => 'calls',
+                'otherId' => $people,
+                'otherName' => 'people',
+                'sentence' => 'looks up area and since where caller is its id',
+            ]],
+            $this->call('GET', '/api/studies/1/combinations'),
+        );
+        self::assertStringContainsString(
+            'Made calls with areas from calls and people, which looks up area',
+            json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR),
+        );
 
         $newer = $this->import("caller,minutes\nB2,1\n", 'calls of May');
-        self::assertSame(['B2', '1', 'south', '2021-03-04'], $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'preview' => true])['records'][0]);
+        self::assertSame(
+            ['B2', '1', 'south', '2021-03-04'],
+            $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'preview' => true])['records'][0],
+        );
         $again = $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'name' => 'May with areas'], 202)['subject'];
         $this->work();
         self::assertSame(1, $this->call('GET', "/api/tables/$again")['rows']);
-        self::assertStringContainsString('There is no column caller.', $this->call('POST', "/api/tables/$made/follow", ['tableId' => $people, 'name' => 'x'], 422)['title']);
-        self::assertStringContainsString('was imported, not made', $this->call('POST', "/api/tables/$calls/follow", ['tableId' => $newer], 409)['title']);
+        self::assertStringContainsString(
+            'There is no column caller.',
+            $this->call('POST', "/api/tables/$made/follow", ['tableId' => $people, 'name' => 'x'], 422)['title'],
+        );
+        self::assertStringContainsString(
+            'was imported, not made',
+            $this->call('POST', "/api/tables/$calls/follow", ['tableId' => $newer], 409)['title'],
+        );
     }
 
     public function testNewRecordsGetTheColumnsOfTheCombinationBeforeTheyAreScored(): void
@@ -53,16 +106,32 @@ final class CombineTest extends ApiTestCase
             $calls .= \sprintf("P%03d,%d,%s\n", $i % 100, $i % 17, ($i * 7919 + intdiv($i, 3) * 31) % 10 < ($i % 2 ? 2 : 6) ? 'yes' : 'no');
             $people .= $i < 100 ? \sprintf("P%03d,%s,%d\n", $i, $i % 2 ? 'north' : 'south', 20 + $i % 41) : '';
         }
-        $id = $this->call('POST', '/api/studies', ['name' => 'Calls', 'question' => 'Who calls again?', 'uploadId' => $this->upload($calls, 'calls.csv')], 201)['id'];
+        $id = $this->call(
+            'POST',
+            '/api/studies',
+            ['name' => 'Calls', 'question' => 'Who calls again?', 'uploadId' => $this->upload($calls, 'calls.csv')],
+            201,
+        )['id'];
         \assert(\is_int($id));
         $this->work();
         $source = $this->call('GET', "/api/studies/$id")['tableId'];
         $other = $this->import($people, 'people', $id);
         $combination = ['kind' => 'look up', 'key' => 'caller', 'otherKey' => 'id', 'columns' => ['area', 'age']];
-        $made = $this->call('POST', "/api/studies/$id/combinations", ['tableId' => $source, 'otherId' => $other, 'combination' => $combination, 'name' => 'calls with people'], 202)['subject'];
+        $made = $this->call(
+            'POST',
+            "/api/studies/$id/combinations",
+            ['tableId' => $source, 'otherId' => $other, 'combination' => $combination, 'name' => 'calls with people'],
+            202,
+        )['subject'];
         $this->work();
         $version = (string) $this->call('GET', "/api/studies/$id")['version'];
-        $this->call('PUT', "/api/studies/$id/target", ['tableId' => $made, 'column' => 'again', 'event' => 'yes'], 200, ['If-Match' => $version]);
+        $this->call(
+            'PUT',
+            "/api/studies/$id/target",
+            ['tableId' => $made, 'column' => 'again', 'event' => 'yes'],
+            200,
+            ['If-Match' => $version],
+        );
         $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0];
         $this->call('POST', "/api/studies/$id/trials", ['variantId' => $variant['id'], 'learner' => 'logistic'], 202);
         $this->work();
@@ -70,31 +139,77 @@ final class CombineTest extends ApiTestCase
 
         $newer = $this->import("caller,minutes\nP001,4\nP002,9\nX,1\n,2\n", 'calls of May', $id);
         $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer]);
-        self::assertSame([$made, 'calls with people', 'looks up area and age where caller is its id', 1, 1, null], [$match['combination']['made'], $match['combination']['name'], $match['combination']['sentence'], $match['combination']['toll']['unmatched'], $match['combination']['toll']['keyless'], $match['combination']['ready']]);
-        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $made])['combination'], 'nothing is lacking');
-        self::assertNull($this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $other])['combination'], 'the combination cannot be followed');
+        self::assertSame(
+            [$made, 'calls with people', 'looks up area and age where caller is its id', 1, 1, null],
+            [
+                $match['combination']['made'],
+                $match['combination']['name'],
+                $match['combination']['sentence'],
+                $match['combination']['toll']['unmatched'],
+                $match['combination']['toll']['keyless'],
+                $match['combination']['ready'],
+            ],
+        );
+        self::assertNull(
+            $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $made])['combination'],
+            'nothing is lacking',
+        );
+        self::assertNull(
+            $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $other])['combination'],
+            'the combination cannot be followed',
+        );
         $followed = $this->call('POST', "/api/tables/$made/follow", ['tableId' => $newer, 'name' => 'May, with people'], 202)['subject'];
         $this->work();
-        self::assertSame($followed, $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer])['combination']['ready']);
+        self::assertSame(
+            $followed,
+            $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $newer])['combination']['ready'],
+        );
         $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial, 'tableId' => $followed]);
         self::assertSame([null, 2], [$match['combination'], $match['unscorable']]);
         $job = $this->call('POST', "/api/studies/$id/scorings", ['trialId' => $trial, 'tableId' => $followed, 'cutoff' => 0.3], 202);
         $this->work();
-        self::assertSame(['done', 4, 2], array_values(array_intersect_key($this->call('GET', '/api/scorings/'.$job['subject']), ['state' => 0, 'rows' => 0, 'scored' => 0])));
+        self::assertSame(
+            ['done', 4, 2],
+            array_values(array_intersect_key(
+                $this->call('GET', '/api/scorings/'.$job['subject']),
+                ['state' => 0, 'rows' => 0, 'scored' => 0],
+            )),
+        );
     }
 
     public function testRecordsAreGathered(): void
     {
         $this->signIn();
-        $combination = ['kind' => 'gather', 'key' => 'household_id', 'figures' => [['how' => 'count'], ['how' => 'mean', 'column' => 'days_ahead'], ['how' => 'share', 'column' => 'tenure', 'value' => 'tenant'], ['how' => 'latest', 'column' => 'slot', 'by' => 'visit_date']]];
+        $combination = [
+            'kind' => 'gather',
+            'key' => 'household_id',
+            'figures' => [
+                ['how' => 'count'],
+                ['how' => 'mean', 'column' => 'days_ahead'],
+                ['how' => 'share', 'column' => 'tenure', 'value' => 'tenant'],
+                ['how' => 'latest', 'column' => 'slot', 'by' => 'visit_date'],
+            ],
+        ];
         $looked = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $combination, 'preview' => true]);
-        self::assertSame([1500, ['household_id', 'records', 'mean_days_ahead', 'share_tenure_tenant', 'latest_slot']], [$looked['toll']['rowsBefore'], $looked['names']]);
-        $made = $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $combination, 'name' => 'by household'], 202)['subject'];
+        self::assertSame(
+            [1500, ['household_id', 'records', 'mean_days_ahead', 'share_tenure_tenant', 'latest_slot']],
+            [$looked['toll']['rowsBefore'], $looked['names']],
+        );
+        $made = $this->call(
+            'POST',
+            '/api/studies/1/combinations',
+            ['tableId' => 1, 'combination' => $combination, 'name' => 'by household'],
+            202,
+        )['subject'];
         $this->work();
         $table = $this->call('GET', "/api/tables/$made");
         self::assertSame($looked['toll']['rowsAfter'], $table['rows']);
         self::assertSame('identifier', $table['columns'][0]['kind']);
-        foreach ([['kind' => 'stir'], ['kind' => 'gather', 'key' => 'nowhere', 'figures' => [['how' => 'count']]], ['kind' => 'look up', 'key' => 'slot', 'otherKey' => 'id', 'columns' => ['x']]] as $wrong) {
+        foreach ([
+            ['kind' => 'stir'],
+            ['kind' => 'gather', 'key' => 'nowhere', 'figures' => [['how' => 'count']]],
+            ['kind' => 'look up', 'key' => 'slot', 'otherKey' => 'id', 'columns' => ['x']],
+        ] as $wrong) {
             $this->call('POST', '/api/studies/1/combinations', ['tableId' => 1, 'combination' => $wrong, 'preview' => true], 422);
         }
         $this->call('POST', '/api/studies/1/combinations', ['tableId' => 999, 'combination' => $combination, 'preview' => true], 422);

@@ -39,7 +39,10 @@ final class ComparedTest extends ApiTestCase
                 self::assertTrue(null === $group['measured']['low'] || ($group['measured']['low'] <= $group['measured']['value'] && $group['measured']['value'] <= $group['measured']['high']));
             }
         }
-        self::assertStringContainsString('cannot be grouped by', $this->call('GET', '/api/trials/'.$trial['id'].'/groups?by=nothing', null, 422)['title']);
+        self::assertStringContainsString(
+            'cannot be grouped by',
+            $this->call('GET', '/api/trials/'.$trial['id'].'/groups?by=nothing', null, 422)['title'],
+        );
     }
 
     public function testANumberIsJudgedByGroupToo(): void
@@ -67,12 +70,18 @@ final class ComparedTest extends ApiTestCase
             self::assertEqualsWithDelta(-$view[$what]['low'], $back[$what]['high'], 1e-9, $what);
         }
         self::assertSame([$view['onlyOne'], $view['decisionsP']], [$back['onlyOther'], $back['decisionsP']]);
-        self::assertStringContainsString('set against another one of the same study', $this->call('GET', '/api/trials/'.$one['id'].'/against?other='.$one['id'], null, 422)['title']);
+        self::assertStringContainsString(
+            'set against another one of the same study',
+            $this->call('GET', '/api/trials/'.$one['id'].'/against?other='.$one['id'], null, 422)['title'],
+        );
         $elsewhere = $this->trial('Minutes on site', 'linear')['id'];
         $this->call('GET', '/api/trials/'.$one['id'].'/against?other='.$elsewhere, null, 422);
         $this->call('GET', '/api/trials/'.$one['id'].'/against?other=999999', null, 404);
         $lines = $this->call('GET', '/api/trials/'.$elsewhere.'/against?other='.$this->trial('Minutes on site', 'baseline')['id']);
-        self::assertSame(['RMSE', 'absolute error', null, null], [$lines['measure']['name'], $lines['loss'], $lines['bothRight'], $lines['byRanking']]);
+        self::assertSame(
+            ['RMSE', 'absolute error', null, null],
+            [$lines['measure']['name'], $lines['loss'], $lines['bothRight'], $lines['byRanking']],
+        );
         self::assertLessThan(0.0, $lines['byRows']['high'], 'the line is off by less than the mean');
     }
 }

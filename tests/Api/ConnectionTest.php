@@ -29,7 +29,12 @@ final class ConnectionTest extends ApiTestCase
 
     private function add(): int
     {
-        $id = $this->call('POST', '/api/connections', ['host' => $this->host, 'database' => 'company', 'login' => PostgresCluster::READER, 'password' => PostgresCluster::PASSWORD], 201)['id'];
+        $id = $this->call(
+            'POST',
+            '/api/connections',
+            ['host' => $this->host, 'database' => 'company', 'login' => PostgresCluster::READER, 'password' => PostgresCluster::PASSWORD],
+            201,
+        )['id'];
         \assert(\is_int($id));
 
         return $id;
@@ -41,15 +46,29 @@ final class ConnectionTest extends ApiTestCase
         self::assertSame(['company', 0, 0], [$upload['fileName'], $upload['size'], $upload['received']]);
         $path = '/api/uploads/'.$upload['id'].'/reading';
         $reading = $this->call('GET', $path);
-        self::assertSame(['database', ['late', 'visits', 'old.odd "name"'], 'late', 1, 5000000], [$reading['container'], $reading['parts'], $reading['part'], $reading['held'], $reading['most']]);
+        self::assertSame(
+            ['database', ['late', 'visits', 'old.odd "name"'], 'late', 1, 5000000],
+            [$reading['container'], $reading['parts'], $reading['part'], $reading['held'], $reading['most']],
+        );
         $select = 'SELECT a, a % 7 AS rest FROM old."odd ""name""" ORDER BY a';
         $reading = $this->call('GET', $path.'?'.http_build_query(['part' => $select, 'most' => 1200]));
-        self::assertSame([['a', 'rest'], ['1', '1'], null, 1200], [$reading['names'], $reading['records'][0] ?? null, $reading['held'], $reading['most']]);
-        self::assertSame('The database says: relation "nothing" does not exist. Nothing was imported.', $this->call('GET', $path.'?part=SELECT+1+FROM+nothing', null, 422)['title']);
+        self::assertSame(
+            [['a', 'rest'], ['1', '1'], null, 1200],
+            [$reading['names'], $reading['records'][0] ?? null, $reading['held'], $reading['most']],
+        );
+        self::assertSame(
+            'The database says: relation "nothing" does not exist. Nothing was imported.',
+            $this->call('GET', $path.'?part=SELECT+1+FROM+nothing', null, 422)['title'],
+        );
         $this->call('GET', $path.'?most=0', null, 422);
 
         $study = $this->study('Return visits')['id'];
-        $job = $this->call('POST', \sprintf('/api/studies/%d/tables', $study), ['uploadId' => $upload['id'], 'name' => 'from the server', 'part' => $select, 'most' => 1200], 202);
+        $job = $this->call(
+            'POST',
+            \sprintf('/api/studies/%d/tables', $study),
+            ['uploadId' => $upload['id'], 'name' => 'from the server', 'part' => $select, 'most' => 1200],
+            202,
+        );
         $this->work();
         $table = $this->call('GET', '/api/tables/'.$job['subject']);
         self::assertSame(['ready', 1200, ['a', 'rest']], [$table['state'], $table['rows'], array_column($table['columns'], 'name')]);
@@ -59,17 +78,29 @@ final class ConnectionTest extends ApiTestCase
     public function testThePasswordIsNeitherKeptInTheOpenNorShown(): void
     {
         $id = $this->add();
-        self::assertSame(['hosts' => [$this->host, 'elsewhere.example:5432'], 'connections' => [['id' => $id, 'host' => $this->host, 'database' => 'company', 'login' => 'reader']]], $this->call('GET', '/api/connections'));
+        self::assertSame(
+            [
+                'hosts' => [$this->host, 'elsewhere.example:5432'],
+                'connections' => [['id' => $id, 'host' => $this->host, 'database' => 'company', 'login' => 'reader']],
+            ],
+            $this->call('GET', '/api/connections'),
+        );
         $kept = $this->entities()->find(DatabaseConnection::class, $id);
         self::assertNotNull($kept);
         foreach ([PostgresCluster::PASSWORD, base64_encode(PostgresCluster::PASSWORD)] as $open) {
             self::assertStringNotContainsString($open, $kept->sealed().base64_decode($kept->sealed()));
         }
         // Sealed with a key of an earlier life of the installation.
-        $this->entities()->getConnection()->executeStatement('UPDATE database_connection SET sealed = ? WHERE id = ?', [base64_encode(random_bytes(80)), $id]);
+        $this->entities()->getConnection()->executeStatement(
+            'UPDATE database_connection SET sealed = ? WHERE id = ?',
+            [base64_encode(random_bytes(80)), $id],
+        );
         $this->entities()->clear();
         $upload = $this->call('POST', '/api/connections/'.$id.'/upload', [], 201);
-        self::assertStringContainsString('kept with another key', $this->title($this->call('GET', '/api/uploads/'.$upload['id'].'/reading', null, 409)));
+        self::assertStringContainsString(
+            'kept with another key',
+            $this->title($this->call('GET', '/api/uploads/'.$upload['id'].'/reading', null, 409)),
+        );
     }
 
     /** @param array<mixed> $problem */

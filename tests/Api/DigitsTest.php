@@ -27,20 +27,40 @@ final class DigitsTest extends ApiTestCase
     public function testAllStations(): void
     {
         $this->signIn();
-        $id = $this->call('POST', '/api/studies', ['name' => 'Years', 'question' => 'Which?', 'uploadId' => $this->upload($this->csv(true, 400), 'years.csv')], 201)['id'];
+        $id = $this->call(
+            'POST',
+            '/api/studies',
+            ['name' => 'Years', 'question' => 'Which?', 'uploadId' => $this->upload($this->csv(true, 400), 'years.csv')],
+            201,
+        )['id'];
         $this->work();
         $study = $this->call('GET', "/api/studies/$id");
         $register = $this->call('GET', '/api/tables/'.$study['tableId']);
         self::assertSame(self::NAMES, array_column($register['columns'], 'name'));
         self::assertSame(self::NAMES, $this->call('GET', '/api/tables/'.$study['tableId'].'/rows?limit=2&sort=2023')['names']);
-        $study = $this->call('PUT', "/api/studies/$id/target", ['column' => '2025', 'event' => 'yes'], 200, ['If-Match' => (string) $study['version']]);
+        $study = $this->call(
+            'PUT',
+            "/api/studies/$id/target",
+            ['column' => '2025', 'event' => 'yes'],
+            200,
+            ['If-Match' => (string) $study['version']],
+        );
         self::assertSame('2025', $study['target']);
         foreach ($register['columns'] as $column) {
             self::assertSame($column['name'], $this->call('GET', '/api/columns/'.$column['id'])['column']['name']);
         }
         $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0];
         self::assertSame(['2024'], array_column($variant['left'], 'name'));
-        $variant = $this->call('PUT', '/api/variants/'.$variant['id'], ['steps' => [['step' => 'fill_missing', 'columns' => ['2024'], 'method' => 'median', 'mark' => true], ['step' => 'set_aside', 'columns' => ['=sum']]]], 200, ['If-Match' => (string) $variant['version']]);
+        $variant = $this->call(
+            'PUT',
+            '/api/variants/'.$variant['id'],
+            ['steps' => [
+                ['step' => 'fill_missing', 'columns' => ['2024'], 'method' => 'median', 'mark' => true],
+                ['step' => 'set_aside', 'columns' => ['=sum']],
+            ]],
+            200,
+            ['If-Match' => (string) $variant['version']],
+        );
         self::assertSame([0, null], [$variant['missingAfter'], $variant['problem']]);
         $this->call('POST', "/api/studies/$id/trials", ['variantId' => $variant['id']], 202);
         $this->work();
@@ -59,7 +79,12 @@ final class DigitsTest extends ApiTestCase
 
         self::assertSame(80, $this->judged($trial['id'], 'POST', 'seal')['sealed']['rows']);
 
-        $this->call('POST', "/api/studies/$id/tables", ['uploadId' => $this->upload($this->csv(false, 40), 'new.csv'), 'name' => 'new'], 202);
+        $this->call(
+            'POST',
+            "/api/studies/$id/tables",
+            ['uploadId' => $this->upload($this->csv(false, 40), 'new.csv'), 'name' => 'new'],
+            202,
+        );
         $this->work();
         $new = array_column($this->call('GET', "/api/studies/$id/tables"), 'id', 'name')['new'];
         $match = $this->call('POST', "/api/studies/$id/match", ['trialId' => $trial['id'], 'tableId' => $new]);

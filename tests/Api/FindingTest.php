@@ -26,12 +26,25 @@ final class FindingTest extends ApiTestCase
     {
         $this->signIn();
         $found = $this->findings();
-        foreach (['missing: boiler_age', 'mostly missing: access_code', 'missing: contact_channel', 'near copy: district, depot', 'constant: currency', 'skew: quoted_cost', 'missing code: travel_km', 'repeated keys: household_id', 'imbalance: return_visit'] as $key) {
+        foreach ([
+            'missing: boiler_age',
+            'mostly missing: access_code',
+            'missing: contact_channel',
+            'near copy: district, depot',
+            'constant: currency',
+            'skew: quoted_cost',
+            'missing code: travel_km',
+            'repeated keys: household_id',
+            'imbalance: return_visit',
+        ] as $key) {
             self::assertArrayHasKey($key, $found);
         }
         $severities = array_column($found, 'severity');
         $sorted = $severities;
-        usort($sorted, static fn (string $a, string $b) => ['high' => 0, 'medium' => 1, 'low' => 2][$a] <=> ['high' => 0, 'medium' => 1, 'low' => 2][$b]);
+        usort(
+            $sorted,
+            static fn (string $a, string $b) => ['high' => 0, 'medium' => 1, 'low' => 2][$a] <=> ['high' => 0, 'medium' => 1, 'low' => 2][$b],
+        );
         self::assertSame($sorted, $severities);
         foreach ($found['missing code: travel_km']['rows'] as $number) {
             $row = $this->call('GET', '/api/tables/1/rows?limit=1&offset='.($number - 1));
@@ -49,12 +62,25 @@ final class FindingTest extends ApiTestCase
         self::assertArrayHasKey('skew: quoted_cost', $this->findings());
         $values = array_column($this->call('GET', '/api/studies/1/thresholds'), 'value', 'name');
         self::assertSame(2.0, (float) $values['skewness']);
-        $changed = array_column($this->call('PUT', '/api/studies/1/thresholds', ['values' => ['skewness' => 50, 'missing_share' => 0.05]]), null, 'name');
+        $changed = array_column(
+            $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['skewness' => 50, 'missing_share' => 0.05]]),
+            null,
+            'name',
+        );
         self::assertSame([50.0, 2.0], [(float) $changed['skewness']['value'], (float) $changed['skewness']['usual']]);
         self::assertArrayNotHasKey('skew: quoted_cost', $this->findings());
-        self::assertStringContainsString('Thresholds of findings: skewness 50.', json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR));
-        self::assertStringContainsString('There is no threshold called', $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['luck' => 1]], 422)['title']);
-        self::assertStringContainsString('from 0 on to 1, a share', $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['missing_share' => 5]], 422)['title']);
+        self::assertStringContainsString(
+            'Thresholds of findings: skewness 50.',
+            json_encode($this->call('GET', '/api/studies/1/logbook'), \JSON_THROW_ON_ERROR),
+        );
+        self::assertStringContainsString(
+            'There is no threshold called',
+            $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['luck' => 1]], 422)['title'],
+        );
+        self::assertStringContainsString(
+            'from 0 on to 1, a share',
+            $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['missing_share' => 5]], 422)['title'],
+        );
         $this->call('PUT', '/api/studies/1/thresholds', ['values' => ['skewness' => 'much']], 422);
         $this->call('PUT', '/api/studies/1/thresholds', ['values' => []]);
         self::assertArrayHasKey('skew: quoted_cost', $this->findings(), 'as usual again');
@@ -79,7 +105,10 @@ final class FindingTest extends ApiTestCase
         $this->signIn();
         $this->change('outcome', ['known' => true]);
         $this->change('boiler_class', ['kind' => 'number']);
-        foreach (['leak suspicion: outcome' => ['known' => false], 'numbers like codes: boiler_class' => ['kind' => 'category']] as $key => $remedy) {
+        foreach ([
+            'leak suspicion: outcome' => ['known' => false],
+            'numbers like codes: boiler_class' => ['kind' => 'category'],
+        ] as $key => $remedy) {
             $finding = $this->findings()[$key];
             $this->change($finding['remedies'][0]['column'], $remedy);
             self::assertArrayNotHasKey($key, $this->findings());
@@ -103,7 +132,11 @@ final class FindingTest extends ApiTestCase
         // Whatever the sealed rows hold: their outcomes are not looked at.
         $sealed = $this->service(Connection::class);
         self::assertSame(300, $this->call('GET', '/api/studies/1')['sealedRows']);
-        self::assertSame(1, (int) $sealed->fetchOne('SELECT COUNT(*) FROM finding_document WHERE table_id = 1'), 'kept until something changes');
+        self::assertSame(
+            1,
+            (int) $sealed->fetchOne('SELECT COUNT(*) FROM finding_document WHERE table_id = 1'),
+            'kept until something changes',
+        );
     }
 
     public function testSettlingNeedsAReasonIsLoggedAndCanBeTakenBack(): void
@@ -118,7 +151,10 @@ final class FindingTest extends ApiTestCase
         $view = $this->call('POST', $path, ['key' => $key, 'reason' => 'We only work in one country.']);
         $settled = array_column($view['findings'], null, 'key')[$key]['dismissed'];
         self::assertSame(['We only work in one country.', 'Mara Kell'], [$settled['reason'], $settled['who']]);
-        self::assertStringContainsString('Finding settled: currency is "EUR"', $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence']);
+        self::assertStringContainsString(
+            'Finding settled: currency is "EUR"',
+            $this->call('GET', '/api/studies/1/logbook')['entries'][0]['sentence'],
+        );
         $this->change('slot', ['use' => 'set aside']);
         self::assertNotNull($this->findings()[$key]['dismissed'], 'it stays settled when something else changes');
         $this->call('POST', $path, ['key' => $key]);

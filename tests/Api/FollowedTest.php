@@ -17,7 +17,13 @@ final class FollowedTest extends ApiTestCase
         $table = $this->call('POST', "/api/studies/$study/tables", ['uploadId' => $this->upload($csv), 'name' => 'visits'], 202)['subject'];
         $this->work();
         $version = (string) $this->call('GET', "/api/studies/$study")['version'];
-        $this->call('PUT', "/api/studies/$study/target", ['column' => 'return_visit', 'event' => 'yes', 'tableId' => $table], 200, ['If-Match' => $version]);
+        $this->call(
+            'PUT',
+            "/api/studies/$study/target",
+            ['column' => 'return_visit', 'event' => 'yes', 'tableId' => $table],
+            200,
+            ['If-Match' => $version],
+        );
         $this->work();
         $steps = $done = [];
         // What one remedy changes decides what is found next: findings are read again until nothing new is proposed.
@@ -55,9 +61,26 @@ final class FollowedTest extends ApiTestCase
         self::assertSame([null, 0, []], [$view['problem'], $view['missingAfter'], $view['left']]);
         self::assertGreaterThanOrEqual(0.99 * $view['rowsBefore'], $view['rowsAfter']);
         $columns = array_column($this->call('GET', "/api/tables/$table")['columns'], null, 'name');
-        self::assertSame(['set aside', 'set aside', 'set aside', 'category', false, false, 'key'], [$columns['depot']['use'], $columns['currency']['use'], $columns['access_code']['use'], $columns['boiler_class']['kind'], $columns['parts_ordered_after']['known'], $columns['outcome']['known'], $columns['household_id']['use']]);
+        self::assertSame(
+            ['set aside', 'set aside', 'set aside', 'category', false, false, 'key'],
+            [
+                $columns['depot']['use'],
+                $columns['currency']['use'],
+                $columns['access_code']['use'],
+                $columns['boiler_class']['kind'],
+                $columns['parts_ordered_after']['known'],
+                $columns['outcome']['known'],
+                $columns['household_id']['use'],
+            ],
+        );
         $treated = array_map(static fn (array $s) => $s['step'].' '.implode(',', $s['columns'] ?? [$s['column']]), $steps);
-        foreach (['recode travel_km', 'fill_missing boiler_age', 'outliers travel_km', 'fill_missing contact_channel', 'scale quoted_cost'] as $mended) {
+        foreach ([
+            'recode travel_km',
+            'fill_missing boiler_age',
+            'outliers travel_km',
+            'fill_missing contact_channel',
+            'scale quoted_cost',
+        ] as $mended) {
             self::assertContains($mended, $treated);
         }
     }

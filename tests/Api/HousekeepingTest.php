@@ -32,12 +32,18 @@ final class HousekeepingTest extends ApiTestCase
         $this->call('GET', "/api/uploads/$old/reading");
         $this->call('POST', '/api/studies/1/tables', ['uploadId' => $waiting, 'name' => 'waiting'], 202);
         file_put_contents($_SERVER['DOKIMOS_DATA'].'/uploads/999999.part', 'of no upload');
-        $this->service(Connection::class)->executeStatement("UPDATE upload SET created_at = '2020-01-01 00:00:00' WHERE id IN (?, ?)", [$old, $waiting]);
+        $this->service(Connection::class)->executeStatement(
+            "UPDATE upload SET created_at = '2020-01-01 00:00:00' WHERE id IN (?, ?)",
+            [$old, $waiting],
+        );
         $before = $this->number('SELECT COUNT(*) FROM upload');
         $said = implode(' ', $this->service(Housekeeping::class)->run());
         self::assertStringContainsString('1 files that were sent and not imported', $said);
         self::assertSame($before - 1, $this->number('SELECT COUNT(*) FROM upload'));
-        self::assertSame([[], 1, 1, []], [$this->files($old), \count($this->files($fresh)), \count($this->files($waiting)), $this->files(999999)]);
+        self::assertSame(
+            [[], 1, 1, []],
+            [$this->files($old), \count($this->files($fresh)), \count($this->files($waiting)), $this->files(999999)],
+        );
         $this->work();
         self::assertSame([], $this->files($waiting), 'what was imported is kept in the store');
     }
@@ -48,11 +54,19 @@ final class HousekeepingTest extends ApiTestCase
         $columns = $this->number('SELECT COUNT(*) FROM table_column');
         $chunks = $this->number('SELECT COUNT(*) FROM column_chunk');
         // A file that changes its width in the middle is read up to there, then refused.
-        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("a,b\n".str_repeat("1,2\n", 500).'"open', 'broken.csv'), 'name' => 'broken'], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/1/tables',
+            ['uploadId' => $this->upload("a,b\n".str_repeat("1,2\n", 500).'"open', 'broken.csv'), 'name' => 'broken'],
+            202,
+        );
         $this->call('POST', '/api/jobs/'.$job['id'].'/cancel');
         $this->work();
         self::assertContains($this->call('GET', '/api/jobs/'.$job['id'])['state'], ['failed', 'cancelled']);
-        self::assertSame([$columns, $chunks], [$this->number('SELECT COUNT(*) FROM table_column'), $this->number('SELECT COUNT(*) FROM column_chunk')]);
+        self::assertSame(
+            [$columns, $chunks],
+            [$this->number('SELECT COUNT(*) FROM table_column'), $this->number('SELECT COUNT(*) FROM column_chunk')],
+        );
 
         $results = $this->number('SELECT COUNT(*) FROM fold_result');
         $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];

@@ -85,7 +85,10 @@ final class JobTest extends ApiTestCase
         for ($i = 0; $i < 3; ++$i) {
             $piece = $this->queue()->claim('long', 'dies');
             $this->sql()->executeStatement('UPDATE job_piece SET lease_until = 1 WHERE id = ?', [$piece]);
-            $this->sql()->executeStatement("UPDATE job_piece SET state = 'waiting', lease_until = NULL WHERE id <> ? AND state = 'running'", [$piece]);
+            $this->sql()->executeStatement(
+                "UPDATE job_piece SET state = 'waiting', lease_until = NULL WHERE id <> ? AND state = 'running'",
+                [$piece],
+            );
         }
         $first = (int) $this->sql()->fetchOne('SELECT id FROM job_piece WHERE job_id = ? ORDER BY id LIMIT 1', [$job]);
         $this->sql()->executeStatement("UPDATE job_piece SET attempts = 3, state = 'running' WHERE id = ?", [$first]);
@@ -119,7 +122,10 @@ final class JobTest extends ApiTestCase
         $aucs = [];
         for ($i = 1; $i <= 2; ++$i) {
             $handler(new RunPiece((int) $this->queue()->claim('long', 'a')));
-            $aucs[] = json_decode((string) $this->sql()->fetchOne('SELECT figures FROM fold_result ORDER BY id DESC LIMIT 1'), true)['figure'];
+            $aucs[] = json_decode(
+                (string) $this->sql()->fetchOne('SELECT figures FROM fold_result ORDER BY id DESC LIMIT 1'),
+                true,
+            )['figure'];
             $soFar = $this->call('GET', "/api/jobs/$job")['soFar'];
             self::assertSame(['AUC', $i], [$soFar['name'], $soFar['parts']]);
             self::assertEqualsWithDelta(array_sum($aucs) / $i, $soFar['value'], 1e-12);
@@ -133,7 +139,10 @@ final class JobTest extends ApiTestCase
         $first = $this->start();
         $this->sql()->executeStatement("INSERT INTO account_user (login, name, owner, disabled, password, created_at) VALUES ('zoe', 'Zoe', 0, 0, '', '2026-01-01 00:00:00')");
         $second = $this->start();
-        $this->sql()->executeStatement("UPDATE job SET user_id = (SELECT id FROM account_user WHERE login = 'zoe') WHERE id = ?", [$second]);
+        $this->sql()->executeStatement(
+            "UPDATE job SET user_id = (SELECT id FROM account_user WHERE login = 'zoe') WHERE id = ?",
+            [$second],
+        );
         $jobOf = fn (?int $piece): int => (int) $this->sql()->fetchOne('SELECT job_id FROM job_piece WHERE id = ?', [$piece]);
         self::assertSame([$first, $second], [$jobOf($this->queue()->claim('long', 'a')), $jobOf($this->queue()->claim('long', 'b'))]);
     }

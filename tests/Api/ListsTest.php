@@ -53,11 +53,17 @@ final class ListsTest extends ApiTestCase
     private function more(int $times): void
     {
         $sql = $this->service(Connection::class);
-        $columns = static fn (string $table): array => array_values(array_diff(array_column($sql->fetchAllAssociative("PRAGMA table_info($table)"), 'name'), ['id']));
+        $columns = static fn (string $table): array => array_values(
+            array_diff(array_column($sql->fetchAllAssociative("PRAGMA table_info($table)"), 'name'),
+                ['id'],
+            ));
         $copy = static function (string $table, array $own, string $where) use ($sql, $columns): int {
             $names = $columns($table);
             $values = array_map(static fn (string $n): string => $own[$n] ?? "\"$n\"", $names);
-            $sql->executeStatement("INSERT INTO $table (".implode(', ', array_map(static fn (string $n): string => "\"$n\"", $names)).') SELECT '.implode(', ', $values)." FROM $table WHERE $where");
+            $sql->executeStatement("INSERT INTO $table (".implode(
+                ', ',
+                array_map(static fn (string $n): string => "\"$n\"", $names),
+            ).') SELECT '.implode(', ', $values)." FROM $table WHERE $where");
 
             return (int) $sql->lastInsertId();
         };

@@ -13,16 +13,28 @@ final class LookTest extends ApiTestCase
         // Pictures are kept over test runs: a name of its own makes this a table never seen.
         $lines = ['id_'.bin2hex(random_bytes(4)).','.implode(',', array_map(static fn (int $j) => "c$j", range(1, 14)))];
         for ($i = 0; $i < 14000; ++$i) {
-            $lines[] = $i.','.implode(',', array_map(static fn (int $j) => 7 === $j ? 'same' : (string) (($i * ($j + 3)) % (11 + 7 * $j)), range(1, 14)));
+            $lines[] = $i.','.implode(
+                ',',
+                array_map(static fn (int $j) => 7 === $j ? 'same' : (string) (($i * ($j + 3)) % (11 + 7 * $j)), range(1, 14)),
+            );
         }
-        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload(implode("\n", $lines)."\n"), 'name' => 'large'], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/1/tables',
+            ['uploadId' => $this->upload(implode("\n", $lines)."\n"), 'name' => 'large'],
+            202,
+        );
         $this->work();
         $path = '/api/tables/'.$job['subject'];
         $look = $this->call('GET', $path.'/findings', null, 202)['job'];
         self::assertSame(['Looking large over', 'waiting'], [$look['title'], $look['state']]);
         self::assertSame('1', $this->client->getResponse()->headers->get('Retry-After'));
         foreach (['missing', 'apart', 'lopsided', 'together', 'repeats'] as $picture) {
-            self::assertSame($look['id'], $this->call('GET', "$path/pictures/$picture", null, 202)['job']['id'], 'the same work is not begun twice');
+            self::assertSame(
+                $look['id'],
+                $this->call('GET', "$path/pictures/$picture", null, 202)['job']['id'],
+                'the same work is not begun twice',
+            );
         }
         self::assertSame('density', $this->call('GET', "$path/pictures/two?x=c1&y=c2")['form'], 'two columns are drawn at once');
         $this->work();
@@ -33,6 +45,10 @@ final class LookTest extends ApiTestCase
         }
         $column = array_column($this->call('GET', $path)['columns'], null, 'name')['c7'];
         $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
-        self::assertNotSame($look['id'], $this->call('GET', $path.'/findings', null, 202)['job']['id'], 'after a change it is looked over again');
+        self::assertNotSame(
+            $look['id'],
+            $this->call('GET', $path.'/findings', null, 202)['job']['id'],
+            'after a change it is looked over again',
+        );
     }
 }

@@ -24,27 +24,42 @@ final class OperationTest extends ApiTestCase
         $this->signIn();
         $folder = $_SERVER['DOKIMOS_DATA'].'/workers';
         @mkdir($folder);
-        $pulse = static fn (string $lane, int $pid): int|false => file_put_contents("$folder/$pid.json", json_encode(['lanes' => [$lane], 'jit' => true, 'pid' => $pid], \JSON_THROW_ON_ERROR));
+        $pulse = static fn (string $lane, int $pid): int|false => file_put_contents(
+            "$folder/$pid.json",
+            json_encode(['lanes' => [$lane], 'jit' => true, 'pid' => $pid], \JSON_THROW_ON_ERROR),
+        );
         try {
             self::assertStringContainsString('No worker is running', implode(' ', $this->health()->says));
             $pulse('quick', (int) getmypid());
             self::assertSame('', implode(' ', $this->health()->says));
             $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("a,b\n1,2\n", 'a.csv'), 'name' => 'a'], 202);
             self::assertSame('', implode(' ', $this->health()->says), 'it has not waited yet');
-            $this->service(Connection::class)->executeStatement("UPDATE job_piece SET waiting_since = ? WHERE lane = 'quick' AND state = 'waiting'", [microtime(true) - 120]);
+            $this->service(Connection::class)->executeStatement(
+                "UPDATE job_piece SET waiting_since = ? WHERE lane = 'quick' AND state = 'waiting'",
+                [microtime(true) - 120],
+            );
             $late = $this->health();
-            self::assertSame('Short work has been waiting for over a minute: a worker is held up. quick', implode(' ', [...$late->says, ...$late->stuck]));
+            self::assertSame(
+                'Short work has been waiting for over a minute: a worker is held up. quick',
+                implode(' ', [...$late->says, ...$late->stuck]),
+            );
             self::assertSame($this->health()->says, $this->call('GET', '/api/notices')['says']);
             $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
             $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'baseline'], 202);
-            $this->service(Connection::class)->executeStatement("UPDATE job_piece SET waiting_since = ? WHERE state = 'waiting'", [microtime(true) - 5]);
+            $this->service(Connection::class)->executeStatement(
+                "UPDATE job_piece SET waiting_since = ? WHERE state = 'waiting'",
+                [microtime(true) - 5],
+            );
             self::assertSame('No worker takes long work.', implode(' ', $this->health()->says));
             $pulse('long', (int) posix_getppid());
             self::assertSame('', implode(' ', $this->health()->says));
             // A worker in the middle of long work gives no sign for minutes; one whose process is gone is gone.
             touch("$folder/".getmypid().'.json', time() - 600);
             self::assertCount(2, $this->health()->workers);
-            file_put_contents("$folder/999999999.json", json_encode(['lanes' => ['quick'], 'jit' => true, 'pid' => 999999999], \JSON_THROW_ON_ERROR));
+            file_put_contents(
+                "$folder/999999999.json",
+                json_encode(['lanes' => ['quick'], 'jit' => true, 'pid' => 999999999], \JSON_THROW_ON_ERROR),
+            );
             touch("$folder/999999999.json", time() - 600);
             self::assertCount(2, $this->health()->workers);
         } finally {
@@ -94,14 +109,22 @@ final class OperationTest extends ApiTestCase
         foreach (['/', '/study/1/register', '/api/setup', '/api/studies', '/api/nothing', '/app/assets/nothing.js'] as $path) {
             $this->client->request('GET', $path);
             $headers = $this->client->getResponse()->headers;
-            self::assertSame(['nosniff', 'same-origin'], [$headers->get('X-Content-Type-Options'), $headers->get('Referrer-Policy')], $path);
+            self::assertSame(
+                ['nosniff', 'same-origin'],
+                [$headers->get('X-Content-Type-Options'), $headers->get('Referrer-Policy')],
+                $path,
+            );
             $policy = [];
             foreach (explode('; ', (string) $headers->get('Content-Security-Policy')) as $line) {
                 [$what, $from] = explode(' ', $line, 2);
                 $policy[$what] = $from;
             }
             self::assertSame("'self'", $policy['default-src'], $path);
-            self::assertSame(["'none'", "'self'", "'self'"], [$policy['frame-ancestors'], $policy['base-uri'], $policy['form-action']], $path);
+            self::assertSame(
+                ["'none'", "'self'", "'self'"],
+                [$policy['frame-ancestors'], $policy['base-uri'], $policy['form-action']],
+                $path,
+            );
             self::assertArrayNotHasKey('script-src', $policy, 'scripts follow default-src');
             self::assertStringNotContainsString('unsafe-eval', implode(' ', $policy));
         }

@@ -24,9 +24,22 @@ final class PictureTest extends ApiTestCase
         $this->signIn();
         $together = $this->picture('together');
         self::assertSame('return_visit', $together['order'][0]);
-        $pairs = array_map(static fn (array $p) => implode(' ', [min($p['first'], $p['second']), max($p['first'], $p['second'])]), \array_slice($together['pairs'], 0, 6));
+        $pairs = array_map(
+            static fn (array $p) => implode(' ', [min($p['first'], $p['second']), max($p['first'], $p['second'])]),
+            \array_slice($together['pairs'], 0, 6),
+        );
         self::assertContains('depot district', $pairs);
-        self::assertSame(1200, max([0, ...array_map(static fn (array $p) => \in_array('return_visit', [$p['first'], $p['second']], true) ? $p['n'] : 0, $together['pairs'])]), 'the target is looked at on unsealed rows only');
+        self::assertSame(
+            1200,
+            max([
+                0,
+                ...array_map(
+                    static fn (array $p) => \in_array('return_visit', [$p['first'], $p['second']], true) ? $p['n'] : 0,
+                    $together['pairs'],
+                ),
+            ]),
+            'the target is looked at on unsealed rows only',
+        );
         $missing = $this->picture('missing');
         self::assertSame('access_code', $missing['columns'][0]['column']);
         self::assertSame(1200, $missing['other'] + array_sum(array_column($missing['patterns'], 'records')));
@@ -35,7 +48,10 @@ final class PictureTest extends ApiTestCase
         self::assertGreaterThan(0, $apart['travel_km']['above']);
         $number = $apart['travel_km']['apart'][0]['row'];
         $row = $this->call('GET', '/api/tables/1/rows?limit=1&offset='.$number);
-        self::assertSame($apart['travel_km']['apart'][0]['value'], (float) $row['rows'][0]['cells'][(int) array_search('travel_km', $row['names'], true)]);
+        self::assertSame(
+            $apart['travel_km']['apart'][0]['value'],
+            (float) $row['rows'][0]['cells'][(int) array_search('travel_km', $row['names'], true)],
+        );
         self::assertContains('quoted_cost', array_column($this->picture('lopsided')['numbers'], 'column'));
         self::assertSame(0, $this->picture('repeats')['groups']);
         self::assertGreaterThan(50, $this->picture('repeats', ['columns' => '["household_id"]'])['groups']);

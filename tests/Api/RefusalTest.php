@@ -22,18 +22,84 @@ final class RefusalTest extends ApiTestCase
         yield 'an unknown study' => ['GET', '/api/studies/9999', null, 404, 'There is no such study'];
         yield 'a study beyond all numbers' => ['GET', '/api/studies/99999999999999999999', null, 404, ''];
         yield 'a study to bring back that is not there' => ['POST', '/api/studies/9999/return', null, 404, 'study'];
-        yield 'a target that is no column' => ['PUT', '/api/studies/1/target', ['column' => 'luck', 'event' => 'yes'], 422, 'There is no column luck'];
-        yield 'a target without an event' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => ''], 422, 'Choose the class'];
-        yield 'an event that never happens' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'perhaps'], 422, 'At least ten of either kind'];
-        yield 'a date as target' => ['PUT', '/api/studies/1/target', ['column' => 'visit_date', 'event' => 'yes'], 422, 'visit_date holds date'];
-        yield 'free text as target' => ['PUT', '/api/studies/1/target', ['column' => 'booking_note', 'event' => 'yes'], 422, 'booking_note holds text'];
-        yield 'a target of another table' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'tableId' => 9999], 404, 'table'];
-        yield 'most rows sealed' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'sealedShare' => 0.9], 422, 'Between 0 and 50%'];
-        yield 'no fold' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'folds' => 0], 422, '1 to 20 folds'];
-        yield 'too many repeats' => ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes', 'repeats' => 99], 422, '1 to 20 folds'];
-        yield 'a member who is nobody' => ['PUT', '/api/studies/1/members', ['login' => 'nobody', 'role' => 'editor'], 422, 'Nobody signs in as nobody'];
+        yield 'a target that is no column' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'luck', 'event' => 'yes'],
+            422,
+            'There is no column luck',
+        ];
+        yield 'a target without an event' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => ''],
+            422,
+            'Choose the class',
+        ];
+        yield 'an event that never happens' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'perhaps'],
+            422,
+            'At least ten of either kind',
+        ];
+        yield 'a date as target' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'visit_date', 'event' => 'yes'],
+            422,
+            'visit_date holds date',
+        ];
+        yield 'free text as target' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'booking_note', 'event' => 'yes'],
+            422,
+            'booking_note holds text',
+        ];
+        yield 'a target of another table' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes', 'tableId' => 9999],
+            404,
+            'table',
+        ];
+        yield 'most rows sealed' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes', 'sealedShare' => 0.9],
+            422,
+            'Between 0 and 50%',
+        ];
+        yield 'no fold' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes', 'folds' => 0],
+            422,
+            '1 to 20 folds',
+        ];
+        yield 'too many repeats' => [
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes', 'repeats' => 99],
+            422,
+            '1 to 20 folds',
+        ];
+        yield 'a member who is nobody' => [
+            'PUT',
+            '/api/studies/1/members',
+            ['login' => 'nobody', 'role' => 'editor'],
+            422,
+            'Nobody signs in as nobody',
+        ];
         yield 'a role that is none' => ['PUT', '/api/studies/1/members', ['login' => 'mara', 'role' => 'king'], 422, ''];
-        yield 'the last owner steps down' => ['PUT', '/api/studies/1/members', ['login' => 'mara', 'role' => 'reader'], 409, 'keeps at least one owner'];
+        yield 'the last owner steps down' => [
+            'PUT',
+            '/api/studies/1/members',
+            ['login' => 'mara', 'role' => 'reader'],
+            409,
+            'keeps at least one owner',
+        ];
         yield 'the last owner leaves' => ['PUT', '/api/studies/1/members', ['login' => 'mara'], 409, 'keeps at least one owner'];
         yield 'a file without a name' => ['POST', '/api/uploads', ['fileName' => '', 'size' => 5], 422, 'The file needs a name'];
         yield 'a file of 3 GB' => ['POST', '/api/uploads', ['fileName' => 'big.csv', 'size' => 3 << 30], 413, 'larger than 2 GB'];
@@ -51,11 +117,29 @@ final class RefusalTest extends ApiTestCase
         yield 'steps that are no steps' => ['PUT', '/api/variants/1', ['steps' => ['fill']], 422, 'A step is an object'];
         yield 'a variant name too long' => ['PUT', '/api/variants/1', ['name' => $long], 422, 'at most 120 letters'];
         yield 'a preview of what is no step' => ['POST', '/api/variants/1/preview', ['steps' => ['fill']], 422, 'A step is an object'];
-        yield 'a copy of another study\'s variant' => ['POST', '/api/studies/1/variants', ['name' => 'x', 'copyFrom' => 9999], 404, 'variant'];
+        yield 'a copy of another study\'s variant' => [
+            'POST',
+            '/api/studies/1/variants',
+            ['name' => 'x', 'copyFrom' => 9999],
+            404,
+            'variant',
+        ];
         yield 'a trial on no variant' => ['POST', '/api/studies/1/trials', ['variantId' => 0], 422, 'Choose the preparation variant'];
         yield 'a trial on another study\'s variant' => ['POST', '/api/studies/1/trials', ['variantId' => 2], 404, 'variant'];
-        yield 'a learner that is none' => ['POST', '/api/studies/1/trials', ['variantId' => 1, 'learner' => 'oracle'], 422, 'no learner called'];
-        yield 'a setting that is none' => ['POST', '/api/studies/1/trials', ['variantId' => 1, 'settings' => ['luck' => 1]], 422, 'no setting called'];
+        yield 'a learner that is none' => [
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => 1, 'learner' => 'oracle'],
+            422,
+            'no learner called',
+        ];
+        yield 'a setting that is none' => [
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => 1, 'settings' => ['luck' => 1]],
+            422,
+            'no setting called',
+        ];
         yield 'judging nothing' => ['GET', '/api/trials/9999/judgment', null, 404, 'trial'];
         yield 'records of a cell that is none' => ['GET', '/api/trials/1/records?cell=maybe', null, 422, ''];
         yield 'sealing nothing' => ['POST', '/api/trials/9999/seal', null, 404, 'trial'];
@@ -63,8 +147,20 @@ final class RefusalTest extends ApiTestCase
         yield 'reasons for a record that is not there' => ['GET', '/api/trials/1/reasons/999999', null, 404, ''];
         yield 'matching nothing' => ['POST', '/api/studies/2/match', ['trialId' => 9999, 'tableId' => 1], 404, 'trial'];
         yield 'matching another study\'s table' => ['POST', '/api/studies/2/match', ['trialId' => 1, 'tableId' => 1], 404, ''];
-        yield 'scoring at no cut-off' => ['POST', '/api/studies/2/scorings', ['trialId' => 1, 'tableId' => 5, 'cutoff' => 0], 422, 'A cut-off lies above 0'];
-        yield 'scoring above all chances' => ['POST', '/api/studies/2/scorings', ['trialId' => 1, 'tableId' => 5, 'cutoff' => 1.5], 422, 'A cut-off lies above 0'];
+        yield 'scoring at no cut-off' => [
+            'POST',
+            '/api/studies/2/scorings',
+            ['trialId' => 1, 'tableId' => 5, 'cutoff' => 0],
+            422,
+            'A cut-off lies above 0',
+        ];
+        yield 'scoring above all chances' => [
+            'POST',
+            '/api/studies/2/scorings',
+            ['trialId' => 1, 'tableId' => 5, 'cutoff' => 1.5],
+            422,
+            'A cut-off lies above 0',
+        ];
         yield 'a batch that is not there' => ['GET', '/api/scorings/9999', null, 404, 'batch'];
         yield 'a job that is not there' => ['GET', '/api/jobs/9999', null, 404, ''];
         yield 'cancelling what is not there' => ['POST', '/api/jobs/9999/cancel', null, 404, ''];
@@ -104,7 +200,18 @@ final class RefusalTest extends ApiTestCase
     {
         $sql = $this->service(Connection::class);
         $state = [];
-        foreach (['study', 'study_member', 'data_table', 'table_column', 'variant', 'trial', 'scoring', 'job', 'log_entry', 'upload'] as $table) {
+        foreach ([
+            'study',
+            'study_member',
+            'data_table',
+            'table_column',
+            'variant',
+            'trial',
+            'scoring',
+            'job',
+            'log_entry',
+            'upload',
+        ] as $table) {
             $state[$table] = $sql->fetchAllNumeric('SELECT COUNT(*), MAX(id) FROM '.$table)[0];
         }
         $state['versions'] = $sql->fetchFirstColumn('SELECT version FROM study UNION ALL SELECT version FROM question UNION ALL SELECT version FROM variant UNION ALL SELECT version FROM table_column');
@@ -115,7 +222,12 @@ final class RefusalTest extends ApiTestCase
     public function testABodyThatIsNoJsonIsSaidToBeNone(): void
     {
         $this->signIn();
-        $this->client->request('POST', '/api/studies', server: ['CONTENT_TYPE' => 'application/json', 'HTTP_ACCEPT' => 'application/json'], content: '{"name": ');
+        $this->client->request(
+            'POST',
+            '/api/studies',
+            server: ['CONTENT_TYPE' => 'application/json', 'HTTP_ACCEPT' => 'application/json'],
+            content: '{"name": ',
+        );
         self::assertContains($this->client->getResponse()->getStatusCode(), [400, 422]);
         $problem = json_decode((string) $this->client->getResponse()->getContent(), true);
         self::assertIsArray($problem);
@@ -125,7 +237,12 @@ final class RefusalTest extends ApiTestCase
     public function testAnOldVersionOfAnythingIsRefusedWithTheStoredOne(): void
     {
         $this->signIn();
-        foreach ([['PATCH', '/api/studies/1', ['name' => 'Other']], ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'no']], ['PATCH', '/api/columns/4', ['use' => 'set aside']], ['PUT', '/api/variants/1', ['name' => 'Other']]] as [$method, $path, $body]) {
+        foreach ([
+            ['PATCH', '/api/studies/1', ['name' => 'Other']],
+            ['PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'no']],
+            ['PATCH', '/api/columns/4', ['use' => 'set aside']],
+            ['PUT', '/api/variants/1', ['name' => 'Other']],
+        ] as [$method, $path, $body]) {
             $problem = $this->call($method, $path, $body, 412, ['If-Match' => '99']);
             self::assertIsArray($problem['current'], $path);
             self::assertArrayHasKey('version', $problem['current'], $path);

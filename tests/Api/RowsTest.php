@@ -43,7 +43,13 @@ final class RowsTest extends ApiTestCase
         foreach ([0, 1] as $descending) {
             $cells = $lines = [];
             for ($offset = 0; $offset < 1500; $offset += 170) {
-                $page = $this->rows(['sort' => 'boiler_age', 'descending' => $descending, 'limit' => 170, 'offset' => $offset, 'columns' => ['boiler_age']]);
+                $page = $this->rows([
+                    'sort' => 'boiler_age',
+                    'descending' => $descending,
+                    'limit' => 170,
+                    'offset' => $offset,
+                    'columns' => ['boiler_age'],
+                ]);
                 array_push($cells, ...self::cells($page, 'boiler_age'));
                 array_push($lines, ...array_column($page['rows'], 'number'));
             }
@@ -110,7 +116,10 @@ final class RowsTest extends ApiTestCase
     {
         $this->signIn();
         self::assertSame([3, 17, 1499], array_column($this->rows(['only' => '17,3,1499,7000'])['rows'], 'number'));
-        $this->client->request('GET', '/api/tables/1/file?'.http_build_query(['format' => 'csv', 'only' => '17,3', 'sort' => 'visit_id', 'descending' => 1]));
+        $this->client->request(
+            'GET',
+            '/api/tables/1/file?'.http_build_query(['format' => 'csv', 'only' => '17,3', 'sort' => 'visit_id', 'descending' => 1]),
+        );
         self::assertResponseIsSuccessful();
         $lines = explode("\r\n", trim((string) $this->client->getInternalResponse()->getContent()));
         self::assertCount(3, $lines);
@@ -139,6 +148,12 @@ final class RowsTest extends ApiTestCase
     public function testAnUnclearQuestionIsSaid(array $query, string $sentence): void
     {
         $this->signIn();
-        self::assertStringContainsString($sentence, implode(' ', array_map(static fn (mixed $v) => \is_string($v) ? $v : json_encode($v, \JSON_THROW_ON_ERROR), $this->rows($query, 422))));
+        self::assertStringContainsString(
+            $sentence,
+            implode(
+                ' ',
+                array_map(static fn (mixed $v) => \is_string($v) ? $v : json_encode($v, \JSON_THROW_ON_ERROR), $this->rows($query, 422)),
+            ),
+        );
     }
 }

@@ -28,10 +28,20 @@ final class ScoredListTest extends ApiTestCase
             $cells[$slot] = '';
             $lines[$i] = implode(',', array_map(static fn (?string $c) => '"'.str_replace('"', '""', (string) $c).'"', $cells));
         }
-        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $this->upload($head."\n".implode("\n", $lines)."\n", 'thirty.csv'), 'name' => 'thirty'], 202);
+        $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/tables',
+            ['uploadId' => $this->upload($head."\n".implode("\n", $lines)."\n", 'thirty.csv'), 'name' => 'thirty'],
+            202,
+        );
         $this->work();
         $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['thirty'];
-        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.1], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/scorings',
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.1],
+            202,
+        );
         $this->work();
         $this->path = '/api/scorings/'.$job['subject'];
     }
@@ -69,7 +79,10 @@ final class ScoredListTest extends ApiTestCase
     {
         $rows = $this->call('GET', $this->path."/rows?sort=$column&descending=".($descending ? '1' : '0')."&carry[]=$column")['rows'];
         self::assertCount(30, $rows);
-        $values = 'chance' === $column ? array_map(static fn (array $r) => $r['chance'] ?? -1.0, $rows) : array_map(static fn (array $r) => $r['cells'][0], $rows);
+        $values = 'chance' === $column ? array_map(
+            static fn (array $r) => $r['chance'] ?? -1.0,
+            $rows,
+        ) : array_map(static fn (array $r) => $r['cells'][0], $rows);
         $sorted = $values;
         'days_ahead' === $column || 'chance' === $column ? sort($sorted, \SORT_NUMERIC) : sort($sorted, \SORT_STRING);
         self::assertSame($descending ? array_reverse($sorted) : $sorted, $values);
@@ -147,7 +160,12 @@ final class ScoredListTest extends ApiTestCase
     public function testAFileOfWorkThatIsNotDoneIsRefused(): void
     {
         $study = $this->study('Nobody home');
-        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $study['trials'][0]['id'], 'tableId' => $study['tableId'], 'cutoff' => 0.5], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/scorings',
+            ['trialId' => $study['trials'][0]['id'], 'tableId' => $study['tableId'], 'cutoff' => 0.5],
+            202,
+        );
         self::assertSame('The scoring is not finished.', $this->call('GET', '/api/scorings/'.$job['subject'].'/file', null, 409)['title']);
         $this->call('POST', '/api/jobs/'.$job['id'].'/cancel');
         self::assertSame('cancelled', $this->call('GET', '/api/scorings/'.$job['subject'])['state']);
@@ -157,7 +175,11 @@ final class ScoredListTest extends ApiTestCase
     {
         $row = $this->call('GET', $this->path.'/rows?which=called&limit=1')['rows'][0];
         $reasons = $this->call('GET', $this->path.'/reasons/'.$row['number']);
-        self::assertEqualsWithDelta($reasons['logOdds'], $reasons['base'] + array_sum(array_column($reasons['contributions'], 'effect')), 1e-6);
+        self::assertEqualsWithDelta(
+            $reasons['logOdds'],
+            $reasons['base'] + array_sum(array_column($reasons['contributions'], 'effect')),
+            1e-6,
+        );
         self::assertEqualsWithDelta($row['chance'], $reasons['chance'], 1e-9);
         $this->call('GET', $this->path.'/reasons/31', null, 404);
     }
@@ -167,10 +189,26 @@ final class ScoredListTest extends ApiTestCase
         $study = $this->study('Nobody home');
         $baseline = array_values(array_filter($study['trials'], static fn (array $t): bool => 'Baseline' === $t['title']))[0]['id'];
         $rows = ScoredTables::CHUNK + 5000;
-        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $this->upload("ref\n".implode("\n", array_map(static fn (int $i): string => 'r'.$i, range(1, $rows)))."\n", 'many.csv'), 'name' => 'many'], 202);
+        $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/tables',
+            [
+                'uploadId' => $this->upload(
+                    "ref\n".implode("\n", array_map(static fn (int $i): string => 'r'.$i, range(1, $rows)))."\n",
+                    'many.csv',
+                ),
+                'name' => 'many',
+            ],
+            202,
+        );
         $this->work();
         $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['many'];
-        $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['trialId' => $baseline, 'tableId' => $table, 'cutoff' => 0.9], 202);
+        $job = $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/scorings',
+            ['trialId' => $baseline, 'tableId' => $table, 'cutoff' => 0.9],
+            202,
+        );
         $path = '/api/scorings/'.$job['subject'];
         self::assertSame(0, $this->call('GET', $path.'/rows')['total'], 'nothing is shown before all is there');
         $this->call('GET', $path.'/file', null, 409);
@@ -180,9 +218,15 @@ final class ScoredListTest extends ApiTestCase
         self::assertEqualsWithDelta($rows * 0.064, $batch['expectedEvents'], 0.02 * $rows);
         // Of equal answers the earlier record comes first, also across the edge of a chunk.
         $page = $this->call('GET', $path.'/rows?descending=1&limit=3&carry[]=ref&offset='.(ScoredTables::CHUNK - 1));
-        self::assertSame([$rows, ['r65536', 'r65537', 'r65538']], [$page['total'], array_map(static fn (array $r): string => $r['cells'][0], $page['rows'])]);
+        self::assertSame(
+            [$rows, ['r65536', 'r65537', 'r65538']],
+            [$page['total'], array_map(static fn (array $r): string => $r['cells'][0], $page['rows'])],
+        );
         self::assertSame(['r'.$rows], $this->call('GET', $path.'/rows?descending=0&limit=1&carry[]=ref')['rows'][0]['cells']);
-        self::assertSame(['r70536'], $this->call('GET', $path.'/rows?which=left&limit=1&carry[]=ref&offset='.($rows - 1))['rows'][0]['cells'] ?? null);
+        self::assertSame(
+            ['r70536'],
+            $this->call('GET', $path.'/rows?which=left&limit=1&carry[]=ref&offset='.($rows - 1))['rows'][0]['cells'] ?? null,
+        );
         $this->client->request('GET', $path.'/file?carry[]=ref');
         self::assertSame($rows + 1, substr_count((string) $this->client->getInternalResponse()->getContent(), "\n"));
         self::assertNotContains('many, scored', array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'name'));

@@ -19,8 +19,16 @@ final class StaleTest extends ApiTestCase
         $this->work();
         $stale = fn (): string => implode(' ', array_column($this->call('GET', '/api/studies/1/trials')['trials'], 'stale', 'id')[$id]);
         self::assertSame('', $stale());
-        foreach (['5.1' => 'baseline', '6.0' => 'the steps of the preparation', '1.0' => 'baseline and the steps of the preparation', '' => 'baseline and the steps of the preparation'] as $code => $what) {
-            $this->service(Connection::class)->executeStatement("UPDATE trial SET ancestry = json_set(ancestry, '$.code', ?) WHERE id = ?", [(string) $code, $id]);
+        foreach ([
+            '5.1' => 'baseline',
+            '6.0' => 'the steps of the preparation',
+            '1.0' => 'baseline and the steps of the preparation',
+            '' => 'baseline and the steps of the preparation',
+        ] as $code => $what) {
+            $this->service(Connection::class)->executeStatement(
+                "UPDATE trial SET ancestry = json_set(ancestry, '$.code', ?) WHERE id = ?",
+                [(string) $code, $id],
+            );
             $this->entities()->clear();
             self::assertSame("this version of Dokimos computes $what differently", $stale());
         }

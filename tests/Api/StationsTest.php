@@ -52,7 +52,13 @@ final class StationsTest extends ApiTestCase
         $copy = $this->call('POST', '/api/studies/1/variants', ['name' => 'Copy', 'copyFrom' => $first['id']], 201);
         self::assertSame('B', $copy['letter']);
         self::assertSame(array_column($first['steps'], 'step'), array_column($copy['steps'], 'step'));
-        $this->call('PUT', '/api/variants/'.$copy['id'], ['steps' => [['step' => 'set_aside', 'columns' => ['currency']]]], 200, ['If-Match' => (string) $copy['version']]);
+        $this->call(
+            'PUT',
+            '/api/variants/'.$copy['id'],
+            ['steps' => [['step' => 'set_aside', 'columns' => ['currency']]]],
+            200,
+            ['If-Match' => (string) $copy['version']],
+        );
         $after = $this->call('GET', '/api/studies/1/preparation')['variants'];
         self::assertSame(array_column($first['steps'], 'settings'), array_column($after[0]['steps'], 'settings'), 'the original stays');
         self::assertSame([['columns' => ['currency']]], array_column($after[1]['steps'], 'settings'));
@@ -67,8 +73,16 @@ final class StationsTest extends ApiTestCase
         yield 'none' => [[], null, 21];
         yield 'one aside' => [[$aside('currency')], null, 20];
         yield 'the same twice' => [[$aside('currency'), $aside('currency')], 'Step 2 cannot be done: There is no column currency', 20];
-        yield 'filled after it went' => [[$aside('boiler_age'), ['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']], 'Step 2 cannot be done: There is no column boiler_age', 20];
-        yield 'filled with a mark' => [[['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median', 'mark' => true]], null, 22];
+        yield 'filled after it went' => [
+            [$aside('boiler_age'), ['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']],
+            'Step 2 cannot be done: There is no column boiler_age',
+            20,
+        ];
+        yield 'filled with a mark' => [
+            [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median', 'mark' => true]],
+            null,
+            22,
+        ];
         yield 'a step that is off costs nothing' => [[$aside('currency') + ['off' => true]], null, 21];
         yield 'text cannot be filled' => [[['step' => 'fill_missing', 'columns' => ['booking_note']]], 'booking_note holds text', 21];
         yield 'the target is none of the columns' => [[$aside('return_visit')], 'There is no column return_visit', 21];
@@ -118,7 +132,12 @@ final class StationsTest extends ApiTestCase
         $this->signIn();
         $study = $this->study('Nobody home');
         $before = $this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'][0];
-        $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $before['variantId'], 'learner' => $before['learner']], 202);
+        $this->call(
+            'POST',
+            '/api/studies/'.$study['id'].'/trials',
+            ['variantId' => $before['variantId'], 'learner' => $before['learner']],
+            202,
+        );
         $this->work();
         $trials = array_column($this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'], null, 'number');
         $after = $trials[max(0, ...array_keys($trials))];
@@ -145,7 +164,10 @@ final class StationsTest extends ApiTestCase
         $logistic = $told($id)['logistic'];
         self::assertSame([true, 1], [$logistic['own'], $logistic['measured']]);
         self::assertArrayNotHasKey('boosting', $told($id), 'what never ran is not known');
-        $job = $this->entities()->getConnection()->fetchAllAssociative('SELECT ended_at - started_at AS took FROM job WHERE kind = ? AND title LIKE ? AND state = ?', ['trial', '%logistic%', 'done'])[0];
+        $job = $this->entities()->getConnection()->fetchAllAssociative(
+            'SELECT ended_at - started_at AS took FROM job WHERE kind = ? AND title LIKE ? AND state = ?',
+            ['trial', '%logistic%', 'done'],
+        )[0];
         self::assertEqualsWithDelta($job['took'], $logistic['seconds'], 1e-6, 'the same trial again takes as long as it took');
         // Half the columns are half the work.
         $table = $this->call('GET', '/api/tables/'.$this->study('Nobody home')['tableId']);
@@ -153,9 +175,19 @@ final class StationsTest extends ApiTestCase
         foreach (\array_slice($inputs, 0, intdiv(\count($inputs), 2)) as $column) {
             $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
         }
-        self::assertEqualsWithDelta($job['took'] * (\count($inputs) - intdiv(\count($inputs), 2)) / \count($inputs), $told($id)['logistic']['seconds'], 1e-6);
+        self::assertEqualsWithDelta(
+            $job['took'] * (\count($inputs) - intdiv(\count($inputs), 2)) / \count($inputs),
+            $told($id)['logistic']['seconds'],
+            1e-6,
+        );
         // Another study is told from this one until it has its own.
-        $this->call('PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes'], 200, ['If-Match' => (string) $this->call('GET', '/api/studies/1')['version']]);
+        $this->call(
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes'],
+            200,
+            ['If-Match' => (string) $this->call('GET', '/api/studies/1')['version']],
+        );
         self::assertFalse($told(1)['logistic']['own']);
     }
 
@@ -165,7 +197,10 @@ final class StationsTest extends ApiTestCase
         $trial = $this->study('Nobody home')['trials'][0]['id'];
         $judgment = $this->judged($trial);
         foreach ([0.1, 0.2, 0.5] as $cutoff) {
-            $figures = array_values(array_filter($judgment['figures']['cutoffs'], static fn (array $c) => abs($c['cutoff'] - $cutoff) < 1e-9))[0];
+            $figures = array_values(array_filter(
+                $judgment['figures']['cutoffs'],
+                static fn (array $c) => abs($c['cutoff'] - $cutoff) < 1e-9,
+            ))[0];
             $seen = [];
             foreach (['tp', 'fp', 'fn', 'tn'] as $cell) {
                 $page = $this->call('GET', "/api/trials/$trial/records?cell=$cell&cutoff=$cutoff&limit=200");
@@ -177,7 +212,10 @@ final class StationsTest extends ApiTestCase
                     $seen[$record['number']] = true;
                 }
             }
-            self::assertSame($judgment['trial']['rows'] - $judgment['trial']['unanswered'], array_sum(array_map(static fn (string $c) => (int) $figures[$c], ['tp', 'fp', 'fn', 'tn'])));
+            self::assertSame(
+                $judgment['trial']['rows'] - $judgment['trial']['unanswered'],
+                array_sum(array_map(static fn (string $c) => (int) $figures[$c], ['tp', 'fp', 'fn', 'tn'])),
+            );
         }
     }
 
@@ -210,7 +248,12 @@ final class StationsTest extends ApiTestCase
         $study = $this->study('Nobody home');
         $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
         $run = function (?int $rows) use ($study, $variant): array {
-            $job = $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'tree', 'settings' => [], 'rows' => $rows], 202);
+            $job = $this->call(
+                'POST',
+                '/api/studies/'.$study['id'].'/trials',
+                ['variantId' => $variant, 'learner' => 'tree', 'settings' => [], 'rows' => $rows],
+                202,
+            );
             $this->work();
 
             return array_column($this->call('GET', '/api/studies/'.$study['id'].'/trials')['trials'], null, 'id')[$job['subject']];
@@ -223,6 +266,14 @@ final class StationsTest extends ApiTestCase
         self::assertSame([], $part['stale']);
         $tree = $this->call('GET', '/api/trials/'.$part['id'].'/tree')['tree'];
         self::assertLessThanOrEqual(200, array_sum(array_column($tree['leaves'], 'trainingRows')) + $tree['rows']);
-        self::assertStringContainsString('100 or more', $this->call('POST', '/api/studies/'.$study['id'].'/trials', ['variantId' => $variant, 'learner' => 'tree', 'rows' => 99], 422)['title']);
+        self::assertStringContainsString(
+            '100 or more',
+            $this->call(
+                'POST',
+                '/api/studies/'.$study['id'].'/trials',
+                ['variantId' => $variant, 'learner' => 'tree', 'rows' => 99],
+                422,
+            )['title'],
+        );
     }
 }

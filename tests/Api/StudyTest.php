@@ -15,9 +15,18 @@ final class StudyTest extends ApiTestCase
     {
         $this->signIn();
         $study = $this->call('POST', '/api/studies', ['name' => '  Trips ', 'question' => ''], 201);
-        self::assertSame(['Trips', 'Trips?', 'owner', 0, 1], [$study['name'], $study['question'], $study['role'], $study['rows'], $study['station']]);
+        self::assertSame(
+            ['Trips', 'Trips?', 'owner', 0, 1],
+            [$study['name'], $study['question'], $study['role'], $study['rows'], $study['station']],
+        );
         self::assertSame(['a table to import'], $study['waits']);
-        $study = $this->call('PATCH', '/api/studies/'.$study['id'], ['name' => 'Journeys', 'question' => 'Who travels?'], 200, ['If-Match' => (string) $study['version']]);
+        $study = $this->call(
+            'PATCH',
+            '/api/studies/'.$study['id'],
+            ['name' => 'Journeys', 'question' => 'Who travels?'],
+            200,
+            ['If-Match' => (string) $study['version']],
+        );
         self::assertSame(['Journeys', 'Who travels?'], [$study['name'], $study['question']]);
         $again = $this->call('PATCH', '/api/studies/'.$study['id'], ['name' => 'Ways'], 200, ['If-Match' => (string) $study['version']]);
         self::assertSame('Who travels?', $again['question'], 'an empty question leaves the old one');
@@ -55,9 +64,15 @@ final class StudyTest extends ApiTestCase
         $this->entities()->clear();
         $this->signIn();
         self::assertContains($this->call('GET', '/api/studies/deleted')[0]['daysLeft'], [0, 1]);
-        self::assertSame([], array_filter($this->service(Housekeeping::class)->run(), static fn (string $s) => str_contains($s, 'gone for good')));
+        self::assertSame(
+            [],
+            array_filter($this->service(Housekeeping::class)->run(), static fn (string $s) => str_contains($s, 'gone for good')),
+        );
         $sql->executeStatement('UPDATE study SET deleted_at = ? WHERE id = 1', [gmdate('Y-m-d H:i:s', time() - 31 * 86400)]);
-        self::assertStringContainsString('1 studies deleted over 30 days ago are gone for good', implode(' ', $this->service(Housekeeping::class)->run()));
+        self::assertStringContainsString(
+            '1 studies deleted over 30 days ago are gone for good',
+            implode(' ', $this->service(Housekeeping::class)->run()),
+        );
         $this->entities()->clear();
         self::assertSame([], $this->call('GET', '/api/studies/deleted'));
         self::assertSame(0, (int) $sql->fetchOne('SELECT COUNT(*) FROM column_chunk WHERE table_id = 1'), 'its cells are gone with it');
@@ -69,7 +84,11 @@ final class StudyTest extends ApiTestCase
         $variant = function (): array {
             return $this->call('GET', '/api/studies/1/preparation')['variants'][0];
         };
-        foreach (['reader' => [200, 403, 403], 'editor' => [200, 200, 403], 'owner' => [200, 200, 200]] as $role => [$look, $change, $share]) {
+        foreach ([
+            'reader' => [200, 403, 403],
+            'editor' => [200, 200, 403],
+            'owner' => [200, 200, 200],
+        ] as $role => [$look, $change, $share]) {
             $this->signIn();
             $members = array_column($this->call('PUT', '/api/studies/1/members', ['login' => 'rita', 'role' => $role]), 'role', 'login');
             self::assertSame($role, $members['rita']);
@@ -113,12 +132,21 @@ final class StudyTest extends ApiTestCase
         $choose = function (array $more): array {
             $study = $this->call('GET', '/api/studies/1');
 
-            return $this->call('PUT', '/api/studies/1/target', ['column' => 'return_visit', 'event' => 'yes'] + $more, 200, ['If-Match' => (string) $study['version']]);
+            return $this->call(
+                'PUT',
+                '/api/studies/1/target',
+                ['column' => 'return_visit', 'event' => 'yes'] + $more,
+                200,
+                ['If-Match' => (string) $study['version']],
+            );
         };
         $rows = fn (): string => (string) $this->service(Connection::class)->fetchOne('SELECT sealed FROM question WHERE id = 1');
         $first = $choose(['seed' => 7]);
         $drawn = $rows();
-        self::assertSame([300, 1200, 7, 5, 2], [$first['sealedRows'], $first['openRows'], $first['plan']['seed'], $first['plan']['folds'], $first['plan']['repeats']]);
+        self::assertSame(
+            [300, 1200, 7, 5, 2],
+            [$first['sealedRows'], $first['openRows'], $first['plan']['seed'], $first['plan']['folds'], $first['plan']['repeats']],
+        );
         $choose(['seed' => 8]);
         self::assertNotSame($drawn, $rows());
         $choose(['seed' => 7]);
@@ -133,7 +161,13 @@ final class StudyTest extends ApiTestCase
     {
         $this->signIn();
         $study = $this->call('GET', '/api/studies/1');
-        $study = $this->call('PUT', '/api/studies/1/target', ['column' => 'past_returns', 'event' => '0'], 200, ['If-Match' => (string) $study['version']]);
+        $study = $this->call(
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'past_returns', 'event' => '0'],
+            200,
+            ['If-Match' => (string) $study['version']],
+        );
         self::assertSame(['past_returns', '0'], [$study['target'], $study['event']]);
         $uses = array_column($this->call('GET', '/api/tables/1')['columns'], 'use', 'name');
         self::assertSame('target', $uses['past_returns']);

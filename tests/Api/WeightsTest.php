@@ -71,14 +71,22 @@ final class WeightsTest extends ApiTestCase
         self::assertIsArray($lines[$before['id']]);
         self::assertContains('records count otherwise: the column of weights has changed', $lines[$before['id']]['stale']);
         $distances = $this->call('GET', '/api/studies/1/trials')['distances'];
-        self::assertSame([null, null], [$distances[0]['noise'], $distances[0]['low']], 'what is stale is not compared, and not called within noise');
+        self::assertSame(
+            [null, null],
+            [$distances[0]['noise'], $distances[0]['low']],
+            'what is stale is not compared, and not called within noise',
+        );
         $figures = $this->judged($after['id'])['figures'];
         self::assertTrue($figures['auc']['low'] < $figures['auc']['value'] && $figures['auc']['value'] < $figures['auc']['high']);
         self::assertEqualsWithDelta($after['value'], $figures['auc']['value'], 0.03, 'folds and pooled rows count alike');
         // Those booked long ahead fail more often, and count more.
         self::assertNotEqualsWithDelta($figures['baseRate'] * (1 - $figures['baseRate']), $figures['baseline']['brier'], 1e-4);
         $cut = $figures['cutoffs'][10];
-        self::assertSame($figures['rows'] - $figures['unanswered'], $cut['tp'] + $cut['fp'] + $cut['fn'] + $cut['tn'], 'counts count records');
+        self::assertSame(
+            $figures['rows'] - $figures['unanswered'],
+            $cut['tp'] + $cut['fp'] + $cut['fn'] + $cut['tn'],
+            'counts count records',
+        );
         self::assertNotNull($this->judged($after['id'], 'POST', 'seal')['figures']['sealed']['brier']);
         foreach (['tree', 'baseline'] as $learner) {
             self::assertSame('days_ahead', $this->tried($learner)['weight']);
@@ -102,6 +110,9 @@ final class WeightsTest extends ApiTestCase
         $this->change($name, ['kind' => 'number']);
         $this->change($name, ['use' => 'weight']);
         $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
-        self::assertStringContainsString('No open row has a weight above 0 in currency', $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'tree'], 409)['title']);
+        self::assertStringContainsString(
+            'No open row has a weight above 0 in currency',
+            $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'tree'], 409)['title'],
+        );
     }
 }

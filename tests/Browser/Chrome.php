@@ -27,7 +27,20 @@ final class Chrome
         }
         @mkdir($downloads, 0775, true);
         $options = new ChromeOptions();
-        $options->addArguments(['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run', '--disable-quic', '--force-prefers-reduced-motion', "--window-size=$width,$height"]);
+        $options->addArguments([
+            '--headless=new',
+            '--no-sandbox',
+            '--disable-dev-shm-usage',
+            '--disable-gpu',
+            '--disable-background-networking',
+            '--disable-component-update',
+            '--disable-sync',
+            '--no-first-run',
+            '--disable-quic',
+            '--force-prefers-reduced-motion',
+            "--window-size=$width,
+            $height",
+        ]);
         $options->setExperimentalOption('prefs', ['download.default_directory' => $downloads, 'download.prompt_for_download' => false]);
         $capabilities = DesiredCapabilities::chrome();
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
@@ -40,7 +53,10 @@ final class Chrome
 
     public function size(int $width, int $height): void
     {
-        $this->tools->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        $this->tools->execute(
+            'Emulation.setDeviceMetricsOverride',
+            ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false],
+        );
     }
 
     public static function freePort(): int

@@ -28,7 +28,13 @@ abstract class Journey extends TestCase
         Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], self::$dir]);
         $port = Chrome::freePort();
         self::$base = 'http://127.0.0.1:'.$port;
-        self::$server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => self::$dir, 'DOKIMOS_DEMO' => '1', 'APP_SECRET' => false], null, null);
+        self::$server = new Process(
+            [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$port],
+            \dirname(__DIR__, 2),
+            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => self::$dir, 'DOKIMOS_DEMO' => '1', 'APP_SECRET' => false],
+            null,
+            null,
+        );
         self::$server->start();
         for ($i = 0; $i < 150 && false === @file_get_contents(self::$base.'/api/setup'); ++$i) {
             usleep(100000);
@@ -59,7 +65,10 @@ abstract class Journey extends TestCase
     {
         $last = '';
         for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(100000)) {
-            if (true === self::$chrome->driver->executeScript('return [...document.querySelectorAll(arguments[0])].some(e => e.textContent.includes(arguments[1]))', [$css, $text])) {
+            if (true === self::$chrome->driver->executeScript(
+                'return [...document.querySelectorAll(arguments[0])].some(e => e.textContent.includes(arguments[1]))',
+                [$css, $text],
+            )) {
                 return;
             }
             $last = (string) self::$chrome->driver->executeScript('return document.querySelector("main, #root")?.innerText ?? ""');
@@ -72,7 +81,10 @@ abstract class Journey extends TestCase
         $error = null;
         for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(150000)) {
             try {
-                $found = self::$chrome->driver->executeScript('document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); return e !== undefined', [$css, $text, $exactly]);
+                $found = self::$chrome->driver->executeScript(
+                    'document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); return e !== undefined',
+                    [$css, $text, $exactly],
+                );
                 if (true === $found) {
                     self::$chrome->driver->findElement(WebDriverBy::cssSelector('[data-wanted]'))->click();
 
@@ -100,7 +112,11 @@ abstract class Journey extends TestCase
             $at = self::$chrome->driver->switchTo()->activeElement();
             $words = $at->getText();
             if ($at->getTagName() === $tag && ($exactly ? trim($words) === $text : str_contains($words, $text))) {
-                self::assertNotSame('none', self::$chrome->driver->executeScript('return getComputedStyle(document.activeElement).outlineStyle'), 'the focus of '.$text.' can be seen');
+                self::assertNotSame(
+                    'none',
+                    self::$chrome->driver->executeScript('return getComputedStyle(document.activeElement).outlineStyle'),
+                    'the focus of '.$text.' can be seen',
+                );
 
                 return;
             }
@@ -115,13 +131,23 @@ abstract class Journey extends TestCase
 
     protected function axe(string $view): void
     {
-        $this->until('nothing moves', 'return document.getAnimations().every(a => a.playState !== "running" || a.effect.getComputedTiming().endTime === Infinity)');
+        $this->until(
+            'nothing moves',
+            'return document.getAnimations().every(a => a.playState !== "running" || a.effect.getComputedTiming().endTime === Infinity)',
+        );
         self::$chrome->driver->executeScript((string) file_get_contents(\dirname(__DIR__, 2).'/web/node_modules/axe-core/axe.min.js'));
         self::$chrome->driver->manage()->timeouts()->setScriptTimeout(30);
         /** @var list<array{id: string, impact: string, nodes: list<array{html: string, failureSummary: string}>}> $violations */
         $violations = self::$chrome->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"], resultTypes: ["violations"]}).then(r => done(r.violations))');
         $serious = array_filter($violations, static fn (array $v) => \in_array($v['impact'], ['serious', 'critical'], true));
-        self::assertSame([], array_map(static fn (array $v) => $v['id'].': '.$v['nodes'][0]['html'].' '.$v['nodes'][0]['failureSummary'], array_values($serious)), $view);
+        self::assertSame(
+            [],
+            array_map(
+                static fn (array $v) => $v['id'].': '.$v['nodes'][0]['html'].' '.$v['nodes'][0]['failureSummary'],
+                array_values($serious),
+            ),
+            $view,
+        );
     }
 
     protected function everyRequestStayedHere(): void

@@ -41,7 +41,13 @@ final class ServeTest extends TestCase
 
     private function start(): Process
     {
-        $process = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => false, 'DOKIMOS_WORKER_MB' => '64'], null, null);
+        $process = new Process(
+            [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port],
+            \dirname(__DIR__, 2),
+            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => false, 'DOKIMOS_WORKER_MB' => '64'],
+            null,
+            null,
+        );
         $process->start();
 
         return $process;
@@ -56,7 +62,14 @@ final class ServeTest extends TestCase
     {
         $health = [];
         for ($i = 0; $i < 300; ++$i) {
-            $health = json_decode((string) @file_get_contents('http://127.0.0.1:'.$this->port.'/api/health', false, stream_context_create(['http' => ['ignore_errors' => true]])), true) ?? [];
+            $health = json_decode(
+                (string) @file_get_contents(
+                    'http://127.0.0.1:'.$this->port.'/api/health',
+                    false,
+                    stream_context_create(['http' => ['ignore_errors' => true]]),
+                ),
+                true,
+            ) ?? [];
             if (\is_array($health) && $holds($health)) {
                 return $health;
             }
@@ -71,7 +84,11 @@ final class ServeTest extends TestCase
         self::assertTrue($health['jit'], 'the workers run with JIT');
         $pids = array_column($health['workers'], 'pid');
         posix_kill($pids[0], \SIGKILL);
-        $back = $this->until(static fn (array $h): bool => 3 === \count($h['workers'] ?? []) && !\in_array($pids[0], array_column($h['workers'], 'pid'), true));
+        $back = $this->until(static fn (array $h): bool => 3 === \count($h['workers'] ?? []) && !\in_array(
+            $pids[0],
+            array_column($h['workers'], 'pid'),
+            true,
+        ));
         $this->server->signal(\SIGTERM);
         $this->server->wait();
         self::assertStringContainsString('Nothing is lost', $this->server->getOutput());
@@ -127,7 +144,11 @@ final class ServeTest extends TestCase
             usleep(50000);
         }
         self::assertSame([], $tables, 'nothing half imported is shown');
-        self::assertStringContainsString('Allowed memory size', (string) file_get_contents($this->data.'/log/processes.out'), 'it was memory indeed');
+        self::assertStringContainsString(
+            'Allowed memory size',
+            (string) file_get_contents($this->data.'/log/processes.out'),
+            'it was memory indeed',
+        );
         $this->until(static fn (array $h): bool => 3 === \count($h['workers'] ?? []));
         $small = "id,note\n1,short\n";
         $upload = $this->api('POST', '/api/uploads', ['fileName' => 'small.csv', 'size' => \strlen($small)])['id'];
@@ -150,11 +171,31 @@ final class ServeTest extends TestCase
     {
         $curl = curl_init('http://127.0.0.1:'.$this->port.$path);
         self::assertNotFalse($curl);
-        curl_setopt_array($curl, [\CURLOPT_CUSTOMREQUEST => $method, \CURLOPT_RETURNTRANSFER => true, \CURLOPT_COOKIEFILE => $this->data.'/cookies', \CURLOPT_COOKIEJAR => $this->data.'/cookies']);
+        curl_setopt_array(
+            $curl,
+            [
+                \CURLOPT_CUSTOMREQUEST => $method,
+                \CURLOPT_RETURNTRANSFER => true,
+                \CURLOPT_COOKIEFILE => $this->data.'/cookies',
+                \CURLOPT_COOKIEJAR => $this->data.'/cookies',
+            ],
+        );
         if (\is_array($body)) {
-            curl_setopt_array($curl, [\CURLOPT_HTTPHEADER => ['Content-Type: application/json'], \CURLOPT_POSTFIELDS => json_encode($body, \JSON_THROW_ON_ERROR)]);
+            curl_setopt_array(
+                $curl,
+                [
+                    \CURLOPT_HTTPHEADER => ['Content-Type: application/json'],
+                    \CURLOPT_POSTFIELDS => json_encode($body, \JSON_THROW_ON_ERROR),
+                ],
+            );
         } elseif (null !== $body) {
-            curl_setopt_array($curl, [\CURLOPT_HTTPHEADER => ['Content-Type: application/octet-stream', 'Piece-Checksum: '.hash('sha256', $body)], \CURLOPT_POSTFIELDS => $body]);
+            curl_setopt_array(
+                $curl,
+                [
+                    \CURLOPT_HTTPHEADER => ['Content-Type: application/octet-stream', 'Piece-Checksum: '.hash('sha256', $body)],
+                    \CURLOPT_POSTFIELDS => $body,
+                ],
+            );
         }
         $answer = (string) curl_exec($curl);
         $status = curl_getinfo($curl, \CURLINFO_RESPONSE_CODE);

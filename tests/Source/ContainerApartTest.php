@@ -54,9 +54,18 @@ final class ContainerApartTest extends TestCase
     public static function statements(): iterable
     {
         yield 'a view that never ends' => ['endless', 'more than 1 second of computing'];
-        yield 'a statement that never ends' => ['WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT max(i) FROM n', 'more than 1 second of computing'];
-        yield 'a cell larger than memory' => ['SELECT zeroblob(900000000) || hex(zeroblob(400000000)) AS x', 'MB that it may use|too big|out of memory'];
-        yield 'many large cells at once' => ['WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 40) SELECT group_concat(hex(zeroblob(20000000))) AS x FROM n', 'MB that it may use|too big|out of memory'];
+        yield 'a statement that never ends' => [
+            'WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT max(i) FROM n',
+            'more than 1 second of computing',
+        ];
+        yield 'a cell larger than memory' => [
+            'SELECT zeroblob(900000000) || hex(zeroblob(400000000)) AS x',
+            'MB that it may use|too big|out of memory',
+        ];
+        yield 'many large cells at once' => [
+            'WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 40) SELECT group_concat(hex(zeroblob(20000000))) AS x FROM n',
+            'MB that it may use|too big|out of memory',
+        ];
         yield 'another file' => ["ATTACH '/tmp/x.sqlite' AS other", 'name a table or write a SELECT'];
         yield 'a table that is none' => ['SELECT * FROM nobody', 'no such table'];
     }
@@ -91,6 +100,15 @@ final class ContainerApartTest extends TestCase
         } catch (Stopped) {
         }
         exec('pgrep -f '.escapeshellarg($this->path), $left);
-        self::assertSame([], array_filter($left, static fn (string $pid): bool => is_dir('/proc/'.$pid) && str_contains((string) @file_get_contents("/proc/$pid/cmdline"), 'read-container')));
+        self::assertSame(
+            [],
+            array_filter(
+                $left,
+                static fn (string $pid): bool => is_dir('/proc/'.$pid) && str_contains(
+                    (string) @file_get_contents("/proc/$pid/cmdline"),
+                    'read-container',
+                ),
+            ),
+        );
     }
 }

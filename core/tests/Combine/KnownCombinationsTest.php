@@ -32,7 +32,13 @@ final class KnownCombinationsTest extends TestCase
 
     private static function houses(): Table
     {
-        return Table::of(['id' => new TextColumn(['H2', 'H1', 'H1', 'H9'], Kind::Identifier), 'km' => new NumberColumn([20.0, 10.0, 11.0, 90.0]), 'tenure' => CodedColumn::fromCells(['owner', 'tenant', 'owner', 'owner']), 'since' => new DateColumn([0, 86400, 1, 2]), 'note' => new TextColumn(['b', 'a', 'c', null])]);
+        return Table::of([
+            'id' => new TextColumn(['H2', 'H1', 'H1', 'H9'], Kind::Identifier),
+            'km' => new NumberColumn([20.0, 10.0, 11.0, 90.0]),
+            'tenure' => CodedColumn::fromCells(['owner', 'tenant', 'owner', 'owner']),
+            'since' => new DateColumn([0, 86400, 1, 2]),
+            'note' => new TextColumn(['b', 'a', 'c', null]),
+        ]);
     }
 
     /** @return array<array-key, list<?string>> */
@@ -43,11 +49,30 @@ final class KnownCombinationsTest extends TestCase
 
     public function testLookingUpKeepsEveryRecordAndMultipliesNone(): void
     {
-        $combination = KnownCombinations::fromArray(['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => ['km', 'tenure', 'since', 'note']]);
+        $combination = KnownCombinations::fromArray([
+            'kind' => 'look up',
+            'key' => 'house',
+            'otherKey' => 'id',
+            'columns' => ['km', 'tenure', 'since', 'note'],
+        ]);
         $toll = $combination->toll(self::visits(), self::houses());
-        self::assertSame([6, 6, 5, 9, 1, 1, 1], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsBefore, $toll->columnsAfter, $toll->unmatched, $toll->keyless, $toll->multiplied]);
+        self::assertSame(
+            [6, 6, 5, 9, 1, 1, 1],
+            [
+                $toll->rowsBefore,
+                $toll->rowsAfter,
+                $toll->columnsBefore,
+                $toll->columnsAfter,
+                $toll->unmatched,
+                $toll->keyless,
+                $toll->multiplied,
+            ],
+        );
         $cells = self::cells($combination->apply(self::visits(), self::houses()));
-        self::assertSame(['house', 'km', 'when', 'outcome', '7', 'km_2', 'tenure', 'since', 'note'], array_map(strval(...), array_keys($cells)));
+        self::assertSame(
+            ['house', 'km', 'when', 'outcome', '7', 'km_2', 'tenure', 'since', 'note'],
+            array_map(strval(...), array_keys($cells)),
+        );
         self::assertSame(['10', '20', '10', null, null, '10'], $cells['km_2']);
         self::assertSame(['tenant', 'owner', 'tenant', null, null, 'tenant'], $cells['tenure']);
         self::assertSame(['a', 'b', 'a', null, null, 'a'], $cells['note']);
@@ -57,7 +82,20 @@ final class KnownCombinationsTest extends TestCase
 
     public function testGathering(): void
     {
-        $combination = KnownCombinations::fromArray(['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'count'], ['how' => 'sum', 'column' => 'km'], ['how' => 'mean', 'column' => 'km'], ['how' => 'min', 'column' => 'km'], ['how' => 'max', 'column' => 'when'], ['how' => 'share', 'column' => 'outcome', 'value' => 'no access'], ['how' => 'latest', 'column' => 'outcome', 'by' => 'when'], ['how' => 'max', 'column' => '7']]]);
+        $combination = KnownCombinations::fromArray([
+            'kind' => 'gather',
+            'key' => 'house',
+            'figures' => [
+                ['how' => 'count'],
+                ['how' => 'sum', 'column' => 'km'],
+                ['how' => 'mean', 'column' => 'km'],
+                ['how' => 'min', 'column' => 'km'],
+                ['how' => 'max', 'column' => 'when'],
+                ['how' => 'share', 'column' => 'outcome', 'value' => 'no access'],
+                ['how' => 'latest', 'column' => 'outcome', 'by' => 'when'],
+                ['how' => 'max', 'column' => '7'],
+            ],
+        ]);
         $toll = $combination->toll(self::visits(), null);
         self::assertSame([6, 3, 9, 1], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsAfter, $toll->keyless]);
         self::assertSame([

@@ -36,9 +36,17 @@ final class BroughtBackTest extends TestCase
             foreach ([null, $weights] as $w) {
                 $back = BroughtBack::fit($y, new Answers($held), $w);
                 self::assertNotNull($back);
-                $sum = static fn (array $v): float => array_sum(array_map(static fn (float $a, int $i): float => $a * ($w[$i] ?? 1.0), $v, array_keys($v)));
+                $sum = static fn (array $v): float => array_sum(array_map(
+                    static fn (float $a, int $i): float => $a * ($w[$i] ?? 1.0),
+                    $v,
+                    array_keys($v),
+                ));
                 self::assertEqualsWithDelta($sum($y), $sum($back->of(new Answers($held))->values), 1e-6 * $rows);
-                $counted = array_filter($y, static fn (float $v, int $i): bool => $v > 0.5 && ($w[$i] ?? 1.0) > 0.0, \ARRAY_FILTER_USE_BOTH);
+                $counted = array_filter(
+                    $y,
+                    static fn (float $v, int $i): bool => $v > 0.5 && ($w[$i] ?? 1.0) > 0.0,
+                    \ARRAY_FILTER_USE_BOTH,
+                );
                 self::assertSame(\count($counted) >= 100, 1.0 !== $back->slope, 'a slope only from a hundred events on');
             }
         }
@@ -58,7 +66,10 @@ final class BroughtBackTest extends TestCase
         $back = BroughtBack::fit($y, new Answers($held));
         self::assertNotNull($back);
         // Models of the parts know the rows they learned from as well as this one knows its own.
-        $known = array_values(array_filter(array_map(static fn (float $y, float $p): ?float => $y > 0.5 ? null : 1 / (1 + exp(-log($p / (1 - $p)) + $memory)), $y, $held), static fn (?float $p): bool => null !== $p));
+        $known = array_values(array_filter(
+            array_map(static fn (float $y, float $p): ?float => $y > 0.5 ? null : 1 / (1 + exp(-log($p / (1 - $p)) + $memory)), $y, $held),
+            static fn (?float $p): bool => null !== $p,
+        ));
         $whole = $back->anchored($y, new Answers($held), new Answers($own), $known);
         self::assertSame($back->slope, $whole->slope);
         // A new row: the model lies 0.4 higher than those of the parts, and knows nothing of its outcome.

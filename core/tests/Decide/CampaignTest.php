@@ -19,7 +19,11 @@ final class CampaignTest extends TestCase
         $p = $expected['parameters'];
         unset($expected['parameters']);
         $campaign = new Campaign($p['contact_cost'], $p['response_rate'], $p['retained_share'], $p['offer_cost'], $p['cost_matrix']);
-        Same::as($expected, $campaign->report($table->number('score')->values, $table->number('actual')->values, $table->number('value')->values), 1e-9);
+        Same::as(
+            $expected,
+            $campaign->report($table->number('score')->values, $table->number('actual')->values, $table->number('value')->values),
+            1e-9,
+        );
         self::assertNull($campaign->breakEven(17.0), 'the offer costs more than it keeps');
     }
 }

@@ -41,7 +41,13 @@ final class ScoringModelTest extends TestCase
         }
         $raw = $table->without(['y']);
 
-        return (new Trying($raw, $raw->names(), $event, Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['age'], 'mark' => true]]), Learners::make('logistic')))->whole('y', 'yes');
+        return (new Trying(
+            $raw,
+            $raw->names(),
+            $event,
+            Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['age'], 'mark' => true]]),
+            Learners::make('logistic'),
+        ))->whole('y', 'yes');
     }
 
     /** @return array<string, string> */
@@ -68,7 +74,10 @@ final class ScoringModelTest extends TestCase
         self::assertNotNull($lines[2]['chance']);
         self::assertNull($lines[3]['chance']);
         self::assertSame('not scored: spend missing', $lines[3]['why']);
-        self::assertSame([['column' => 'color', 'values' => ['violet'], 'rows' => 1]], $model->unseen($model->select($new, self::match($model, $new))));
+        self::assertSame(
+            [['column' => 'color', 'values' => ['violet'], 'rows' => 1]],
+            $model->unseen($model->select($new, self::match($model, $new))),
+        );
     }
 
     public function testABatchAndEachRecordAloneAndTheStoredModelGiveTheSameBytes(): void
@@ -94,7 +103,11 @@ final class ScoringModelTest extends TestCase
         foreach ([0, 1, 50, 299] as $row) {
             $out = $scoring->model->account($prepared, $row);
             self::assertNotNull($out);
-            self::assertEqualsWithDelta($scoring->model->linearPredictor($prepared, [$row])[0], $out->base + array_sum(array_column($out->columns, 'effect')), 1e-9);
+            self::assertEqualsWithDelta(
+                $scoring->model->linearPredictor($prepared, [$row])[0],
+                $out->base + array_sum(array_column($out->columns, 'effect')),
+                1e-9,
+            );
             self::assertSame(['age', 'age_was_missing', 'color', 'spend'], self::sorted(array_column($out->columns, 'column')));
             self::assertMatchesRegularExpression('/^\S.* \([+−]\d+\.\d\d\)/u', $out->sentence());
         }
@@ -114,7 +127,11 @@ final class ScoringModelTest extends TestCase
 
     public function testColumnsAreMatchedByNameThenLooselyThenByHand(): void
     {
-        $lines = ColumnMatch::of(['a b' => Kind::Number, 'c' => Kind::Number, 'd' => Kind::Category, 'e' => Kind::Date], ['A_B' => Kind::Number, 'c' => Kind::Text, 'x' => Kind::Category], ['d' => 'x']);
+        $lines = ColumnMatch::of(
+            ['a b' => Kind::Number, 'c' => Kind::Number, 'd' => Kind::Category, 'e' => Kind::Date],
+            ['A_B' => Kind::Number, 'c' => Kind::Text, 'x' => Kind::Category],
+            ['d' => 'x'],
+        );
         self::assertSame(['by a similar name', 'by name', 'by hand', 'not there'], array_column($lines, 'how'));
         self::assertStringContainsString('was number at training and is text here', (string) $lines[1]['problem']);
         self::assertStringContainsString('e is not in this table', (string) $lines[3]['problem']);

@@ -42,7 +42,11 @@ final class CodingTest extends TestCase
         $coding = self::learned();
         self::assertSame(['km', 'day', 'color=red', 'late=yes', '2024'], array_map(static fn ($t) => $t->name(), $coding->terms));
         self::assertSame(['km', 'day', 'color', 'late', '2024'], $coding->columns);
-        self::assertSame(['blue', 'red'], $coding->levels['color'], 'green stands in no training row; the first in byte order is the reference');
+        self::assertSame(
+            ['blue', 'red'],
+            $coding->levels['color'],
+            'green stands in no training row; the first in byte order is the reference',
+        );
         self::assertSame(['same', 'one', 'note'], array_keys($coding->leftOut));
         self::assertStringContainsString('the same value in every training row', $coding->leftOut['same']);
         self::assertStringContainsString('a column of kind text', $coding->leftOut['note']);
@@ -58,7 +62,10 @@ final class CodingTest extends TestCase
     {
         $matrix = self::learned()->matrix(self::table(), [0, 1, 4]);
         self::assertSame(['(intercept)', 'km', 'day', 'color=red', 'late=yes', '2024'], $matrix->names);
-        self::assertSame([[[1.0, 1.0, 1.0], [1.0, 2.0, 5.0], [0.0, 1.0, 0.5], [1.0, 0.0, 0.0], [1.0, 0.0, 1.0], [10.0, 20.0, 50.0]]], iterator_to_array($matrix->blocks()));
+        self::assertSame(
+            [[[1.0, 1.0, 1.0], [1.0, 2.0, 5.0], [0.0, 1.0, 0.5], [1.0, 0.0, 0.0], [1.0, 0.0, 1.0], [10.0, 20.0, 50.0]]],
+            iterator_to_array($matrix->blocks()),
+        );
         self::assertSame(3, $matrix->rows);
     }
 
@@ -75,10 +82,17 @@ final class CodingTest extends TestCase
     {
         $cells = array_map(static fn (int $i) => 'v'.$i % (Coding::MOST_LEVELS + 1), range(0, 400));
         $table = Table::of(['many' => CodedColumn::fromCells($cells)]);
-        self::assertStringContainsString('101 different values are too many', Coding::learn($table, ['many'], range(0, 400))->leftOut['many']);
+        self::assertStringContainsString(
+            '101 different values are too many',
+            Coding::learn($table, ['many'], range(0, 400))->leftOut['many'],
+        );
         self::assertSame([], Coding::learn($table, ['many'], range(0, 50))->leftOut);
         $outcome = array_map(floatval(...), range(0, 400));
-        self::assertCount(1, Coding::learn($table, ['many'], range(0, 400), ['mean outcome' => $outcome])->terms, 'unless an outcome can speak for them');
+        self::assertCount(
+            1,
+            Coding::learn($table, ['many'], range(0, 400), ['mean outcome' => $outcome])->terms,
+            'unless an outcome can speak for them',
+        );
     }
 
     public function testAColumnOfAnotherKindThanLearnedIsNamed(): void

@@ -65,7 +65,10 @@ final class LargeMatrixTest extends TestCase
         if ($dependent) {
             $columns[5] = array_map(static fn (float $a, float $b): float => 2 * $a - $b, $columns[2], $columns[3]);
         }
-        $y = array_map(static fn (int $i): float => $columns[2][$i] - 3 * $columns[6][$i] + $random->getInt(-100, 100), range(0, $rows - 1));
+        $y = array_map(
+            static fn (int $i): float => $columns[2][$i] - 3 * $columns[6][$i] + $random->getInt(-100, 100),
+            range(0, $rows - 1),
+        );
         $whole = Qr::solve($columns, $y);
         $parts = [];
         for ($from = 0; $from < $rows; $from += $size) {

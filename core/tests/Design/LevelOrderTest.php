@@ -42,7 +42,11 @@ final class LevelOrderTest extends TestCase
 
     public function testTermsOfARegressionFollow(): void
     {
-        $table = (new FittedBins(['x' => [3.0, 20.0, 100.0]], false, 'own'))->apply(Table::of(['x' => new NumberColumn([150.0, 2.0, 30.0, 7.0, 1.0, 200.0, 50.0, 8.0])]));
+        $table = (new FittedBins(
+            ['x' => [3.0, 20.0, 100.0]],
+            false,
+            'own',
+        ))->apply(Table::of(['x' => new NumberColumn([150.0, 2.0, 30.0, 7.0, 1.0, 200.0, 50.0, 8.0])]));
         $coding = Coding::learn($table, ['x'], range(0, 7));
         self::assertSame(['x' => ['up to 3', 'over 3 to 20', 'over 20 to 100', 'over 100']], $coding->levels);
     }

@@ -24,19 +24,40 @@ final class ReadingTest extends TestCase
 
     private static function table(): Table
     {
-        return Table::of(['size' => CodedColumn::fromCells(self::CELLS), 'x' => new NumberColumn([1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 9.0, 7.0])]);
+        return Table::of([
+            'size' => CodedColumn::fromCells(self::CELLS),
+            'x' => new NumberColumn([1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 9.0, 7.0]),
+        ]);
     }
 
     /** @return iterable<string, array{Reading, array<string, string>}> term => its value by row of 0, 1, 2, 6, 7, 8 */
     public static function ways(): iterable
     {
-        yield 'reference, the first in byte order' => [new Reading(true), ['size=2 to 10' => '010000', 'size=20 up' => '001000', 'size=odd' => '000100']];
-        yield 'one per value' => [new Reading(true, Reading::EACH), ['size=10 to 20' => '100000', 'size=2 to 10' => '010000', 'size=20 up' => '001000', 'size=odd' => '000100']];
-        yield 'ordered, numbers in texts by their size' => [new Reading(true, Reading::ORDERED), ['size>=10 to 20' => '101100', 'size>=20 up' => '001100', 'size>=odd' => '000100']];
-        yield 'rare values share a term, with those never seen' => [new Reading(true, rare: 2), ['size=2 to 10' => '010000', 'size (rare)' => '001110']];
-        yield 'rare, one per value' => [new Reading(true, Reading::EACH, rare: 2), ['size=10 to 20' => '100000', 'size=2 to 10' => '010000', 'size (rare)' => '001110']];
+        yield 'reference, the first in byte order' => [
+            new Reading(true),
+            ['size=2 to 10' => '010000', 'size=20 up' => '001000', 'size=odd' => '000100'],
+        ];
+        yield 'one per value' => [
+            new Reading(true, Reading::EACH),
+            ['size=10 to 20' => '100000', 'size=2 to 10' => '010000', 'size=20 up' => '001000', 'size=odd' => '000100'],
+        ];
+        yield 'ordered, numbers in texts by their size' => [
+            new Reading(true, Reading::ORDERED),
+            ['size>=10 to 20' => '101100', 'size>=20 up' => '001100', 'size>=odd' => '000100'],
+        ];
+        yield 'rare values share a term, with those never seen' => [
+            new Reading(true, rare: 2),
+            ['size=2 to 10' => '010000', 'size (rare)' => '001110'],
+        ];
+        yield 'rare, one per value' => [
+            new Reading(true, Reading::EACH, rare: 2),
+            ['size=10 to 20' => '100000', 'size=2 to 10' => '010000', 'size (rare)' => '001110'],
+        ];
         yield 'rare, ordered' => [new Reading(true, Reading::ORDERED, rare: 2), ['size>=10 to 20' => '100000', 'size (rare)' => '001110']];
-        yield 'some columns otherwise' => [new Reading(true, Reading::ORDERED, ['size' => Reading::REFERENCE], 3), ['size (rare)' => '101110']];
+        yield 'some columns otherwise' => [
+            new Reading(true, Reading::ORDERED, ['size' => Reading::REFERENCE], 3),
+            ['size (rare)' => '101110'],
+        ];
     }
 
     /** @param array<string, string> $terms */
@@ -46,7 +67,10 @@ final class ReadingTest extends TestCase
         $coding = Coding::learn(self::table(), ['size'], range(0, 6), [], null, $reading);
         $matrix = $coding->matrix(self::table(), [0, 1, 2, 6, 7, 8]);
         self::assertSame(['(intercept)', ...array_keys($terms)], $matrix->names);
-        self::assertSame(array_values($terms), array_map(static fn (array $column): string => implode('', $column), \array_slice($matrix->block(0), 1)));
+        self::assertSame(
+            array_values($terms),
+            array_map(static fn (array $column): string => implode('', $column), \array_slice($matrix->block(0), 1)),
+        );
         // The quick way of adding up says the same as the matrix.
         $coefficients = ['(intercept)' => 100.0];
         foreach (array_keys($terms) as $j => $name) {
@@ -54,7 +78,14 @@ final class ReadingTest extends TestCase
         }
         $sums = $coding->sums(self::table(), $coefficients, [0, 1, 2, 6, 7, 8]);
         foreach ($sums as $i => $sum) {
-            self::assertSame(100.0 + array_sum(array_map(static fn (string $values, int $j): float => 2.0 ** $j * (int) $values[$i], array_values($terms), array_keys(array_values($terms)))), $sum);
+            self::assertSame(
+                100.0 + array_sum(array_map(
+                    static fn (string $values, int $j): float => 2.0 ** $j * (int) $values[$i],
+                    array_values($terms),
+                    array_keys(array_values($terms)),
+                )),
+                $sum,
+            );
         }
         /** @var array<string, mixed> $stored */
         $stored = json_decode(json_encode($coding->toArray(), \JSON_THROW_ON_ERROR), true);
@@ -63,15 +94,29 @@ final class ReadingTest extends TestCase
 
     public function testTheMeanOfTheOutcomeNeedsNoManyValues(): void
     {
-        $coding = Coding::learn(self::table(), ['size'], range(0, 6), ['mean outcome' => self::table()->number('x')->values], null, new Reading(way: Reading::MEANS));
+        $coding = Coding::learn(
+            self::table(),
+            ['size'],
+            range(0, 6),
+            ['mean outcome' => self::table()->number('x')->values],
+            null,
+            new Reading(way: Reading::MEANS),
+        );
         self::assertSame(['(intercept)', 'size (mean outcome)'], $coding->matrix(self::table(), [0])->names);
         $mean = 29 / 7;
-        self::assertEqualsWithDelta([(6 + 20 * $mean) / 22, (12 + 20 * $mean) / 23, $mean], $coding->matrix(self::table(), [0, 1, 7])->block(0)[1], 1e-12);
+        self::assertEqualsWithDelta(
+            [(6 + 20 * $mean) / 22, (12 + 20 * $mean) / 23, $mean],
+            $coding->matrix(self::table(), [0, 1, 7])->block(0)[1],
+            1e-12,
+        );
     }
 
     public function testAllValuesRareOrOneIsNothingToLearnFrom(): void
     {
-        self::assertSame('the same value in every training row', Coding::learn(self::table(), ['size'], range(0, 6), [], null, new Reading(rare: 4))->leftOut['size']);
+        self::assertSame(
+            'the same value in every training row',
+            Coding::learn(self::table(), ['size'], range(0, 6), [], null, new Reading(rare: 4))->leftOut['size'],
+        );
     }
 
     /** The same space of answers: only how coefficients read is another. */
@@ -87,14 +132,32 @@ final class ReadingTest extends TestCase
             $class[] = $y[$i] < 0.5 ? 0.0 : ($y[$i] < 1.5 ? 1.0 : 2.0);
         }
         $table = Table::of(['g' => CodedColumn::fromCells($cells), 'x' => new NumberColumn($x)]);
-        foreach (['linear' => [$y, null], 'logistic' => [$event, ['no', 'yes']], 'multinomial' => [$class, ['p', 'q', 'r']]] as $learner => [$outcome, $classes]) {
+        foreach ([
+            'linear' => [$y, null],
+            'logistic' => [$event, ['no', 'yes']],
+            'multinomial' => [$class, ['p', 'q', 'r']],
+        ] as $learner => [$outcome, $classes]) {
             $task = new Task($table, ['g', 'x'], $outcome, range(0, $rows - 1), null, $classes);
             $usual = Learners::make($learner)->fit($task)->predict($table);
             foreach ([['coding' => 'one per value'], ['coding' => 'ordered'], ['otherwise' => 'g: ordered'], ['rare' => 1]] as $settings) {
-                self::assertEqualsWithDelta($usual, Learners::make($learner, $settings)->fit($task)->predict($table), 1e-7, $learner.' '.json_encode($settings));
+                self::assertEqualsWithDelta(
+                    $usual,
+                    Learners::make($learner, $settings)->fit($task)->predict($table),
+                    1e-7,
+                    $learner.' '.json_encode($settings),
+                );
             }
         }
-        self::assertStringContainsString('g=d said nothing that the other terms do not already say', implode(' ', Learners::make('linear', ['coding' => 'one per value'])->fit(new Task($table, ['g', 'x'], $y, range(0, $rows - 1), null, null))->notes()));
+        self::assertStringContainsString(
+            'g=d said nothing that the other terms do not already say',
+            implode(
+                ' ',
+                Learners::make(
+                    'linear',
+                    ['coding' => 'one per value'],
+                )->fit(new Task($table, ['g', 'x'], $y, range(0, $rows - 1), null, null))->notes(),
+            ),
+        );
     }
 
     /** @return iterable<string, array{string, string}> */
@@ -111,11 +174,26 @@ final class ReadingTest extends TestCase
     {
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage($says);
-        Learners::make('linear', ['otherwise' => $otherwise])->fit(new Task(self::table(), ['size', 'x'], range(0.0, 8.0), range(0, 8), null, null));
+        Learners::make('linear', ['otherwise' => $otherwise])->fit(new Task(
+            self::table(),
+            ['size', 'x'],
+            range(0.0, 8.0),
+            range(0, 8),
+            null,
+            null,
+        ));
     }
 
     public function testAColonInANameIsPartOfIt(): void
     {
-        self::assertSame(['at: home' => 'ordered', 'b' => 'target mean'], Readings::of(['missing' => 'leave the row out', 'coding' => 'reference', 'otherwise' => 'at: home: ordered, b:target mean,', 'rare' => 0])->otherwise);
+        self::assertSame(
+            ['at: home' => 'ordered', 'b' => 'target mean'],
+            Readings::of([
+                'missing' => 'leave the row out',
+                'coding' => 'reference',
+                'otherwise' => 'at: home: ordered, b:target mean,',
+                'rare' => 0,
+            ])->otherwise,
+        );
     }
 }

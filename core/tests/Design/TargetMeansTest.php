@@ -62,7 +62,10 @@ final class TargetMeansTest extends TestCase
     {
         $x = array_map(static fn (int $i): float => 0 === $i % 4 ? \NAN : (float) ($i % 10), range(0, 99));
         $g = array_map(static fn (int $i): ?string => 0 === $i % 5 ? null : ['a', 'b'][$i % 2], range(0, 99));
-        $y = array_map(static fn (int $i): float => (is_nan($x[$i]) ? 20.0 : 3 * $x[$i]) + (null === $g[$i] ? 7.0 : ('b' === $g[$i] ? 1.0 : 0.0)), range(0, 99));
+        $y = array_map(
+            static fn (int $i): float => (is_nan($x[$i]) ? 20.0 : 3 * $x[$i]) + (null === $g[$i] ? 7.0 : ('b' === $g[$i] ? 1.0 : 0.0)),
+            range(0, 99),
+        );
         $table = Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g)]);
         $model = (new LinearRegression(['missing' => Coding::MARK]))->fit(new Task($table, ['x', 'g'], $y, range(0, 99), null, null));
         self::assertSame(['(intercept)', 'x', 'x (missing)', 'g=b', 'g (missing)'], $model->names);
@@ -70,7 +73,14 @@ final class TargetMeansTest extends TestCase
             self::assertEqualsWithDelta($y[$i], $p, 1e-8);
         }
         // A value missing where training had them all is filled without a mark.
-        $whole = (new LinearRegression(['missing' => Coding::MARK]))->fit(new Task($table, ['x'], $y, array_values(array_filter(range(0, 99), static fn (int $i) => 0 !== $i % 4)), null, null));
+        $whole = (new LinearRegression(['missing' => Coding::MARK]))->fit(new Task(
+            $table,
+            ['x'],
+            $y,
+            array_values(array_filter(range(0, 99), static fn (int $i) => 0 !== $i % 4)),
+            null,
+            null,
+        ));
         self::assertSame(['(intercept)', 'x'], $whole->names);
         self::assertFalse(is_nan($whole->predict($table, [0])[0]));
         self::assertNan((new LinearRegression())->fit(new Task($table, ['x'], $y, range(0, 99), null, null))->predict($table, [0])[0]);

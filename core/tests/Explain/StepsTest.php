@@ -36,7 +36,11 @@ final class StepsTest extends TestCase
     {
         $table = Table::of(['x' => new NumberColumn($values)]);
         $rows = array_keys($values);
-        self::assertEqualsWithDelta($step, Steps::of(Coding::learn($table, ['x'], $rows), $table, $rows, $table)['x']->units, 1e-12 * $step);
+        self::assertEqualsWithDelta(
+            $step,
+            Steps::of(Coding::learn($table, ['x'], $rows), $table, $rows, $table)['x']->units,
+            1e-12 * $step,
+        );
     }
 
     public function testDatesStepInDaysAndValuesAreToldAgainstTheOneWithoutATerm(): void
@@ -47,10 +51,19 @@ final class StepsTest extends TestCase
             'gone' => new NumberColumn([1.0, 2.0, 3.0, 4.0, 5.0, 6.0]),
         ]);
         $coding = Coding::learn($table, ['day', 'make', 'gone'], range(0, 5));
-        self::assertEquals(['day' => Step::plain(200.0)], Steps::of($coding, Table::of(['day' => $table->column('day')]), range(0, 5), $table));
+        self::assertEquals(
+            ['day' => Step::plain(200.0)],
+            Steps::of($coding, Table::of(['day' => $table->column('day')]), range(0, 5), $table),
+        );
         self::assertSame(['make=Brunt' => 'Aldo', 'make=Corin' => 'Aldo'], Steps::against($coding));
-        self::assertSame([], Steps::against(Coding::learn($table, ['make'], range(0, 5), reading: new Reading(otherwise: ['make' => Reading::EACH]))));
-        self::assertSame([], Steps::against(Coding::learn($table, ['make'], range(0, 5), reading: new Reading(otherwise: ['make' => Reading::ORDERED]))));
+        self::assertSame(
+            [],
+            Steps::against(Coding::learn($table, ['make'], range(0, 5), reading: new Reading(otherwise: ['make' => Reading::EACH]))),
+        );
+        self::assertSame(
+            [],
+            Steps::against(Coding::learn($table, ['make'], range(0, 5), reading: new Reading(otherwise: ['make' => Reading::ORDERED]))),
+        );
     }
 
     /** @return iterable<string, array{callable(float): float, float, float, bool}> how it was prepared; step in the model's units, as told, changed */

@@ -42,7 +42,11 @@ final class TreeReadingTest extends TestCase
             'days over 8; day over '.gmdate('Y-m-d', (int) floor(20513.5 * DateColumn::DAY)).', or missing',
         ], array_map(static fn (TreeLeaf $l) => $l->says, $reading->leaves));
         self::assertSame([194, 11, 70, 105, 120], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
-        self::assertSame(['Sound', 'Thin', 'Thin', 'Split', 'Sound'], array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves), 'few rows; an interval of 22 points; one that holds 20%');
+        self::assertSame(
+            ['Sound', 'Thin', 'Thin', 'Split', 'Sound'],
+            array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves),
+            'few rows; an interval of 22 points; one that holds 20%',
+        );
         self::assertTrue($reading->judged);
         self::assertSame([500, 100, 1000], [$reading->rows, $reading->events, $reading->trainingRows]);
         self::assertSame([3, 4, 5, 7, 8], array_map(static fn (TreeLeaf $l) => $l->node, $reading->leaves));
@@ -59,7 +63,16 @@ final class TreeReadingTest extends TestCase
         $reading = TreeReading::of($bare, 0.2);
         self::assertFalse($reading->judged);
         self::assertSame([205, 105, 240, 170, 280], array_map(static fn (TreeLeaf $l) => $l->rows, $reading->leaves));
-        $whole = new TreeModel([new Node(0, [8.0, 2.0], 0.3, 'age', 9.0, missingLeft: true, left: 1, right: 2, missingSeen: false), new Node(1, [4.0, 1.0], 0.3), new Node(1, [4.0, 1.0], 0.3)], ['no', 'yes'], [], []);
+        $whole = new TreeModel(
+            [
+                new Node(0, [8.0, 2.0], 0.3, 'age', 9.0, missingLeft: true, left: 1, right: 2, missingSeen: false),
+                new Node(1, [4.0, 1.0], 0.3),
+                new Node(1, [4.0, 1.0], 0.3),
+            ],
+            ['no', 'yes'],
+            [],
+            [],
+        );
         self::assertSame([1 => 'age up to 9', 2 => 'age over 9'], self::sentences($whole), 'nothing was missing: nothing is said of it');
         $stump = TreeReading::of(new TreeModel([new Node(0, [30.0, 10.0], 0.3)], ['no', 'yes'], [], []), 0.2);
         self::assertSame(['every record'], array_map(static fn (TreeLeaf $l) => $l->says, $stump->leaves));
@@ -68,9 +81,31 @@ final class TreeReadingTest extends TestCase
     public function testANumbersLeavesHaveMeansWithIntervalsOfStudentsT(): void
     {
         $tree = new TreeModel([
-            new Node(0, [300.0, 50.0, 30000.0], 100.0, 'km', 4.0, missingLeft: false, left: 1, right: 2, judged: [101.0, 52.0, 10000.0], missingSeen: false),
+            new Node(
+                0,
+                [300.0, 50.0, 30000.0],
+                100.0,
+                'km',
+                4.0,
+                missingLeft: false,
+                left: 1,
+                right: 2,
+                judged: [101.0, 52.0, 10000.0],
+                missingSeen: false,
+            ),
             new Node(1, [200.0, 45.0, 8000.0], 40.0, judged: [61.0, 48.0, 2400.0]),
-            new Node(1, [100.0, 60.0, 4000.0], 40.0, 'km', 9.0, missingLeft: false, left: 3, right: 4, judged: [40.0, 58.1, 5000.0], missingSeen: false),
+            new Node(
+                1,
+                [100.0, 60.0, 4000.0],
+                40.0,
+                'km',
+                9.0,
+                missingLeft: false,
+                left: 3,
+                right: 4,
+                judged: [40.0, 58.1, 5000.0],
+                missingSeen: false,
+            ),
             new Node(2, [60.0, 62.0, 2000.0], 40.0, judged: [39.0, 58.0, 50000.0]),
             new Node(2, [40.0, 57.0, 1000.0], 40.0, judged: [1.0, 62.0, 0.0]),
         ], null, [], []);
@@ -78,9 +113,17 @@ final class TreeReadingTest extends TestCase
         self::assertSame([101, 0, 300, 52.0], [$reading->rows, $reading->events, $reading->trainingRows, $reading->average]);
         [$low, $wide, $single] = $reading->leaves;
         // t(60) at 0.975 is 2.0002978; the error is sqrt(2400 / 60 / 61).
-        self::assertEqualsWithDelta([48.0, 48 - 2.0002978 * sqrt(40 / 61), 48 + 2.0002978 * sqrt(40 / 61)], [$low->share, $low->low, $low->high], 1e-6);
+        self::assertEqualsWithDelta(
+            [48.0, 48 - 2.0002978 * sqrt(40 / 61), 48 + 2.0002978 * sqrt(40 / 61)],
+            [$low->share, $low->low, $low->high],
+            1e-6,
+        );
         self::assertSame([45.0, 45.0, Verdict::SOUND, null], [$low->trainingShare, $low->answer, $low->verdict, $low->named]);
-        self::assertSame([Verdict::THIN, Verdict::THIN], [$wide->verdict, $single->verdict], 'wider than half a standard deviation; one row');
+        self::assertSame(
+            [Verdict::THIN, Verdict::THIN],
+            [$wide->verdict, $single->verdict],
+            'wider than half a standard deviation; one row',
+        );
         self::assertSame([62.0, null], [$single->share, $single->low]);
         self::assertSame('Split', TreeReading::of($tree, 48.5)->leaves[0]->verdict);
     }
@@ -94,8 +137,15 @@ final class TreeReadingTest extends TestCase
         ], ['leak', 'noise', 'smell'], [], []);
         $reading = TreeReading::of($tree);
         self::assertSame(['leak', 'noise'], array_map(static fn (TreeLeaf $l) => $l->named, $reading->leaves));
-        self::assertSame([[240, 150, 150 / 240], [160, 56, 56 / 160]], array_map(static fn (TreeLeaf $l) => [$l->rows, $l->events, $l->share], $reading->leaves));
-        self::assertSame(['Sound', 'Split'], array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves), 'against 50% of leak and 29% of noise');
+        self::assertSame(
+            [[240, 150, 150 / 240], [160, 56, 56 / 160]],
+            array_map(static fn (TreeLeaf $l) => [$l->rows, $l->events, $l->share], $reading->leaves),
+        );
+        self::assertSame(
+            ['Sound', 'Split'],
+            array_map(static fn (TreeLeaf $l) => $l->verdict, $reading->leaves),
+            'against 50% of leak and 29% of noise',
+        );
         self::assertNull($reading->average);
         self::assertSame([150 / 240, 56 / 160], array_map(static fn ($b) => $b->share, [$reading->branches[0], $reading->branches[1]]));
     }
@@ -103,6 +153,9 @@ final class TreeReadingTest extends TestCase
     /** @return array<int, string> the path to each leaf, by its place among the nodes */
     private static function sentences(TreeModel $tree): array
     {
-        return array_map(Part::path(...), array_filter($tree->paths(), static fn (int $i): bool => $tree->nodes[$i]->isLeaf(), \ARRAY_FILTER_USE_KEY));
+        return array_map(
+            Part::path(...),
+            array_filter($tree->paths(), static fn (int $i): bool => $tree->nodes[$i]->isLeaf(), \ARRAY_FILTER_USE_KEY),
+        );
     }
 }

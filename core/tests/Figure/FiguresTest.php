@@ -47,7 +47,13 @@ final class FiguresTest extends TestCase
             \assert(\is_float($numbers[$key]));
             yield $name => [Task::NUMBER, $name, $numbers[$key]];
         }
-        foreach (['log loss' => 'log_loss', 'accuracy' => 'accuracy', 'balanced accuracy' => 'balanced_accuracy', 'kappa' => 'kappa', 'macro AUC' => 'macro_auc'] as $name => $key) {
+        foreach ([
+            'log loss' => 'log_loss',
+            'accuracy' => 'accuracy',
+            'balanced accuracy' => 'balanced_accuracy',
+            'kappa' => 'kappa',
+            'macro AUC' => 'macro_auc',
+        ] as $name => $key) {
             \assert(\is_float($several[$key]));
             yield $name.' of classes' => [Task::MORE, $name, $several[$key]];
         }
@@ -78,7 +84,16 @@ final class FiguresTest extends TestCase
         // The better of two values comes first, whichever way the figure goes.
         if (!$figure instanceof Bias) {
             $worse = $figure->more ? $value - 0.1 : $value + 0.1;
-            self::assertSame([-1, 1, 1, -1, 0], [$figure->order($value, $worse), $figure->order($worse, $value), $figure->order(null, $value), $figure->order($value, null), $figure->order(null, null)]);
+            self::assertSame(
+                [-1, 1, 1, -1, 0],
+                [
+                    $figure->order($value, $worse),
+                    $figure->order($worse, $value),
+                    $figure->order(null, $value),
+                    $figure->order($value, null),
+                    $figure->order(null, null),
+                ],
+            );
         }
     }
 
@@ -86,8 +101,14 @@ final class FiguresTest extends TestCase
     {
         self::assertNull(Figures::named(Task::NUMBER, 'R2')->value([2.0, 2.0], new Answers([1.0, 3.0])));
         self::assertNull(Figures::ranking(Task::TWO)->value([1.0, 1.0], new Answers([0.4, 0.6])));
-        self::assertNull(Figures::named(Task::MORE, 'kappa')->value([1.0, 1.0], new Answers([0.1, 0.8, 0.1, 0.2, 0.7, 0.1], 3)), 'one class alone');
-        self::assertNull(Figures::named(Task::MORE, 'macro AUC')->value([1.0, 0.0], new Answers([0.1, 0.8, 0.1, 0.6, 0.3, 0.1], 3)), 'a class that does not occur');
+        self::assertNull(
+            Figures::named(Task::MORE, 'kappa')->value([1.0, 1.0], new Answers([0.1, 0.8, 0.1, 0.2, 0.7, 0.1], 3)),
+            'one class alone',
+        );
+        self::assertNull(
+            Figures::named(Task::MORE, 'macro AUC')->value([1.0, 0.0], new Answers([0.1, 0.8, 0.1, 0.6, 0.3, 0.1], 3)),
+            'a class that does not occur',
+        );
         self::assertSame(-1, (new Bias())->order(-0.1, 0.2), 'nearer to nothing');
         self::assertEqualsWithDelta(sqrt(5.0), (new Rmse())->together([[10, 1.0], [10, 3.0]]), 1e-12, 'a root of squares');
         self::assertSame(0.75, (new Auc())->together([[10, 0.7], [10, 0.8]]));

@@ -20,8 +20,14 @@ final class MarksTest extends TestCase
     {
         yield 'one currency' => [['€5', '6 EUR', '7'], []];
         yield 'percents alone' => [['5%', '6 %'], []];
-        yield 'several currencies' => [['€5', '6 EUR', '$7', '8'], ['x holds amounts of several currencies: 2 EUR and 1 USD, and 1 without one. All were read as plain numbers.']];
-        yield 'percents among plain numbers' => [['5%', '6', '7', '8%', '9.5'], ['x holds 2 percent values among 3 plain numbers: 5% was read as 0.05, 5 as 5.']];
+        yield 'several currencies' => [
+            ['€5', '6 EUR', '$7', '8'],
+            ['x holds amounts of several currencies: 2 EUR and 1 USD, and 1 without one. All were read as plain numbers.'],
+        ];
+        yield 'percents among plain numbers' => [
+            ['5%', '6', '7', '8%', '9.5'],
+            ['x holds 2 percent values among 3 plain numbers: 5% was read as 0.05, 5 as 5.'],
+        ];
         yield 'plain numbers' => [['5', '-6', '7.5', ''], []];
     }
 
@@ -36,7 +42,10 @@ final class MarksTest extends TestCase
         foreach ([300, 1] as $times) {
             $file = (string) tempnam(sys_get_temp_dir(), 'dokimos');
             $all = array_merge(...array_fill(0, $times, $cells));
-            file_put_contents($file, "id,x\n".implode("\n", array_map(static fn (string $c, int $i): string => "r$i,$c", $all, array_keys($all)))."\n");
+            file_put_contents(
+                $file,
+                "id,x\n".implode("\n", array_map(static fn (string $c, int $i): string => "r$i,$c", $all, array_keys($all)))."\n",
+            );
             [, $imported] = (new CsvFile($file))->read();
             unlink($file);
             $marks = $imported->columns[1]->profile['marks'] ?? [];
@@ -68,7 +77,13 @@ final class MarksTest extends TestCase
         $findings = DateChecks::of('d', new DateColumn([...$seconds, $odd, $odd, DateColumn::MISSING]));
         self::assertCount($found, $findings);
         foreach ($findings as $finding) {
-            self::assertSame(\sprintf('d is %s in 2 records, years away from all others: most likely a mark for no date, and every span of time counts it.', $day), $finding->sentence);
+            self::assertSame(
+                \sprintf(
+                    'd is %s in 2 records, years away from all others: most likely a mark for no date, and every span of time counts it.',
+                    $day,
+                ),
+                $finding->sentence,
+            );
             self::assertSame([61, 62], $finding->rows);
             self::assertSame([[$day, '']], $finding->remedies[0]['step']['pairs'] ?? null);
         }

@@ -43,14 +43,29 @@ final class OutcomeTest extends TestCase
             $classes[] = (float) ($share() < ($planted ? 0.15 + 0.02 * $up[$i] : 0.4) ? 2 : ($share() < 0.7 ? 0 : 1));
         }
 
-        return [Table::of(['up' => new NumberColumn($up), 'tier' => CodedColumn::fromCells($tier), 'noise' => new NumberColumn($noise), 'gaps' => new NumberColumn($empty)]), $number, $classes];
+        return [
+            Table::of([
+                'up' => new NumberColumn($up),
+                'tier' => CodedColumn::fromCells($tier),
+                'noise' => new NumberColumn($noise),
+                'gaps' => new NumberColumn($empty),
+            ]),
+            $number,
+            $classes,
+        ];
     }
 
     private static function asked(int $seed, string $of, bool $planted = true): Subject
     {
         [$table, $number, $classes] = self::drawn($seed, $planted);
 
-        return new Subject($table, [], [], 'y', asked: 'number' === $of ? new NumberOutcome($number) : new ClassOutcome($classes, ['heat', 'leak', 'noise']));
+        return new Subject(
+            $table,
+            [],
+            [],
+            'y',
+            asked: 'number' === $of ? new NumberOutcome($number) : new ClassOutcome($classes, ['heat', 'leak', 'noise']),
+        );
     }
 
     /** @return iterable<string, array{string, string}> */
@@ -63,13 +78,24 @@ final class OutcomeTest extends TestCase
     #[DataProvider('kinds')]
     public function testColumnsAreRankedWithTheirDirection(string $of, string $before): void
     {
-        $relations = array_column(array_map(static fn (TargetRelation $r): array => [$r->column, $r], TargetRelations::of(self::asked(3, $of))), 1, 0);
+        $relations = array_column(
+            array_map(static fn (TargetRelation $r): array => [$r->column, $r], TargetRelations::of(self::asked(3, $of))),
+            1,
+            0,
+        );
         self::assertSame('up', array_key_first($relations));
         // Counted anew: the means below and above the edges that the sentence names.
-        self::assertSame(1, preg_match('/^'.$before.'rises: ([\d.]+)%? up to ([\d.]+), ([\d.]+)%? above ([\d.]+)$/u', $relations['up']->says, $said), $relations['up']->says);
+        self::assertSame(
+            1,
+            preg_match('/^'.$before.'rises: ([\d.]+)%? up to ([\d.]+), ([\d.]+)%? above ([\d.]+)$/u', $relations['up']->says, $said),
+            $relations['up']->says,
+        );
         [$table, $number, $classes] = self::drawn(3);
         $told = 'number' === $of ? $number : array_map(static fn (float $c): float => 2.0 === $c ? 100.0 : 0.0, $classes);
-        $mean = static fn (callable $in): float => ($v = array_intersect_key($told, array_filter($table->number('up')->values, $in))) ? array_sum($v) / \count($v) : \NAN;
+        $mean = static fn (callable $in): float => ($v = array_intersect_key(
+            $told,
+            array_filter($table->number('up')->values, $in),
+        )) ? array_sum($v) / \count($v) : \NAN;
         self::assertEqualsWithDelta($mean(static fn (float $v): bool => $v <= (float) $said[2] + 1e-9), (float) $said[1], 0.051);
         self::assertEqualsWithDelta($mean(static fn (float $v): bool => $v > (float) $said[4] + 1e-9), (float) $said[3], 0.051);
         self::assertLessThan($relations['up']->highest, $relations['up']->lowest);
@@ -123,7 +149,10 @@ final class OutcomeTest extends TestCase
         self::assertNull(TargetStrength::of($table->column('x'), $outcome));
         $subject = new Subject($table, [], [], 'y', asked: $outcome);
         self::assertSame([], PlainRules::of($subject));
-        self::assertSame(['too few records', null], [TargetRelations::of($subject)[0]->leftOut, TargetRelations::of($subject)[0]->strength]);
+        self::assertSame(
+            ['too few records', null],
+            [TargetRelations::of($subject)[0]->leftOut, TargetRelations::of($subject)[0]->strength],
+        );
     }
 
     public function testHalvesHaveTheSameSpreadAndShareNoRow(): void
@@ -149,8 +178,21 @@ final class OutcomeTest extends TestCase
             }
         }
         foreach ([[$number, 1], [$plain, 0]] as [$outcome, $found]) {
-            $subject = new Subject(Table::of(['household' => new NumberColumn($household)]), [], [], 'y', asked: new NumberOutcome(array_map(floatval(...), $outcome)));
-            self::assertCount($found, array_filter((new Finder(Thresholds::standard()))->of($subject), static fn (Finding $f): bool => 'repeated keys' === $f->sort), 'values that repeat, with outcomes alike or not');
+            $subject = new Subject(
+                Table::of(['household' => new NumberColumn($household)]),
+                [],
+                [],
+                'y',
+                asked: new NumberOutcome(array_map(floatval(...), $outcome)),
+            );
+            self::assertCount(
+                $found,
+                array_filter(
+                    (new Finder(Thresholds::standard()))->of($subject),
+                    static fn (Finding $f): bool => 'repeated keys' === $f->sort,
+                ),
+                'values that repeat, with outcomes alike or not',
+            );
         }
     }
 }

@@ -28,7 +28,20 @@ final class PlainRulesTest extends TestCase
             $event[] = (float) (mt_rand() / mt_getrandmax() < ($planted && $age[$i] > 20 && 'b' === $class[$i] ? 0.7 : 0.15));
         }
 
-        return new Subject(Table::of(['age' => new NumberColumn($age), 'class' => CodedColumn::fromCells($class), 'noise' => new NumberColumn($noise), 'color' => CodedColumn::fromCells($color), 'late' => new NumberColumn($event)]), [], ['late'], 'y', 'yes', $event);
+        return new Subject(
+            Table::of([
+                'age' => new NumberColumn($age),
+                'class' => CodedColumn::fromCells($class),
+                'noise' => new NumberColumn($noise),
+                'color' => CodedColumn::fromCells($color),
+                'late' => new NumberColumn($event),
+            ]),
+            [],
+            ['late'],
+            'y',
+            'yes',
+            $event,
+        );
     }
 
     public function testAPlantedGroupIsFoundInItsWordsAndHolds(): void
@@ -52,7 +65,10 @@ final class PlainRulesTest extends TestCase
         foreach (PlainRules::of($subject) as $rule) {
             self::assertEqualsWithDelta($rule->foundRows, $rule->checkRows, 0.5 * $rule->foundRows);
             self::assertTrue($rule->check->low <= $rule->check->value && $rule->check->value <= $rule->check->high);
-            self::assertSame($rule->held, ($rule->found->value > $rule->overall) ? $rule->check->low > $rule->overall : $rule->check->high < $rule->overall);
+            self::assertSame(
+                $rule->held,
+                ($rule->found->value > $rule->overall) ? $rule->check->low > $rule->overall : $rule->check->high < $rule->overall,
+            );
             self::assertLessThanOrEqual(2, \count($rule->conditions));
             foreach ($rule->conditions as $c) {
                 self::assertContains($c['column'], ['age', 'class', 'noise', 'color'], 'what is known too late makes no rule');

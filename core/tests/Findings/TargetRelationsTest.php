@@ -26,7 +26,11 @@ final class TargetRelationsTest extends TestCase
         for ($i = 0; $i < 2000; ++$i) {
             [$a, $b, $c] = [mt_rand(0, 1000) / 100, mt_rand(0, 1000) / 100, mt_rand(0, 1000) / 100];
             $l = ['low', 'high', 'some'][mt_rand(0, 2)];
-            $z = -1.6 + 0.35 * ($a - 5) - 0.3 * ($b - 5) + (abs($c - 5) < 1.5 ? 1.5 : 0) + ['low' => -1.0, 'high' => 1.2, 'some' => 0.0][$l];
+            $z = -1.6 + 0.35 * ($a - 5) - 0.3 * ($b - 5) + (abs($c - 5) < 1.5 ? 1.5 : 0) + [
+                'low' => -1.0,
+                'high' => 1.2,
+                'some' => 0.0,
+            ][$l];
             $up[] = $a;
             $down[] = $b;
             $middle[] = $c;
@@ -39,10 +43,20 @@ final class TargetRelationsTest extends TestCase
         $table = Table::of([
             'lead_time' => new NumberColumn($up), 'age' => new NumberColumn($down), 'middle' => new NumberColumn($middle), 'tier' => CodedColumn::fromCells($level), 'noise' => new NumberColumn($noise),
             'day' => new DateColumn($day), 'note' => new TextColumn($text), 'id' => new TextColumn($text, Kind::Identifier), '2024' => new NumberColumn($noise),
-            'outcome' => CodedColumn::fromCells(array_map(static fn (float $e) => $e > 0.5 ? 'back' : 'fine', $event)), 'aside' => new NumberColumn($up), 'target' => new NumberColumn($event),
+            'outcome' => CodedColumn::fromCells(array_map(
+                static fn (float $e) => $e > 0.5 ? 'back' : 'fine',
+                $event,
+            )), 'aside' => new NumberColumn($up), 'target' => new NumberColumn($event),
         ]);
 
-        return new Subject($table, ['aside' => ColumnUse::Aside, 'id' => ColumnUse::Key, 'target' => ColumnUse::Target], ['outcome'], 'target', 'back', $event);
+        return new Subject(
+            $table,
+            ['aside' => ColumnUse::Aside, 'id' => ColumnUse::Key, 'target' => ColumnUse::Target],
+            ['outcome'],
+            'target',
+            'back',
+            $event,
+        );
     }
 
     /** @return array<array-key, TargetRelation> by column */
@@ -54,7 +68,10 @@ final class TargetRelationsTest extends TestCase
     public function testTheStrongestComeFirstAndLateOnesAreMarked(): void
     {
         $relations = array_values(self::relations());
-        $aucs = array_map(static fn (TargetRelation $r) => $r->strength?->alone, array_filter($relations, static fn (TargetRelation $r) => null !== $r->strength));
+        $aucs = array_map(
+            static fn (TargetRelation $r) => $r->strength?->alone,
+            array_filter($relations, static fn (TargetRelation $r) => null !== $r->strength),
+        );
         $sorted = $aucs;
         rsort($sorted);
         self::assertSame($sorted, array_values($aucs));
@@ -101,6 +118,9 @@ final class TargetRelationsTest extends TestCase
         $subject = self::subject();
         self::assertSame([], TargetRelations::of(new Subject($subject->table)));
         $few = new Subject($subject->table->take([0, 1, 2]), [], [], 'target', 'back', [1.0, 0.0, 0.0]);
-        self::assertContains('too few records of either kind', array_map(static fn (TargetRelation $r) => $r->leftOut, TargetRelations::of($few)));
+        self::assertContains(
+            'too few records of either kind',
+            array_map(static fn (TargetRelation $r) => $r->leftOut, TargetRelations::of($few)),
+        );
     }
 }

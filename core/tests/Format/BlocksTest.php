@@ -157,7 +157,11 @@ final class BlocksTest extends TestCase
             foreach (array_keys($plain) as $cell) {
                 $bytes[$cell] = substr(pack('V', (int) $cell), 0, $width);
             }
-            self::assertSame(implode('', array_map(static fn (string $c) => $bytes[$c], $cells)), $block->join($bytes), "$width bytes a cell");
+            self::assertSame(
+                implode('', array_map(static fn (string $c) => $bytes[$c], $cells)),
+                $block->join($bytes),
+                "$width bytes a cell",
+            );
         }
         $block->clear();
         self::assertSame([0, []], [$block->count(), $block->cells()]);
@@ -165,7 +169,11 @@ final class BlocksTest extends TestCase
 
     public function testAColumnThatStopsRepeatingInTheMiddleOfAFrameLosesNothing(): void
     {
-        $cells = [...array_fill(0, 3000, 'same'), ...array_map(static fn (int $i) => 'other '.$i, range(1, 6000)), ...array_fill(0, 100, 'same')];
+        $cells = [
+            ...array_fill(0, 3000, 'same'),
+            ...array_map(static fn (int $i) => 'other '.$i, range(1, 6000)),
+            ...array_fill(0, 100, 'same'),
+        ];
         $frames = new MemoryFrames();
         $csv = "x\n".implode("\n", $cells)."\n";
         $imported = (new TableImporter(new Dialect(), $frames))->import(static fn () => [$csv]);

@@ -78,14 +78,40 @@ final class CellParserTest extends TestCase
     {
         $write = static fn (?int $s): ?string => null === $s ? null : gmdate('Y-m-d', $s);
         $month = new CellParser(dates: Dialect::MONTH_FIRST);
-        self::assertSame(['2026-03-04', '2026-03-14', null, '2026-03-14'], array_map(static fn (string $c) => $write($month->date($c)), ['03/04/2026', '03/14/2026', '14/03/2026', '2026-03-14']));
-        self::assertSame(['2026-04-03', null, null, null], array_map(static fn (string $c) => $write($month->otherWayRound($c)), ['03/04/2026', '03/14/2026', '04/04/2026', '2026-03-04']));
+        self::assertSame(
+            ['2026-03-04', '2026-03-14', null, '2026-03-14'],
+            array_map(static fn (string $c) => $write($month->date($c)), ['03/04/2026', '03/14/2026', '14/03/2026', '2026-03-14']),
+        );
+        self::assertSame(
+            ['2026-04-03', null, null, null],
+            array_map(static fn (string $c) => $write($month->otherWayRound($c)), ['03/04/2026', '03/14/2026', '04/04/2026', '2026-03-04']),
+        );
     }
 
     /** @return iterable<string, array{string, ?bool}> */
     public static function answers(): iterable
     {
-        foreach (['yes' => true, 'YES' => true, ' yes ' => true, 'y' => true, 'true' => true, 'True' => true, 'no' => false, 'N' => false, 'FALSE' => false, 'maybe' => null, '' => null, '1' => true, '0' => false, 'Ja' => true, 'NON' => false, 'Sí' => true, 'off' => false, '2' => null, 'yes!' => null] as $cell => $answer) {
+        foreach ([
+            'yes' => true,
+            'YES' => true,
+            ' yes ' => true,
+            'y' => true,
+            'true' => true,
+            'True' => true,
+            'no' => false,
+            'N' => false,
+            'FALSE' => false,
+            'maybe' => null,
+            '' => null,
+            '1' => true,
+            '0' => false,
+            'Ja' => true,
+            'NON' => false,
+            'Sí' => true,
+            'off' => false,
+            '2' => null,
+            'yes!' => null,
+        ] as $cell => $answer) {
             yield json_encode((string) $cell, \JSON_THROW_ON_ERROR) => [(string) $cell, $answer];
         }
     }
@@ -131,11 +157,29 @@ final class CellParserTest extends TestCase
         $parser = new CellParser();
         mt_srand(12);
         for ($i = 0; $i < 400; ++$i) {
-            $text = \sprintf('%04d-%02d-%02d %02d:%02d:%02d', $i < 150 ? mt_rand(1, 120) : mt_rand(1, 9999), mt_rand(1, 12), mt_rand(1, 28), mt_rand(0, 23), mt_rand(0, 59), mt_rand(0, 59));
+            $text = \sprintf(
+                '%04d-%02d-%02d %02d:%02d:%02d',
+                $i < 150 ? mt_rand(1, 120) : mt_rand(1, 9999),
+                mt_rand(1, 12),
+                mt_rand(1, 28),
+                mt_rand(0, 23),
+                mt_rand(0, 59),
+                mt_rand(0, 59),
+            );
             self::assertSame((new \DateTimeImmutable($text.' UTC'))->getTimestamp(), $parser->date($text), $text);
             self::assertSame($parser->date($text), $parser->date(str_replace(' ', 'T', $text)));
         }
-        foreach (['0000-01-01', '2023-02-29', '1900-02-29', '2026-13-01', '5 Mayor 2026', '6 Marble 2026', '7 Decoy 2026', '3 Marc 2026', 'Julia 4, 2026'] as $none) {
+        foreach ([
+            '0000-01-01',
+            '2023-02-29',
+            '1900-02-29',
+            '2026-13-01',
+            '5 Mayor 2026',
+            '6 Marble 2026',
+            '7 Decoy 2026',
+            '3 Marc 2026',
+            'Julia 4, 2026',
+        ] as $none) {
             self::assertNull($parser->date($none), $none);
         }
         foreach (['2000-02-29', '5 March 2026', '5 Mar 2026', '5 Sept 2026', 'May 4, 2026', '29 Feb 2024'] as $date) {
@@ -146,7 +190,19 @@ final class CellParserTest extends TestCase
     public function testACurrencyStandsAtOneEnd(): void
     {
         $parser = new CellParser();
-        foreach (['12€50' => null, '1$2' => null, '€' => null, '€€5' => null, 'EUR 5' => 5.0, '5 EUR' => 5.0, '-€5' => -5.0, '€-5' => -5.0, '(€5)' => -5.0, '5€' => 5.0, '€ 1,234.50' => 1234.5] as $cell => $number) {
+        foreach ([
+            '12€50' => null,
+            '1$2' => null,
+            '€' => null,
+            '€€5' => null,
+            'EUR 5' => 5.0,
+            '5 EUR' => 5.0,
+            '-€5' => -5.0,
+            '€-5' => -5.0,
+            '(€5)' => -5.0,
+            '5€' => 5.0,
+            '€ 1,234.50' => 1234.5,
+        ] as $cell => $number) {
             self::assertSame($number, $parser->number((string) $cell), (string) $cell);
         }
         self::assertSame(['%', 'EUR', 'EUR', 'GBP', '', null], array_map($parser->mark(...), ['12.5 %', '€5', '5 EUR', '£3', '7', 'x']));

@@ -77,8 +77,21 @@ final class ContainerTest extends TestCase
         $this->read($path);
         [$table] = (new CsvFile($this->folder.'/out.csv'))->read();
         self::assertSame(['when', 'at', 'km', 'late', 'note', 'twice', 'code'], $table->names());
-        self::assertSame([...('xlsx' === $form ? ['2026-03-14', '2026-03-14T08:30:00'] : ['46095', '46095.354166667']), '12.5', 'yes', "gate \"A\", dog\nbarks", '25', '007'], array_map(static fn (string $n) => $table->column($n)->text(0), $table->names()));
-        self::assertSame(['xlsx' === $form ? Kind::Date : Kind::Number, Kind::Number], [$table->column('when')->kind(), $table->column('km')->kind()]);
+        self::assertSame(
+            [
+                ...('xlsx' === $form ? ['2026-03-14', '2026-03-14T08:30:00'] : ['46095', '46095.354166667']),
+                '12.5',
+                'yes',
+                "gate \"A\", dog\nbarks",
+                '25',
+                '007',
+            ],
+            array_map(static fn (string $n) => $table->column($n)->text(0), $table->names()),
+        );
+        self::assertSame(
+            ['xlsx' === $form ? Kind::Date : Kind::Number, Kind::Number],
+            [$table->column('when')->kind(), $table->column('km')->kind()],
+        );
         self::assertNull($table->column('when')->text(1));
         self::assertSame("a,b\n1,2\n", $this->read($path, 'Second'));
         $this->expectExceptionMessage('There is no sheet Third in the workbook.');
@@ -87,15 +100,37 @@ final class ContainerTest extends TestCase
 
     public function testDatesAndYesNoOfAnOdsFile(): void
     {
-        $cell = static fn (string $type, string $value, string $text) => \sprintf('<table:table-cell office:value-type="%s" office:%s><text:p>%s</text:p></table:table-cell>', $type, $value, $text);
-        $rows = [[$cell('string', 'string-value="when"', 'when'), $cell('string', 'string-value="late"', 'late'), $cell('string', 'string-value="share"', 'share')], [$cell('date', 'date-value="2026-03-14"', '14/03/26'), $cell('boolean', 'boolean-value="true"', 'TRUE'), $cell('percentage', 'value="0.25"', '25%')]];
-        $xml = '<?xml version="1.0" encoding="UTF-8"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" office:version="1.2"><office:body><office:spreadsheet><table:table table:name="One">'.implode('', array_map(static fn (array $r) => '<table:table-row>'.implode('', $r).'</table:table-row>', $rows)).'</table:table></office:spreadsheet></office:body></office:document-content>';
+        $cell = static fn (string $type, string $value, string $text) => \sprintf(
+            '<table:table-cell office:value-type="%s" office:%s><text:p>%s</text:p></table:table-cell>',
+            $type,
+            $value,
+            $text,
+        );
+        $rows = [
+            [
+                $cell('string', 'string-value="when"', 'when'),
+                $cell('string', 'string-value="late"', 'late'),
+                $cell('string', 'string-value="share"', 'share'),
+            ],
+            [
+                $cell('date', 'date-value="2026-03-14"', '14/03/26'),
+                $cell('boolean', 'boolean-value="true"', 'TRUE'),
+                $cell('percentage', 'value="0.25"', '25%'),
+            ],
+        ];
+        $xml = '<?xml version="1.0" encoding="UTF-8"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" office:version="1.2"><office:body><office:spreadsheet><table:table table:name="One">'.implode(
+            '',
+            array_map(static fn (array $r) => '<table:table-row>'.implode('', $r).'</table:table-row>', $rows),
+        ).'</table:table></office:spreadsheet></office:body></office:document-content>';
         $zip = new \ZipArchive();
         $zip->open($this->folder.'/x.ods', \ZipArchive::CREATE);
         $zip->addFromString('mimetype', 'application/vnd.oasis.opendocument.spreadsheet');
         $zip->addFromString('content.xml', $xml);
         foreach (['meta' => 'meta', 'styles' => 'styles'] as $name => $element) {
-            $zip->addFromString($name.'.xml', '<?xml version="1.0" encoding="UTF-8"?><office:document-'.$element.' xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" office:version="1.2"/>');
+            $zip->addFromString(
+                $name.'.xml',
+                '<?xml version="1.0" encoding="UTF-8"?><office:document-'.$element.' xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" office:version="1.2"/>',
+            );
         }
         $zip->close();
         self::assertSame("when,late,share\n2026-03-14,yes,0.25\n", $this->read($this->folder.'/x.ods'));
@@ -104,7 +139,12 @@ final class ContainerTest extends TestCase
     public function testWhatIsWrittenComesBack(): void
     {
         $path = $this->folder.'/book.xlsx';
-        WorkbookWriter::write(['n', 'd', 't', 'y', '5'], [Kind::Number, Kind::Date, Kind::Text, Kind::YesNo, Kind::Category], [['1.5', '2026-01-02', '=SUM(A1)', 'Yes', 'a'], ['-3', null, '+cmd', 'no', '@x'], [null, '2026-01-03', "two\nlines", null, '']], $path);
+        WorkbookWriter::write(
+            ['n', 'd', 't', 'y', '5'],
+            [Kind::Number, Kind::Date, Kind::Text, Kind::YesNo, Kind::Category],
+            [['1.5', '2026-01-02', '=SUM(A1)', 'Yes', 'a'], ['-3', null, '+cmd', 'no', '@x'], [null, '2026-01-03', "two\nlines", null, '']],
+            $path,
+        );
         self::assertSame("n,d,t,y,5\n1.5,2026-01-02,=SUM(A1),yes,a\n-3,,+cmd,no,@x\n,2026-01-03,\"two\nlines\",,\n", $this->read($path));
     }
 
@@ -113,11 +153,20 @@ final class ContainerTest extends TestCase
     {
         $sheet = ['xl/workbook.xml' => '<workbook/>'];
         yield 'no workbook' => [['readme.txt' => 'hello'], 'neither an XLSX nor an ODS workbook'];
-        yield 'a document type' => [$sheet + ['xl/sharedStrings.xml' => '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><sst>&a;</sst>'], 'declares a document type'];
-        yield 'a document type in UTF-16' => [$sheet + ['xl/styles.xml' => mb_convert_encoding('<?xml version="1.0" encoding="UTF-16"?><!DOCTYPE x><x/>', 'UTF-16')], 'declares a document type'];
+        yield 'a document type' => [
+            $sheet + ['xl/sharedStrings.xml' => '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><sst>&a;</sst>'],
+            'declares a document type',
+        ];
+        yield 'a document type in UTF-16' => [
+            $sheet + ['xl/styles.xml' => mb_convert_encoding('<?xml version="1.0" encoding="UTF-16"?><!DOCTYPE x><x/>', 'UTF-16')],
+            'declares a document type',
+        ];
         yield 'a document type in ODS' => [['content.xml' => '<!DOCTYPE lolz [<!ENTITY lol "lol">]><x/>'], 'declares a document type'];
         yield 'a bomb' => [$sheet + ['xl/worksheets/sheet1.xml' => str_repeat('<c/>', 4 << 20)], 'far larger than it looks'];
-        yield 'too many files' => [$sheet + array_fill_keys(array_map(static fn (int $i) => "f$i", range(1, 5001)), ''), 'far more than a workbook needs'];
+        yield 'too many files' => [
+            $sheet + array_fill_keys(array_map(static fn (int $i) => "f$i", range(1, 5001)), ''),
+            'far more than a workbook needs',
+        ];
         yield 'an empty workbook' => [$sheet, 'damaged or protected'];
         yield 'broken XML' => [['content.xml' => '<office:document'], 'damaged or protected'];
     }
@@ -139,7 +188,11 @@ final class ContainerTest extends TestCase
 
     public function testACutOffArchiveAndAnOldWorkbookAreSaid(): void
     {
-        foreach (["PK\x03\x04half" => 'damaged', "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1rest" => 'old binary form', "SQLite format 3\0rest" => 'The database says'] as $bytes => $sentence) {
+        foreach ([
+            "PK\x03\x04half" => 'damaged',
+            "\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1rest" => 'old binary form',
+            "SQLite format 3\0rest" => 'The database says',
+        ] as $bytes => $sentence) {
             file_put_contents($this->folder.'/f', $bytes);
             try {
                 $this->read($this->folder.'/f');
@@ -170,7 +223,10 @@ final class ContainerTest extends TestCase
         self::assertSame("id\n2\n3\n", $this->read($path, 'late'));
         self::assertSame("id\n2\n", $this->read($path, 'late', 1));
         self::assertSame("n,total\n3,6\n", $this->read($path, 'SELECT count(*) AS n, sum(id) AS total FROM visits'));
-        self::assertSame("i\n1\n2\n3\n", $this->read($path, 'WITH RECURSIVE c(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM c WHERE i < 3) SELECT i FROM c'));
+        self::assertSame(
+            "i\n1\n2\n3\n",
+            $this->read($path, 'WITH RECURSIVE c(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM c WHERE i < 3) SELECT i FROM c'),
+        );
     }
 
     /** @return iterable<string, array{string, string}> */
@@ -184,7 +240,10 @@ final class ContainerTest extends TestCase
         yield 'half a statement' => ['SELECT (', 'The database says'];
         yield 'attached' => ["ATTACH '/tmp/x' AS y", 'name a table or write a SELECT'];
         yield 'a setting as a table' => ['SELECT * FROM pragma_database_list', 'The database says'];
-        yield 'without end' => ['WITH RECURSIVE c(i) AS (SELECT 1 UNION ALL SELECT i FROM c) SELECT count(*) FROM c LIMIT', 'The database says'];
+        yield 'without end' => [
+            'WITH RECURSIVE c(i) AS (SELECT 1 UNION ALL SELECT i FROM c) SELECT count(*) FROM c LIMIT',
+            'The database says',
+        ];
     }
 
     #[DataProvider('forbidden')]
@@ -207,7 +266,14 @@ final class ContainerTest extends TestCase
         (new Ods(new Spreadsheet()))->save($path);
         $zip = new \ZipArchive();
         $zip->open($path);
-        $zip->addFromString('content.xml', (string) preg_replace('#(<table:table [^>]*>).*</table:table>#s', '$1'.$rows.'</table:table>', (string) $zip->getFromName('content.xml')));
+        $zip->addFromString(
+            'content.xml',
+            (string) preg_replace(
+                '#(<table:table [^>]*>).*</table:table>#s',
+                '$1'.$rows.'</table:table>',
+                (string) $zip->getFromName('content.xml'),
+            ),
+        );
         $zip->close();
 
         return $path;

@@ -35,7 +35,12 @@ final class CsvReaderTest extends TestCase
         yield 'CRLF and no last line end' => ["a,b\r\n1,2\r\n3,4", ['a', 'b'], [['1', '2'], ['3', '4']], []];
         yield 'CR only' => ["a,b\r1,2\r3,4\r", ['a', 'b'], [['1', '2'], ['3', '4']], []];
         yield 'byte order mark' => ["\xEF\xBB\xBFa,b\n1,2\n", ['a', 'b'], [['1', '2']], []];
-        yield 'quotes, commas and line ends inside' => ["a,b\n\"x, \"\"y\"\"\",\"two\nlines\"\n", ['a', 'b'], [['x, "y"', "two\nlines"]], []];
+        yield 'quotes, commas and line ends inside' => [
+            "a,b\n\"x, \"\"y\"\"\",\"two\nlines\"\n",
+            ['a', 'b'],
+            [['x, "y"', "two\nlines"]],
+            [],
+        ];
         yield 'a quote inside an unquoted field is a letter' => ["a,b\n5\" pipe,2\n", ['a', 'b'], [['5" pipe', '2']], []];
         yield 'text after a closing quote is kept' => ["a,b\n\"x\"y,2\n", ['a', 'b'], [['xy', '2']], []];
         yield 'an empty quoted field' => ["a,b\n\"\",2\n", ['a', 'b'], [['', '2']], []];
@@ -45,13 +50,38 @@ final class CsvReaderTest extends TestCase
         yield 'semicolons' => ["a;b\n1,5;2\n3,5;4\n", ['a', 'b'], [['1,5', '2'], ['3,5', '4']], []];
         yield 'tabs' => ["a\tb\n1\t2\n", ['a', 'b'], [['1', '2']], []];
         yield 'UTF-16 with mark' => ["\xFF\xFE".mb_convert_encoding("a,b\né,2\n", 'UTF-16LE', 'UTF-8'), ['a', 'b'], [['é', '2']], []];
-        yield 'UTF-16 without mark' => [mb_convert_encoding("aa,bb\n11,22\n33,44\n", 'UTF-16BE', 'UTF-8'), ['aa', 'bb'], [['11', '22'], ['33', '44']], []];
+        yield 'UTF-16 without mark' => [
+            mb_convert_encoding("aa,bb\n11,22\n33,44\n", 'UTF-16BE', 'UTF-8'),
+            ['aa', 'bb'],
+            [['11', '22'], ['33', '44']],
+            [],
+        ];
         yield 'Windows letters' => ["a,b\ncaf\xE9,\x80 5\n", ['a', 'b'], [['café', '€ 5']], []];
-        yield 'names twice and empty' => ["a,a,\n1,2,3\n", ['a', 'a_2', 'column_3'], [['1', '2', '3']], ['The name a stood twice; column 2 is called a_2.', 'Column 3 had no name and is called column_3.']];
+        yield 'names twice and empty' => [
+            "a,a,\n1,2,3\n",
+            ['a', 'a_2', 'column_3'],
+            [['1', '2', '3']],
+            ['The name a stood twice; column 2 is called a_2.', 'Column 3 had no name and is called column_3.'],
+        ];
         yield 'no header' => ["1,2\n3,4\n", ['column_1', 'column_2'], [['1', '2'], ['3', '4']], []];
-        yield 'a short line' => ["a,b,c\n1,2,3\n4,5\n", ['a', 'b', 'c'], [['1', '2', '3'], ['4', '5', '']], ['Line 3 had 2 fields of 3; the last one is left missing.']];
-        yield 'a long line' => ["a,b\n1,2,3\n4,5\n", ['a', 'b'], [['1', '2,3'], ['4', '5']], ['Line 2 had 3 fields instead of 2; the text beyond was kept in the last column.']];
-        yield 'a long line of empty fields' => ["a,b\n1,2,,\n4,5\n", ['a', 'b'], [['1', '2'], ['4', '5']], ['Line 2 ended with 2 empty fields too many; they were left out.']];
+        yield 'a short line' => [
+            "a,b,c\n1,2,3\n4,5\n",
+            ['a', 'b', 'c'],
+            [['1', '2', '3'], ['4', '5', '']],
+            ['Line 3 had 2 fields of 3; the last one is left missing.'],
+        ];
+        yield 'a long line' => [
+            "a,b\n1,2,3\n4,5\n",
+            ['a', 'b'],
+            [['1', '2,3'], ['4', '5']],
+            ['Line 2 had 3 fields instead of 2; the text beyond was kept in the last column.'],
+        ];
+        yield 'a long line of empty fields' => [
+            "a,b\n1,2,,\n4,5\n",
+            ['a', 'b'],
+            [['1', '2'], ['4', '5']],
+            ['Line 2 ended with 2 empty fields too many; they were left out.'],
+        ];
         yield 'letters cut by a block' => ["a,b\nööööö,日本語日本語\n", ['a', 'b'], [['ööööö', '日本語日本語']], []];
     }
 
@@ -100,7 +130,11 @@ final class CsvReaderTest extends TestCase
 
     public function testAWideTableAndALongCellAreRead(): void
     {
-        [$names, $rows] = self::read(implode(',', array_map(static fn (int $i) => 'c'.$i, range(1, 5000)))."\n".implode(',', range(1, 5000))."\n", null, 1 << 16);
+        [$names, $rows] = self::read(
+            implode(',', array_map(static fn (int $i) => 'c'.$i, range(1, 5000)))."\n".implode(',', range(1, 5000))."\n",
+            null,
+            1 << 16,
+        );
         self::assertCount(5000, $names);
         self::assertSame('5000', $rows[0][4999]);
         $long = str_repeat('x', 10 << 20);
@@ -133,6 +167,9 @@ final class CsvReaderTest extends TestCase
 
     public function testFormulasAreGuardedAndNumbersAreNot(): void
     {
-        self::assertSame("'=1+1,'@x,-5,+3.2,'-cmd,\"'\tx\"\r\n", str_replace("'\tx", "\"'\tx\"", CsvWriter::line(['=1+1', '@x', '-5', '+3.2', '-cmd', "\tx"])));
+        self::assertSame(
+            "'=1+1,'@x,-5,+3.2,'-cmd,\"'\tx\"\r\n",
+            str_replace("'\tx", "\"'\tx\"", CsvWriter::line(['=1+1', '@x', '-5', '+3.2', '-cmd', "\tx"])),
+        );
     }
 }

@@ -96,17 +96,62 @@ final class DialectTest extends TestCase
     /** @return iterable<string, array{string, array<string, mixed>, list<string>, array<string, list<?string>>}> file, corrections, names, cells */
     public static function corrected(): iterable
     {
-        yield 'lines above the header' => ["Report of March\n\"odd, quote\nkm,day\n5,2026-01-01\n7,2026-01-02\n", ['skip' => 2], ['km', 'day'], ['km' => ['5', '7'], 'day' => ['2026-01-01', '2026-01-02']]];
-        yield 'comments between records' => ["# made by a program\na,b\n1,x\n# half way\n2,y\n#end\n", ['comment' => '#'], ['a', 'b'], ['a' => ['1', '2'], 'b' => ['x', 'y']]];
-        yield 'a comment mark inside quotes is text' => ["a,b\n1,\"two\n# lines\"\n", ['comment' => '#'], ['a', 'b'], ['b' => ["two\n# lines"]]];
+        yield 'lines above the header' => [
+            "Report of March\n\"odd, quote\nkm,day\n5,2026-01-01\n7,2026-01-02\n",
+            ['skip' => 2],
+            ['km', 'day'],
+            ['km' => ['5', '7'], 'day' => ['2026-01-01', '2026-01-02']],
+        ];
+        yield 'comments between records' => [
+            "# made by a program\na,b\n1,x\n# half way\n2,y\n#end\n",
+            ['comment' => '#'],
+            ['a', 'b'],
+            ['a' => ['1', '2'], 'b' => ['x', 'y']],
+        ];
+        yield 'a comment mark inside quotes is text' => [
+            "a,b\n1,\"two\n# lines\"\n",
+            ['comment' => '#'],
+            ['a', 'b'],
+            ['b' => ["two\n# lines"]],
+        ];
         yield 'one column with comments' => ["a\n1\n#no\n\n2\n", ['comment' => '#'], ['a'], ['a' => ['1', null, '2']]];
-        yield 'own marks for missing' => ["a,b\n-99,k.A.\n5,x\n,NA\n", ['missing' => ['-99', 'k.A.']], ['a', 'b'], ['a' => [null, '5', null], 'b' => [null, 'x', 'NA']]];
+        yield 'own marks for missing' => [
+            "a,b\n-99,k.A.\n5,x\n,NA\n",
+            ['missing' => ['-99', 'k.A.']],
+            ['a', 'b'],
+            ['a' => [null, '5', null], 'b' => [null, 'x', 'NA']],
+        ];
         yield 'apostrophes as quotes' => ["a,b\n'x, y',1\n'it''s',2\n", ['quote' => "'"], ['a', 'b'], ['a' => ['x, y', "it's"]]];
-        yield 'blanks between thousands' => ["a;b\n1 234,5;x\n12 000;y\n-7 654 321;z\n", ['delimiter' => ';', 'decimal' => ',', 'thousands' => ' '], ['a', 'b'], ['a' => ['1234.5', '12000', '-7654321']]];
-        yield 'no-break blanks between thousands' => ["a;b\n1\u{202F}234;x\n12\u{A0}000;y\n", ['delimiter' => ';', 'thousands' => ' '], ['a', 'b'], ['a' => ['1234', '12000']]];
-        yield 'apostrophes between thousands' => ["a,b\n1'234.5,x\n99'000,y\n", ['thousands' => "'"], ['a', 'b'], ['a' => ['1234.5', '99000']]];
-        yield 'blanks that group nothing stay text' => ["a,b\n1 23,x\n12 0000,y\n", ['thousands' => ' '], ['a', 'b'], ['a' => ['1 23', '12 0000']]];
-        yield 'everything at once' => ["export\n%note\nwhen;how much;what\n%more\n14.03.2026;1 234,5;'a;b'\n15.03.2026;?;'c'\n", ['delimiter' => ';', 'decimal' => ',', 'quote' => "'", 'skip' => 1, 'comment' => '%', 'missing' => ['?'], 'thousands' => ' '], ['when', 'how much', 'what'], ['when' => ['2026-03-14', '2026-03-15'], 'how much' => ['1234.5', null], 'what' => ['a;b', 'c']]];
+        yield 'blanks between thousands' => [
+            "a;b\n1 234,5;x\n12 000;y\n-7 654 321;z\n",
+            ['delimiter' => ';', 'decimal' => ',', 'thousands' => ' '],
+            ['a', 'b'],
+            ['a' => ['1234.5', '12000', '-7654321']],
+        ];
+        yield 'no-break blanks between thousands' => [
+            "a;b\n1\u{202F}234;x\n12\u{A0}000;y\n",
+            ['delimiter' => ';', 'thousands' => ' '],
+            ['a', 'b'],
+            ['a' => ['1234', '12000']],
+        ];
+        yield 'apostrophes between thousands' => [
+            "a,b\n1'234.5,x\n99'000,y\n",
+            ['thousands' => "'"],
+            ['a', 'b'],
+            ['a' => ['1234.5', '99000']],
+        ];
+        yield 'blanks that group nothing stay text' => [
+            "a,b\n1 23,x\n12 0000,y\n",
+            ['thousands' => ' '],
+            ['a', 'b'],
+            ['a' => ['1 23', '12 0000']],
+        ];
+        yield 'everything at once' => [
+            "export\n%note\nwhen;how much;what\n%more\n14.03.2026;1 234,5;'a;b'\n15.03.2026;?;'c'\n",
+            ['delimiter' => ';', 'decimal' => ',', 'quote' => "'", 'skip' => 1, 'comment' => '%', 'missing' => ['?'], 'thousands' => ' '],
+            ['when', 'how much', 'what'],
+            ['when' => ['2026-03-14', '2026-03-15'], 'how much' => ['1234.5', null], 'what' => ['a;b', 'c']],
+        ];
     }
 
     /**
@@ -188,13 +233,46 @@ final class DialectTest extends TestCase
     public static function amounts(): iterable
     {
         $rows = static fn (\Closure $row, string $top = "id;revenue;share\n"): string => $top.implode("\n", array_map($row, range(1, 60)))."\n";
-        yield 'thousands by points, cents by commas' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)), ',', 0, 'number'];
-        yield 'whole thousands beside one column of cents' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d;0,%02d', $i, 20 + $i, ($i * 37) % 1000, $i)), ',', 0, 'number'];
+        yield 'thousands by points, cents by commas' => [
+            $rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)),
+            ',',
+            0,
+            'number',
+        ];
+        yield 'whole thousands beside one column of cents' => [
+            $rows(static fn (int $i): string => \sprintf('k%d;%d.%03d;0,%02d', $i, 20 + $i, ($i * 37) % 1000, $i)),
+            ',',
+            0,
+            'number',
+        ];
         yield 'points alone' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%02d;%d', $i, 20 + $i, $i, $i)), '.', 0, 'number'];
-        yield 'currency signs' => [$rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d €;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)), ',', 0, 'number'];
-        yield 'two titles above the header' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "Report of the year\nAll branches\nid;revenue;share\n"), ',', 2, 'number'];
-        yield 'a title and an empty line' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "Report\n\nid;revenue;share\n"), ',', 2, 'number'];
-        yield 'no title, though the header has gaps' => [$rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "id;revenue;\n"), ',', 0, 'number'];
+        yield 'currency signs' => [
+            $rows(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d €;%d', $i, 20 + $i, ($i * 37) % 1000, $i, $i)),
+            ',',
+            0,
+            'number',
+        ];
+        yield 'two titles above the header' => [
+            $rows(
+                static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i),
+                "Report of the year\nAll branches\nid;revenue;share\n",
+            ),
+            ',',
+            2,
+            'number',
+        ];
+        yield 'a title and an empty line' => [
+            $rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "Report\n\nid;revenue;share\n"),
+            ',',
+            2,
+            'number',
+        ];
+        yield 'no title, though the header has gaps' => [
+            $rows(static fn (int $i): string => \sprintf('k%d;%d,5;%d', $i, $i, $i), "id;revenue;\n"),
+            ',',
+            0,
+            'number',
+        ];
     }
 
     #[DataProvider('amounts')]
@@ -209,7 +287,10 @@ final class DialectTest extends TestCase
 
     public function testAmountsReadWithTheWrongMarkAreNoKey(): void
     {
-        $text = "id;revenue\n".implode("\n", array_map(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d', $i, 20 + $i, ($i * 37) % 1000, $i), range(1, 60)))."\n";
+        $text = "id;revenue\n".implode(
+            "\n",
+            array_map(static fn (int $i): string => \sprintf('k%d;%d.%03d,%02d', $i, 20 + $i, ($i * 37) % 1000, $i), range(1, 60)),
+        )."\n";
         $table = (new TableImporter(new Dialect(delimiter: ';', decimal: '.'), new NoFrames()))->import(static fn (): array => [$text]);
         self::assertNotSame('identifier', $table->columns[1]->kind->value);
         self::assertSame('identifier', $table->columns[0]->kind->value);

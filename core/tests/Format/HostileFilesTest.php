@@ -47,7 +47,12 @@ final class HostileFilesTest extends TestCase
             $rows[] = array_values(array_map(static fn ($c) => $c->text($i), $table->columns()));
         }
 
-        return ['names' => $table->names(), 'kinds' => array_values(array_map(static fn ($c) => $c->kind()->value, $table->columns())), 'rows' => $rows, 'repairs' => $imported->repairs];
+        return [
+            'names' => $table->names(),
+            'kinds' => array_values(array_map(static fn ($c) => $c->kind()->value, $table->columns())),
+            'rows' => $rows,
+            'repairs' => $imported->repairs,
+        ];
     }
 
     /** @return iterable<string, array{string, array{fault: string, corrections?: array<string, mixed>, part?: string, says?: string}}> */
@@ -82,15 +87,27 @@ final class HostileFilesTest extends TestCase
         $expected = iterator_to_array(self::files());
         self::assertGreaterThanOrEqual(120, \count($expected));
         self::assertSame(array_column($expected, 0), array_values(array_diff(scandir(self::FOLDER) ?: [], ['.', '..', 'expected.json'])));
-        $bytes = array_map(static fn (array $case) => json_encode([hash_file('xxh128', self::FOLDER.'/'.$case[0]), $case[1]['corrections'] ?? null, $case[1]['part'] ?? null], \JSON_THROW_ON_ERROR), array_values($expected));
+        $bytes = array_map(
+            static fn (array $case) => json_encode(
+                [hash_file('xxh128', self::FOLDER.'/'.$case[0]), $case[1]['corrections'] ?? null, $case[1]['part'] ?? null],
+                \JSON_THROW_ON_ERROR,
+            ),
+            array_values($expected),
+        );
         self::assertSame(\count($bytes), \count(array_unique($bytes)));
     }
 
     /** @return iterable<string, array{string, string}> too large for the folder */
     public static function large(): iterable
     {
-        yield 'letters that are not UTF-8 after a long stretch that is' => ["a,b\n".str_repeat("é,2\n", 300000).str_repeat("\xE9,2\n", 101), 'holds letters that are not UTF-8'];
-        yield 'far too many columns' => [implode(',', range(1, 10001))."\n".implode(',', range(1, 10001))."\n", 'at most 10,000 can be read'];
+        yield 'letters that are not UTF-8 after a long stretch that is' => [
+            "a,b\n".str_repeat("é,2\n", 300000).str_repeat("\xE9,2\n", 101),
+            'holds letters that are not UTF-8',
+        ];
+        yield 'far too many columns' => [
+            implode(',', range(1, 10001))."\n".implode(',', range(1, 10001))."\n",
+            'at most 10,000 can be read',
+        ];
     }
 
     #[DataProvider('large')]

@@ -90,7 +90,10 @@ final class ImportTest extends TestCase
     {
         mt_srand(2);
         $lists = [
-            [1.0, 2.0, \NAN, -3.0], [0.1, 0.25, 1e-7], [1e300, -1e300, 5e-324], [\M_PI, \M_E, \NAN], [19.99, 20.01, \NAN, 0.5], array_map(static fn () => mt_rand() / 7.3, range(1, 4096)), [9007199254740991.0, 0.0], array_fill(0, 10, \NAN),
+            [1.0, 2.0, \NAN, -3.0], [0.1, 0.25, 1e-7], [1e300, -1e300, 5e-324], [\M_PI, \M_E, \NAN], [19.99, 20.01, \NAN, 0.5], array_map(
+                static fn () => mt_rand() / 7.3,
+                range(1, 4096),
+            ), [9007199254740991.0, 0.0], array_fill(0, 10, \NAN),
         ];
         foreach ($lists as $values) {
             $values = array_values($values);

@@ -24,7 +24,11 @@ final class JsonLinesTest extends TestCase
 
             {"id":"A3","late":null,"note":"größe, \"quoted\"","tags":{"a":1},"7":9007199254740993}
             JSONL);
-        self::assertSame(['id', 'km', 'late', 'when', 'tags', '7', 'note'], $table->names(), 'every name that occurs, in the order of its first appearance');
+        self::assertSame(
+            ['id', 'km', 'late', 'when', 'tags', '7', 'note'],
+            $table->names(),
+            'every name that occurs, in the order of its first appearance',
+        );
         $cells = static fn (string $name): array => array_map($table->column($name)->text(...), range(0, 2));
         self::assertSame(['1.5', '-2', null], $cells('km'));
         self::assertSame(['yes', 'no', null], $cells('late'));
@@ -32,7 +36,10 @@ final class JsonLinesTest extends TestCase
         self::assertSame(['["x","y"]', null, '{"a":1}'], $cells('tags'));
         self::assertSame(['1', null, '9007199254740993'], $cells('7'));
         self::assertSame([null, null, 'größe, "quoted"'], $cells('note'));
-        self::assertSame(['number', 'yes/no', 'date'], [$table->column('km')->kind()->value, $table->column('late')->kind()->value, $table->column('when')->kind()->value]);
+        self::assertSame(
+            ['number', 'yes/no', 'date'],
+            [$table->column('km')->kind()->value, $table->column('late')->kind()->value, $table->column('when')->kind()->value],
+        );
     }
 
     public function testHoweverItIsCutIntoBlocksAndShares(): void

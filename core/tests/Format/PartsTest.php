@@ -28,7 +28,15 @@ final class PartsTest extends TestCase
         $csv = "id,amount,size,day,said\n";
         for ($i = 0; $i < $rows; ++$i) {
             // A number that is missing here and there, a level that comes late, a cell with a line end in quotes.
-            $csv .= \sprintf("k%d,%s,%s,2026-%02d-%02d,\"said, %d\nthen\"\n", $i, 0 === $i % 7 ? '' : (string) ($i / 4), $i > 5000 ? 'late' : ['s', 'm', 'l'][$i % 3], 1 + $i % 12, 1 + $i % 28, $i);
+            $csv .= \sprintf(
+                "k%d,%s,%s,2026-%02d-%02d,\"said, %d\nthen\"\n",
+                $i,
+                0 === $i % 7 ? '' : (string) ($i / 4),
+                $i > 5000 ? 'late' : ['s', 'm', 'l'][$i % 3],
+                1 + $i % 12,
+                1 + $i % 28,
+                $i,
+            );
         }
         file_put_contents($path, $csv);
         $file = new CsvFile($path);

@@ -13,8 +13,11 @@ use PHPUnit\Framework\TestCase;
 /** A PostgreSQL server is read and cannot be changed, not even by a role that might. */
 final class ServerDatabaseTest extends TestCase
 {
-    private static function database(string $password = PostgresCluster::PASSWORD, string $name = 'company', int $seconds = 20): ServerDatabase
-    {
+    private static function database(
+        string $password = PostgresCluster::PASSWORD,
+        string $name = 'company',
+        int $seconds = 20,
+    ): ServerDatabase {
         return new ServerDatabase('127.0.0.1', PostgresCluster::port(), $name, PostgresCluster::READER, $password, seconds: $seconds);
     }
 
@@ -65,9 +68,15 @@ final class ServerDatabaseTest extends TestCase
         yield 'two statements' => ['SELECT 1; DELETE FROM visits', 'cannot insert multiple commands'];
         yield 'out of the transaction' => ['SELECT 1; COMMIT', 'cannot insert multiple commands'];
         yield 'a change' => ['DELETE FROM visits', 'There is no table DELETE FROM visits'];
-        yield 'a change within' => ['WITH x AS (DELETE FROM visits RETURNING *) SELECT * FROM x', 'must not contain data-modifying statements'];
+        yield 'a change within' => [
+            'WITH x AS (DELETE FROM visits RETURNING *) SELECT * FROM x',
+            'must not contain data-modifying statements',
+        ];
         yield 'a change by a function' => ['SELECT change_it()', 'cannot execute DELETE in a read-only transaction'];
-        yield 'a change of the transaction' => ["SELECT set_config('transaction_read_only', 'off', false)", 'transaction read-write mode must be set before any query'];
+        yield 'a change of the transaction' => [
+            "SELECT set_config('transaction_read_only', 'off', false)",
+            'transaction read-write mode must be set before any query',
+        ];
         yield 'a new table' => ['SELECT * INTO copy FROM visits', 'INTO is not allowed here'];
         yield 'a file of the server' => ["SELECT pg_read_file('/etc/passwd')", 'permission denied'];
         yield 'no statement' => ['SELECT FROM WHERE', 'syntax error'];
@@ -90,7 +99,10 @@ final class ServerDatabaseTest extends TestCase
 
     public function testAStatementIsStoppedInTime(): void
     {
-        foreach (['SELECT pg_sleep(30)', "SELECT set_config('statement_timeout', '0', false), pg_sleep(0.5) FROM generate_series(1, 60)"] as $statement) {
+        foreach ([
+            'SELECT pg_sleep(30)',
+            "SELECT set_config('statement_timeout', '0', false), pg_sleep(0.5) FROM generate_series(1, 60)",
+        ] as $statement) {
             $start = microtime(true);
             try {
                 self::read($statement, seconds: 1);
@@ -105,7 +117,10 @@ final class ServerDatabaseTest extends TestCase
     /** @return iterable<string, array{\Closure(): ServerDatabase, string}> */
     public static function unreachable(): iterable
     {
-        yield 'a wrong password' => [static fn () => self::database("x' host='elsewhere"), '/^No connection to the database: password authentication failed for user "reader"\. Nothing was imported\.$/'];
+        yield 'a wrong password' => [
+            static fn () => self::database("x' host='elsewhere"),
+            '/^No connection to the database: password authentication failed for user "reader"\. Nothing was imported\.$/',
+        ];
         yield 'no such database' => [static fn () => self::database(name: 'nowhere'), '/database "nowhere" does not exist/'];
         yield 'nobody listens' => [static fn () => new ServerDatabase('127.0.0.1', 1, 'company', 'reader', 'x'), '/Connection refused/'];
         yield 'nothing to read' => [static fn () => self::database(name: 'postgres'), '/holds no table that reader may read/'];

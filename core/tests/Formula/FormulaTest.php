@@ -158,7 +158,10 @@ final class FormulaTest extends TestCase
 
     public function testTheColumnsOfAFormulaAreKnown(): void
     {
-        self::assertSame(['a', 'odd name', 'color'], (new Formula('a > 0 ? col("odd name") : (missing(color) ? a : 1)', self::table()->names()))->columns());
+        self::assertSame(
+            ['a', 'odd name', 'color'],
+            (new Formula('a > 0 ? col("odd name") : (missing(color) ? a : 1)', self::table()->names()))->columns(),
+        );
     }
 
     public function testEveryFunctionIsTriedAndExplained(): void

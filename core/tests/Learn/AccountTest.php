@@ -85,10 +85,19 @@ final class AccountTest extends TestCase
     /** @return iterable<string, array{list<array{column: string, value: ?string, effect: float}>, int, string}> */
     public static function sentences(): iterable
     {
-        $columns = [['column' => 'days_ahead', 'value' => '12', 'effect' => 0.314], ['column' => 'tenure', 'value' => 'owner', 'effect' => -0.2], ['column' => 'km', 'value' => null, 'effect' => 0.01], ['column' => 'x', 'value' => '1', 'effect' => 0.001]];
+        $columns = [
+            ['column' => 'days_ahead', 'value' => '12', 'effect' => 0.314],
+            ['column' => 'tenure', 'value' => 'owner', 'effect' => -0.2],
+            ['column' => 'km', 'value' => null, 'effect' => 0.01],
+            ['column' => 'x', 'value' => '1', 'effect' => 0.001],
+        ];
         yield 'three' => [$columns, 3, "days ahead 12 (+0.31); tenure owner (\u{2212}0.20); km missing (+0.01)"];
         yield 'one' => [$columns, 1, 'days ahead 12 (+0.31)'];
-        yield 'what is too small to read is left out' => [$columns, 9, "days ahead 12 (+0.31); tenure owner (\u{2212}0.20); km missing (+0.01)"];
+        yield 'what is too small to read is left out' => [
+            $columns,
+            9,
+            "days ahead 12 (+0.31); tenure owner (\u{2212}0.20); km missing (+0.01)",
+        ];
         yield 'none' => [[], 3, ''];
     }
 

@@ -33,7 +33,14 @@ final class BalanceTest extends TestCase
             $y[] = $random->getInt(0, 999_999) / 1e6 < $rare ? (2 === $classes || $z[$i] > 5 ? 1.0 : 2.0) : 0.0;
         }
 
-        return new Task(Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z)]), ['x', 'z'], $y, range(0, self::ROWS - 1), null, 2 === $classes ? ['no', 'yes'] : ['a', 'b', 'c']);
+        return new Task(
+            Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z)]),
+            ['x', 'z'],
+            $y,
+            range(0, self::ROWS - 1),
+            null,
+            2 === $classes ? ['no', 'yes'] : ['a', 'b', 'c'],
+        );
     }
 
     /** @return iterable<string, array{string, string, int}> */
@@ -53,16 +60,26 @@ final class BalanceTest extends TestCase
     public function testChancesAreBroughtBack(string $learner, string $how, int $classes): void
     {
         $task = self::task($classes);
-        $settings = ['balance' => $how] + (['forest' => ['trees' => 40, 'leaf' => 20], 'boosting' => ['trees' => 60], 'tree' => ['judged' => 0.0]][$learner] ?? []);
+        $settings = ['balance' => $how] + ([
+            'forest' => ['trees' => 40, 'leaf' => 20],
+            'boosting' => ['trees' => 60],
+            'tree' => ['judged' => 0.0],
+        ][$learner] ?? []);
         $model = Learners::make($learner, $settings)->fit($task);
         $new = range(self::ROWS, 2 * self::ROWS - 1);
         $shares = $model instanceof TellsClasses ? $model->shares($task->table, $new) : [1 => $model->predict($task->table, $new)];
         foreach ($shares as $class => $own) {
-            $true = \count(array_filter(\array_slice($task->outcome, self::ROWS), static fn (float $y) => (int) $y === $class)) / self::ROWS;
+            $true = \count(array_filter(
+                \array_slice($task->outcome, self::ROWS),
+                static fn (float $y) => (int) $y === $class,
+            )) / self::ROWS;
             self::assertEqualsWithDelta($true, array_sum($own) / self::ROWS, 0.035, 'class '.$class);
         }
         self::assertStringContainsString('brought back', implode(' ', $model->notes()));
-        $back = Learners::read((array) json_decode(json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true));
+        $back = Learners::read((array) json_decode(
+            json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION),
+            true,
+        ));
         self::assertSame($model->predict($task->table), $back->predict($task->table));
         self::assertSame($model->notes(), $back->notes());
     }
@@ -71,7 +88,10 @@ final class BalanceTest extends TestCase
     {
         $task = self::task(2);
         $plain = Learners::make('logistic')->fit($task)->predict($task->table, [0, 1, 2, 3]);
-        foreach (Learners::make('logistic', ['balance' => Balance::WEIGHTED])->fit($task)->predict($task->table, [0, 1, 2, 3]) as $i => $p) {
+        foreach (Learners::make(
+            'logistic',
+            ['balance' => Balance::WEIGHTED],
+        )->fit($task)->predict($task->table, [0, 1, 2, 3]) as $i => $p) {
             self::assertEqualsWithDelta(log($plain[$i] / (1 - $plain[$i])), log($p / (1 - $p)), 0.35);
         }
     }

@@ -44,7 +44,19 @@ final class EnsemblesTest extends TestCase
             };
         }
 
-        return new Task(Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z), 'noise' => new NumberColumn($noise), 'g' => CodedColumn::fromCells($g)]), ['x', 'z', 'noise', 'g'], $y, range(0, self::TRAINED - 1), null, null === $classes ? null : \array_slice(['a', 'b', 'c'], 0, $classes));
+        return new Task(
+            Table::of([
+                'x' => new NumberColumn($x),
+                'z' => new NumberColumn($z),
+                'noise' => new NumberColumn($noise),
+                'g' => CodedColumn::fromCells($g),
+            ]),
+            ['x', 'z', 'noise', 'g'],
+            $y,
+            range(0, self::TRAINED - 1),
+            null,
+            null === $classes ? null : \array_slice(['a', 'b', 'c'], 0, $classes),
+        );
     }
 
     /** @param array<string, mixed> $settings */
@@ -121,7 +133,10 @@ final class EnsemblesTest extends TestCase
     {
         $task = self::task(2);
         $model = (new GradientBoosting(['trees' => 600, 'rate' => 0.3, 'patience' => 10]))->fit($task);
-        self::assertSame(1, preg_match('/(\d+) of (\d+) rounds were kept: after that, 90 rows kept back saw no gain/', implode(' ', $model->notes()), $m));
+        self::assertSame(
+            1,
+            preg_match('/(\d+) of (\d+) rounds were kept: after that, 90 rows kept back saw no gain/', implode(' ', $model->notes()), $m),
+        );
         self::assertSame([$model->trees(), $model->trees() + 10], [(int) $m[1], (int) $m[2]], 'and no more than that are tried after it');
         self::assertNotContains(null, array_column($model->curve, 'validation'));
         self::assertLessThan(self::error(self::boosted($task, ['trees' => 600, 'rate' => 0.3]), $task), self::error($model, $task));
@@ -151,16 +166,30 @@ final class EnsemblesTest extends TestCase
         self::assertSame('x', $model->importance[0]['column']);
         self::assertLessThan(0.15, $shares['noise'] ?? 0.0);
         self::assertEqualsWithDelta(1.0, array_sum($shares), 1e-9);
-        self::assertSame(json_encode($model->toArray()), json_encode(self::boosted($task, $settings + ['rate' => 0.1])->toArray()), 'the same seed, the same bytes');
+        self::assertSame(
+            json_encode($model->toArray()),
+            json_encode(self::boosted($task, $settings + ['rate' => 0.1])->toArray()),
+            'the same seed, the same bytes',
+        );
         if (isset($settings['rows']) || isset($settings['columns']) && $settings['columns'] < 1.0) {
-            self::assertNotSame(json_encode($model->toArray()), json_encode(self::boosted($task, $settings + ['rate' => 0.1, 'seed' => 5])->toArray()));
+            self::assertNotSame(
+                json_encode($model->toArray()),
+                json_encode(self::boosted($task, $settings + ['rate' => 0.1, 'seed' => 5])->toArray()),
+            );
         }
     }
 
     public function testSlowerLearningOfAsManyTreesLearnsLess(): void
     {
         $task = self::task(null);
-        $left = array_map(static fn (float $rate): float => array_column(self::boosted($task, ['rate' => $rate, 'trees' => 20])->curve, 'training', 'trees')[20], [0.01, 0.05, 0.2]);
+        $left = array_map(
+            static fn (float $rate): float => array_column(
+                self::boosted($task, ['rate' => $rate, 'trees' => 20])->curve,
+                'training',
+                'trees',
+            )[20],
+            [0.01, 0.05, 0.2],
+        );
         self::assertTrue($left[0] > $left[1] && $left[1] > $left[2]);
     }
 
@@ -168,7 +197,10 @@ final class EnsemblesTest extends TestCase
     {
         $task = self::task(null);
         foreach ([0.1, 0.5, 0.9] as $q) {
-            $model = self::boosted($task, ['loss' => 'quantile', 'quantile' => $q, 'trees' => 60, 'rate' => 0.1, 'leaf' => 80, 'leaves' => 6]);
+            $model = self::boosted(
+                $task,
+                ['loss' => 'quantile', 'quantile' => $q, 'trees' => 60, 'rate' => 0.1, 'leaf' => 80, 'leaves' => 6],
+            );
             $below = 0;
             $fresh = range(self::TRAINED, self::ROWS - 1);
             foreach ($model->predict($task->table, $fresh) as $i => $p) {
@@ -183,7 +215,17 @@ final class EnsemblesTest extends TestCase
         $task = self::task(null);
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage('may not be below 0');
-        self::boosted(new Task($task->table, $task->inputs, array_map(static fn (float $y): float => $y - 20, $task->outcome), $task->rows, null, null), ['loss' => 'Poisson']);
+        self::boosted(
+            new Task(
+                $task->table,
+                $task->inputs,
+                array_map(static fn (float $y): float => $y - 20, $task->outcome),
+                $task->rows,
+                null,
+                null,
+            ),
+            ['loss' => 'Poisson'],
+        );
     }
 
     /** @return iterable<string, array{?int, array<string, mixed>}> */
@@ -211,8 +253,15 @@ final class EnsemblesTest extends TestCase
         $shares = array_column($model->importance, 'share', 'column');
         self::assertEqualsWithDelta(1.0, array_sum($shares), 1e-9);
         self::assertGreaterThan($shares['noise'], $shares['x']);
-        self::assertSame(json_encode($model->toArray()), json_encode((new RandomForest($settings + ['trees' => 80, 'leaf' => 5]))->fit($task)->toArray()), 'the same seed, the same bytes');
-        self::assertNotSame($model->predict($task->table, [0, 1, 2]), (new RandomForest($settings + ['trees' => 80, 'leaf' => 5, 'seed' => 9]))->fit($task)->predict($task->table, [0, 1, 2]));
+        self::assertSame(
+            json_encode($model->toArray()),
+            json_encode((new RandomForest($settings + ['trees' => 80, 'leaf' => 5]))->fit($task)->toArray()),
+            'the same seed, the same bytes',
+        );
+        self::assertNotSame(
+            $model->predict($task->table, [0, 1, 2]),
+            (new RandomForest($settings + ['trees' => 80, 'leaf' => 5, 'seed' => 9]))->fit($task)->predict($task->table, [0, 1, 2]),
+        );
     }
 
     public function testAForestOfOneColumnAtATimeStillGrows(): void

@@ -45,8 +45,24 @@ final class HonestFitsTest extends TestCase
         [$table, $y] = self::bent();
         foreach (['quantile' => [0.2, 0.5, 0.9], 'squared error' => [0.5]] as $loss => $quantiles) {
             foreach ($quantiles as $q) {
-                $model = (new GradientBoosting(['loss' => $loss, 'quantile' => $q, 'rising' => 'x', 'trees' => 60, 'columns' => 1.0]))->fit(new Task($table, ['x', 'noise'], $y, range(0, 799), null, null));
-                $line = $model->predict(Table::of(['x' => new NumberColumn(array_map(static fn (int $i): float => $i / 20, range(0, 200))), 'noise' => new NumberColumn(array_fill(0, 201, 4.0))]));
+                $model = (new GradientBoosting([
+                    'loss' => $loss,
+                    'quantile' => $q,
+                    'rising' => 'x',
+                    'trees' => 60,
+                    'columns' => 1.0,
+                ]))->fit(new Task(
+                    $table,
+                    ['x', 'noise'],
+                    $y,
+                    range(0, 799),
+                    null,
+                    null,
+                ));
+                $line = $model->predict(Table::of([
+                    'x' => new NumberColumn(array_map(static fn (int $i): float => $i / 20, range(0, 200))),
+                    'noise' => new NumberColumn(array_fill(0, 201, 4.0)),
+                ]));
                 $sorted = $line;
                 sort($sorted);
                 self::assertSame($sorted, $line, "$loss $q");
@@ -66,11 +82,31 @@ final class HonestFitsTest extends TestCase
             $weights[] = $w = 0 === $row % 2 ? 3.0 : 1.0;
             array_push($rows, ...array_fill(0, (int) $w, $row));
         }
-        $settings = ['loss' => 'quantile', 'quantile' => 0.8, 'trees' => 25, 'patience' => 0, 'columns' => 1.0, 'leaf' => 1, 'ridge' => 0.0, 'leaves' => 4];
+        $settings = [
+            'loss' => 'quantile',
+            'quantile' => 0.8,
+            'trees' => 25,
+            'patience' => 0,
+            'columns' => 1.0,
+            'leaf' => 1,
+            'ridge' => 0.0,
+            'leaves' => 4,
+        ];
         $weighted = (new GradientBoosting($settings))->fit(new Task($table, ['x'], $y, range(0, 599), $weights, null));
-        $repeated = (new GradientBoosting($settings))->fit(new Task($table->take($rows), ['x'], array_map(static fn (int $r): float => $y[$r], $rows), range(0, \count($rows) - 1), null, null));
+        $repeated = (new GradientBoosting($settings))->fit(new Task(
+            $table->take($rows),
+            ['x'],
+            array_map(static fn (int $r): float => $y[$r], $rows),
+            range(0, \count($rows) - 1),
+            null,
+            null,
+        ));
         $plain = (new GradientBoosting($settings))->fit(new Task($table, ['x'], $y, range(0, 599), null, null));
-        $off = static fn (array $a, array $b): float => array_sum(array_map(static fn (float $p, float $q): float => abs($p - $q), $a, $b)) / \count($a);
+        $off = static fn (array $a, array $b): float => array_sum(array_map(
+            static fn (float $p, float $q): float => abs($p - $q),
+            $a,
+            $b,
+        )) / \count($a);
         $one = $weighted->predict($table);
         self::assertEqualsWithDelta(0.0, $off($repeated->predict($table), $one), 1e-9);
         self::assertGreaterThan(0.05, $off($plain->predict($table), $one));
@@ -81,7 +117,14 @@ final class HonestFitsTest extends TestCase
         [$table] = self::bent(300);
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage('no one answer that could only rise');
-        (new GradientBoosting(['rising' => 'x']))->fit(new Task($table, ['x'], array_map(static fn (int $i): float => (float) ($i % 3), range(0, 299)), range(0, 299), null, ['a', 'b', 'c']));
+        (new GradientBoosting(['rising' => 'x']))->fit(new Task(
+            $table,
+            ['x'],
+            array_map(static fn (int $i): float => (float) ($i % 3), range(0, 299)),
+            range(0, 299),
+            null,
+            ['a', 'b', 'c'],
+        ));
     }
 
     public function testImportanceIsThatOfTheTreesThatAreKept(): void
@@ -101,12 +144,31 @@ final class HonestFitsTest extends TestCase
         foreach ([0.15, 0.3] as $share) {
             $task = new Task($table, ['x'], $y, range(0, 199), null, null, new Apart(false, $labels));
             [$rest, $held] = HeldOut::parts($task, range(0, 199), $share, 'p');
-            self::assertSame([], array_intersect(array_map(static fn (int $r): string => $labels[$r], $rest), array_map(static fn (int $r): string => $labels[$r], $held)), 'a group stands on one side');
+            self::assertSame(
+                [],
+                array_intersect(
+                    array_map(static fn (int $r): string => $labels[$r], $rest),
+                    array_map(static fn (int $r): string => $labels[$r], $held),
+                ),
+                'a group stands on one side',
+            );
             self::assertEqualsWithDelta(200 * $share, \count($held), 5);
-            $timed = new Task($table, ['x'], $y, range(0, 199), null, null, new Apart(true, array_map(static fn (int $i): ?int => 7 === $i ? null : ($i * 37) % 200, range(0, 199))));
+            $timed = new Task(
+                $table,
+                ['x'],
+                $y,
+                range(0, 199),
+                null,
+                null,
+                new Apart(true, array_map(static fn (int $i): ?int => 7 === $i ? null : ($i * 37) % 200, range(0, 199))),
+            );
             [$rest, $held] = HeldOut::parts($timed, range(0, 199), $share, 'p');
             $at = static fn (int $r): int => ($r * 37) % 200;
-            self::assertGreaterThan(max([0, ...array_map($at, array_diff($rest, [7]))]), min([1000, ...array_map($at, $held)]), 'the latest are kept back');
+            self::assertGreaterThan(
+                max([0, ...array_map($at, array_diff($rest, [7]))]),
+                min([1000, ...array_map($at, $held)]),
+                'the latest are kept back',
+            );
             self::assertNotContains(7, $held);
             self::assertEqualsWithDelta(200 * $share, \count($held), 2);
         }
@@ -118,7 +180,10 @@ final class HonestFitsTest extends TestCase
         })(array_merge(...$parts)));
         foreach ($parts as $i => $own) {
             foreach ($parts as $j => $other) {
-                self::assertTrue($i === $j || [] === array_intersect(array_map(static fn (int $r): string => $labels[$r], $own), array_map(static fn (int $r): string => $labels[$r], $other)));
+                self::assertTrue($i === $j || [] === array_intersect(
+                    array_map(static fn (int $r): string => $labels[$r], $own),
+                    array_map(static fn (int $r): string => $labels[$r], $other),
+                ));
             }
         }
     }
@@ -147,10 +212,24 @@ final class HonestFitsTest extends TestCase
                 default => (float) ((1 === $i % 3 && 0 === $i % 2) !== (0 === $i % 11)),
             };
         }
-        $table = Table::of(['size' => new NumberColumn($size), 'area' => CodedColumn::fromCells($area), 'wet' => CodedColumn::fromCells($wet, Kind::YesNo)]);
+        $table = Table::of([
+            'size' => new NumberColumn($size),
+            'area' => CodedColumn::fromCells($area),
+            'wet' => CodedColumn::fromCells($wet, Kind::YesNo),
+        ]);
         $classes = [Task::NUMBER => null, Task::TWO => ['no', 'yes'], Task::MORE => ['a', 'b', 'c']][$kind];
-        $model = (new Trying($table, ['size', 'area', 'wet'], $y, new Preparation([]), Learners::make($learner, 'boosting' === $learner || 'forest' === $learner ? ['trees' => 15] : []), $classes))->whole('t', 'yes');
-        $model = ScoringModel::fromArray((array) json_decode(json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true));
+        $model = (new Trying(
+            $table,
+            ['size', 'area', 'wet'],
+            $y,
+            new Preparation([]),
+            Learners::make($learner, 'boosting' === $learner || 'forest' === $learner ? ['trees' => 15] : []),
+            $classes,
+        ))->whole('t', 'yes');
+        $model = ScoringModel::fromArray((array) json_decode(
+            json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION),
+            true,
+        ));
         $as = self::records(...);
         $match = array_intersect_key(['size' => 'size', 'area' => 'area', 'wet' => 'wet'], $model->asked);
         $known = $as(['North', 'South', 'West', 'North'], ['yes', 'no', 'no', 'yes']);
@@ -158,7 +237,10 @@ final class HonestFitsTest extends TestCase
         self::assertSame($model->answers($model->select($known, $match))->values, $model->answers($model->select($other, $match))->values);
         $new = $as(['North', 'East', 'Isle', 'East'], ['yes', 'no', 'no', 'yes']);
         if (isset($model->asked['area'])) {
-            self::assertSame([['column' => 'area', 'values' => ['East', 'Isle'], 'rows' => 3]], $model->unseen($model->select($new, $match)));
+            self::assertSame(
+                [['column' => 'area', 'values' => ['East', 'Isle'], 'rows' => 3]],
+                $model->unseen($model->select($new, $match)),
+            );
             self::assertSame(['north' => 'North', ' South ' => 'South', 'WEST' => 'West'], $model->spellings($other, $match)['area']);
         } else {
             self::assertContains($learner, ['baseline', 'rules', 'tree'], 'all others read every column here');
@@ -185,7 +267,11 @@ final class HonestFitsTest extends TestCase
      */
     private static function records(array $areas, array $wets): Table
     {
-        return Table::of(['size' => new NumberColumn([30.0, 31.0, 5.0, 7.0]), 'area' => CodedColumn::fromCells($areas), 'wet' => CodedColumn::fromCells($wets, Kind::YesNo)]);
+        return Table::of([
+            'size' => new NumberColumn([30.0, 31.0, 5.0, 7.0]),
+            'area' => CodedColumn::fromCells($areas),
+            'wet' => CodedColumn::fromCells($wets, Kind::YesNo),
+        ]);
     }
 
     public function testAModelOfAnUnknownLearnerIsRefusedInASentence(): void

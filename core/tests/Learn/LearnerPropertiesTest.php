@@ -24,13 +24,41 @@ final class LearnerPropertiesTest extends TestCase
 {
     private const CLASSES = [Task::NUMBER => null, Task::TWO => ['no', 'yes'], Task::MORE => ['a', 'b', 'c']];
     /** Small enough to be quick, large enough to divide. */
-    private const SETTINGS = ['forest' => ['trees' => 15], 'boosting' => ['trees' => 40], 'tree' => ['leaf' => 10, 'divide' => 20], 'rules' => ['leaf' => 10]];
+    private const SETTINGS = [
+        'forest' => ['trees' => 15],
+        'boosting' => ['trees' => 40],
+        'tree' => ['leaf' => 10, 'divide' => 20],
+        'rules' => ['leaf' => 10],
+    ];
 
     /** Settings that lead through other code. */
     private const VARIANTS = [
-        'logistic' => [['penalty' => 'elastic net'], ['missing' => 'fill and mark'], ['selection' => 'stepwise'], ['selection' => 'forward', 'by' => 'error on held rows'], ['selection' => 'best subsets'], ['coding' => 'ordered', 'rare' => 3], ['coding' => 'target mean', 'missing' => 'fill and mark']],
-        'linear' => [['penalty' => 'ridge'], ['penalty' => 'lasso', 'find' => true], ['missing' => 'fill and mark'], ['selection' => 'backward', 'by' => 'BIC'], ['selection' => 'forward', 'by' => 'error on held rows'], ['selection' => 'best subsets', 'compare' => 'error on held rows', 'columns' => 2], ['coding' => 'one per value', 'penalty' => 'ridge', 'scale' => 'as they are'], ['otherwise' => 'g: target mean']],
-        'multinomial' => [['selection' => 'best subsets', 'compare' => 'BIC'], ['selection' => 'forward'], ['coding' => 'ordered', 'rare' => 90], ['penalty' => 'lasso', 'price' => 0.1], ['penalty' => 'ridge', 'missing' => 'fill and mark']],
+        'logistic' => [
+            ['penalty' => 'elastic net'],
+            ['missing' => 'fill and mark'],
+            ['selection' => 'stepwise'],
+            ['selection' => 'forward', 'by' => 'error on held rows'],
+            ['selection' => 'best subsets'],
+            ['coding' => 'ordered', 'rare' => 3],
+            ['coding' => 'target mean', 'missing' => 'fill and mark'],
+        ],
+        'linear' => [
+            ['penalty' => 'ridge'],
+            ['penalty' => 'lasso', 'find' => true],
+            ['missing' => 'fill and mark'],
+            ['selection' => 'backward', 'by' => 'BIC'],
+            ['selection' => 'forward', 'by' => 'error on held rows'],
+            ['selection' => 'best subsets', 'compare' => 'error on held rows', 'columns' => 2],
+            ['coding' => 'one per value', 'penalty' => 'ridge', 'scale' => 'as they are'],
+            ['otherwise' => 'g: target mean'],
+        ],
+        'multinomial' => [
+            ['selection' => 'best subsets', 'compare' => 'BIC'],
+            ['selection' => 'forward'],
+            ['coding' => 'ordered', 'rare' => 90],
+            ['penalty' => 'lasso', 'price' => 0.1],
+            ['penalty' => 'ridge', 'missing' => 'fill and mark'],
+        ],
         'tree' => [['criterion' => 'gain ratio', 'pruning' => 'by cost-complexity']],
         'forest' => [['drawn' => true]],
         'boosting' => [['rows' => 0.5]],
@@ -67,7 +95,14 @@ final class LearnerPropertiesTest extends TestCase
             };
         }
 
-        return new Task(Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z), 'g' => CodedColumn::fromCells($g)]), ['x', 'z', 'g'], $y, range(0, $rows - 1), null, self::CLASSES[$kind]);
+        return new Task(
+            Table::of(['x' => new NumberColumn($x), 'z' => new NumberColumn($z), 'g' => CodedColumn::fromCells($g)]),
+            ['x', 'z', 'g'],
+            $y,
+            range(0, $rows - 1),
+            null,
+            self::CLASSES[$kind],
+        );
     }
 
     /** @param array<string, mixed> $more */
@@ -149,17 +184,38 @@ final class LearnerPropertiesTest extends TestCase
         yield 'one class' => [Table::of(['good' => $good]), array_fill(0, 60, 1.0)];
         yield 'one row' => [Table::of(['good' => new NumberColumn([1.0])]), [1.0]];
         yield 'two rows' => [Table::of(['good' => new NumberColumn([1.0, 2.0])]), [1.0, 0.0]];
-        yield 'more columns than rows' => [Table::of(array_map(static fn (int $k) => new NumberColumn([(float) ($k % 3), (float) ($k % 5), (float) ($k % 7), (float) $k]), array_combine(array_map(static fn (int $k) => 'c'.$k, range(1, 40)), range(1, 40)))), [1.0, 0.0, 1.0, 0.0]];
+        yield 'more columns than rows' => [
+            Table::of(array_map(
+                static fn (int $k) => new NumberColumn([(float) ($k % 3), (float) ($k % 5), (float) ($k % 7), (float) $k]),
+                array_combine(array_map(static fn (int $k) => 'c'.$k, range(1, 40)), range(1, 40)),
+            )),
+            [1.0, 0.0, 1.0, 0.0],
+        ];
         yield 'the same column twice' => [Table::of(['x' => $good, 'y' => $good]), $y];
         yield 'very large' => [Table::of(['x' => $n(static fn (int $i) => $i * 1e300 / 60), 'good' => $good]), $y];
-        yield 'infinite' => [Table::of(['x' => $n(static fn (int $i) => 0 === $i % 5 ? \INF : (0 === $i % 7 ? -\INF : (float) $i)), 'good' => $good]), $y];
+        yield 'infinite' => [
+            Table::of(['x' => $n(static fn (int $i) => 0 === $i % 5 ? \INF : (0 === $i % 7 ? -\INF : (float) $i)), 'good' => $good]),
+            $y,
+        ];
         yield 'very small' => [Table::of(['x' => $n(static fn (int $i) => $i * 5e-324)]), $y];
-        yield 'a category of all different values' => [Table::of(['x' => CodedColumn::fromCells(array_map(static fn (int $i) => 'v'.$i, range(0, 59))), 'good' => $good]), $y];
-        yield 'more levels than there is room for' => [Table::of(['x' => CodedColumn::fromCells(array_map(static fn (int $i) => 'v'.$i % 130, range(0, 299)))]), array_map(static fn (int $i) => (float) (0 === $i % 130 % 3), range(0, 299))];
+        yield 'a category of all different values' => [
+            Table::of(['x' => CodedColumn::fromCells(array_map(static fn (int $i) => 'v'.$i, range(0, 59))), 'good' => $good]),
+            $y,
+        ];
+        yield 'more levels than there is room for' => [
+            Table::of(['x' => CodedColumn::fromCells(array_map(static fn (int $i) => 'v'.$i % 130, range(0, 299)))]),
+            array_map(static fn (int $i) => (float) (0 === $i % 130 % 3), range(0, 299)),
+        ];
         yield 'empty text' => [Table::of(['x' => new TextColumn(array_fill(0, 60, '')), 'good' => $good]), $y];
         yield 'an outcome that is told completely' => [Table::of(['x' => new NumberColumn($y)]), $y];
-        yield 'mostly unknown outcomes' => [Table::of(['good' => $good]), array_map(static fn (float $v, int $i) => 0 === $i % 9 ? $v : \NAN, $y, array_keys($y))];
-        yield 'infinite outcomes' => [Table::of(['good' => $good]), array_map(static fn (float $v, int $i) => 0 === $i % 9 ? \INF : $v, $y, array_keys($y))];
+        yield 'mostly unknown outcomes' => [
+            Table::of(['good' => $good]),
+            array_map(static fn (float $v, int $i) => 0 === $i % 9 ? $v : \NAN, $y, array_keys($y)),
+        ];
+        yield 'infinite outcomes' => [
+            Table::of(['good' => $good]),
+            array_map(static fn (float $v, int $i) => 0 === $i % 9 ? \INF : $v, $y, array_keys($y)),
+        ];
         yield 'no column at all' => [Table::of([], 60), $y];
     }
 
@@ -178,7 +234,10 @@ final class LearnerPropertiesTest extends TestCase
             }
             foreach ($model->predict($table) as $row => $v) {
                 $silent = array_filter($model->columns(), static fn (string $c) => $table->column($c)->isMissing($row));
-                self::assertTrue(is_finite($v) || [] !== $silent || ($table->has('x') && $table->column('x') instanceof NumberColumn && is_infinite($table->number('x')->values[$row])), $what.', row '.$row.': '.$v);
+                self::assertTrue(
+                    is_finite($v) || [] !== $silent || ($table->has('x') && $table->column('x') instanceof NumberColumn && is_infinite($table->number('x')->values[$row])),
+                    $what.', row '.$row.': '.$v,
+                );
                 self::assertTrue(Task::NUMBER === $kind || is_nan($v) || ($v >= 0.0 && $v <= 1.0), $what);
             }
             json_encode($model->toArray(), \JSON_THROW_ON_ERROR);
@@ -188,7 +247,12 @@ final class LearnerPropertiesTest extends TestCase
     /** A batch brings only the columns that the model says it needs. */
     public function testAModelNeedsNoColumnsButThoseItNames(): void
     {
-        $few = ['tree' => ['depth' => 1], 'rules' => ['depth' => 1], 'forest' => ['trees' => 1, 'depth' => 1], 'boosting' => ['trees' => 1, 'leaves' => 2, 'again' => false]];
+        $few = [
+            'tree' => ['depth' => 1],
+            'rules' => ['depth' => 1],
+            'forest' => ['trees' => 1, 'depth' => 1],
+            'boosting' => ['trees' => 1, 'leaves' => 2, 'again' => false],
+        ];
         foreach (self::tasks() as $what => [$name, $kind, $settings]) {
             $task = self::drawn($kind);
             $model = self::fit($name, $task, ($few[$name] ?? []) + $settings);
@@ -210,8 +274,23 @@ final class LearnerPropertiesTest extends TestCase
                 }
             }
             $settings = ['judged' => 0.0];
-            $repeated = self::fit('tree', new Task($task->table->take($rows), $task->inputs, array_map(static fn (int $r) => $task->outcome[$r], $rows), array_keys($rows), null, $task->classes), $settings);
-            $weighted = self::fit('tree', new Task($task->table, $task->inputs, $task->outcome, $task->rows, $weights, $task->classes), $settings);
+            $repeated = self::fit(
+                'tree',
+                new Task(
+                    $task->table->take($rows),
+                    $task->inputs,
+                    array_map(static fn (int $r) => $task->outcome[$r], $rows),
+                    array_keys($rows),
+                    null,
+                    $task->classes,
+                ),
+                $settings,
+            );
+            $weighted = self::fit(
+                'tree',
+                new Task($task->table, $task->inputs, $task->outcome, $task->rows, $weights, $task->classes),
+                $settings,
+            );
             foreach ($repeated->predict($task->table) as $row => $v) {
                 self::assertEqualsWithDelta($v, $weighted->predict($task->table)[$row], 1e-9, $kind);
             }
@@ -224,7 +303,15 @@ final class LearnerPropertiesTest extends TestCase
             $task = self::drawn($kind, 500);
             $settings = ['trees' => 120, 'patience' => 8, 'rows' => 0.7];
             $again = self::fit('boosting', $task, $settings);
-            self::assertSame(1, preg_match('/^(\d+) of \d+ rounds were kept.* Then it was fitted once more on all 500 rows/', implode(' ', $again->notes()), $said), implode(' ', $again->notes()));
+            self::assertSame(
+                1,
+                preg_match(
+                    '/^(\d+) of \d+ rounds were kept.* Then it was fitted once more on all 500 rows/',
+                    implode(' ', $again->notes()),
+                    $said,
+                ),
+                implode(' ', $again->notes()),
+            );
             $whole = self::fit('boosting', $task, ['trees' => (int) $said[1], 'patience' => 0] + $settings);
             self::assertSame($whole->predict($task->table), $again->predict($task->table), $kind);
             $once = self::fit('boosting', $task, ['again' => false] + $settings);
@@ -241,7 +328,14 @@ final class LearnerPropertiesTest extends TestCase
                 $task = self::drawn($kind);
                 /** @var list<int> $order */
                 $order = (new Randomizer(new Mt19937(8)))->shuffleArray($task->rows);
-                $mixed = new Task($task->table->take($order), $task->inputs, array_map(static fn (int $r) => $task->outcome[$r], $order), $task->rows, null, $task->classes);
+                $mixed = new Task(
+                    $task->table->take($order),
+                    $task->inputs,
+                    array_map(static fn (int $r) => $task->outcome[$r], $order),
+                    $task->rows,
+                    null,
+                    $task->classes,
+                );
                 $one = self::fit($name, $task, $settings)->predict($task->table);
                 foreach (self::fit($name, $mixed, $settings)->predict($task->table) as $row => $v) {
                     self::assertEqualsWithDelta($one[$row], $v, 1e-6, $name.', '.$kind);
@@ -253,7 +347,14 @@ final class LearnerPropertiesTest extends TestCase
     public function testTreesDoNotSeeTheScaleOfAColumn(): void
     {
         $task = self::drawn(Task::TWO);
-        $raised = new Task($task->table->with('x', new NumberColumn(array_map(static fn (float $v) => exp($v) * 1e6, $task->table->number('x')->values))), $task->inputs, $task->outcome, $task->rows, null, $task->classes);
+        $raised = new Task(
+            $task->table->with('x', new NumberColumn(array_map(static fn (float $v) => exp($v) * 1e6, $task->table->number('x')->values))),
+            $task->inputs,
+            $task->outcome,
+            $task->rows,
+            null,
+            $task->classes,
+        );
         foreach (['tree', 'forest', 'boosting'] as $name) {
             self::assertSame(self::fit($name, $task)->predict($task->table), self::fit($name, $raised)->predict($raised->table), $name);
         }
@@ -262,33 +363,62 @@ final class LearnerPropertiesTest extends TestCase
     public function testWhatMayOnlyRiseRises(): void
     {
         $task = self::drawn(Task::NUMBER, 400);
-        $grid = Table::of(['x' => new NumberColumn(array_map(static fn (int $i) => $i / 10, range(-50, 50))), 'z' => new NumberColumn(array_fill(0, 101, 40.0)), 'g' => CodedColumn::fromCells(array_fill(0, 101, 'north'))]);
-        $noisy = new Task($task->table, $task->inputs, array_map(static fn (float $y, int $i) => $y + 6 * sin($i * 12.9898) * 0.7, $task->outcome, $task->rows), $task->rows, null, null);
+        $grid = Table::of([
+            'x' => new NumberColumn(array_map(static fn (int $i) => $i / 10, range(-50, 50))),
+            'z' => new NumberColumn(array_fill(0, 101, 40.0)),
+            'g' => CodedColumn::fromCells(array_fill(0, 101, 'north')),
+        ]);
+        $noisy = new Task(
+            $task->table,
+            $task->inputs,
+            array_map(static fn (float $y, int $i) => $y + 6 * sin($i * 12.9898) * 0.7, $task->outcome, $task->rows),
+            $task->rows,
+            null,
+            null,
+        );
         $free = self::fit('boosting', $noisy, ['leaf' => 5])->predict($grid);
         $falls = static fn (array $v): int => \count(array_filter(range(1, 100), static fn (int $i) => $v[$i] < $v[$i - 1] - 1e-9));
         self::assertGreaterThan(0, $falls($free), 'otherwise nothing is shown');
         self::assertSame(0, $falls(self::fit('boosting', $noisy, ['leaf' => 5, 'rising' => 'x'])->predict($grid)));
         $turned = new Task($task->table, $task->inputs, array_map(static fn (float $y) => -$y, $noisy->outcome), $task->rows, null, null);
-        self::assertSame(0, $falls(array_map(static fn (float $v) => -$v, self::fit('boosting', $turned, ['leaf' => 5, 'falling' => ' x '])->predict($grid))));
+        self::assertSame(
+            0,
+            $falls(array_map(
+                static fn (float $v) => -$v,
+                self::fit('boosting', $turned, ['leaf' => 5, 'falling' => ' x '])->predict($grid),
+            )),
+        );
     }
 
     public function testLossesOfNumbersAimAtWhatTheyName(): void
     {
         $task = self::drawn(Task::NUMBER, 500);
         $counts = array_map(static fn (float $y) => floor(max(0.0, $y)), $task->outcome);
-        $poisson = self::fit('boosting', new Task($task->table, $task->inputs, $counts, $task->rows, null, null), ['loss' => 'Poisson'])->predict($task->table);
+        $poisson = self::fit(
+            'boosting',
+            new Task($task->table, $task->inputs, $counts, $task->rows, null, null),
+            ['loss' => 'Poisson'],
+        )->predict($task->table);
         self::assertGreaterThan(0.0, min([1.0, ...$poisson]));
         self::assertEqualsWithDelta(array_sum($counts) / 500, array_sum($poisson) / 500, 0.4);
         foreach ([0.2, 0.8] as $q) {
             $under = 0;
-            foreach (self::fit('boosting', $task, ['loss' => 'quantile', 'quantile' => $q, 'trees' => 200])->predict($task->table) as $row => $v) {
+            foreach (self::fit(
+                'boosting',
+                $task,
+                ['loss' => 'quantile', 'quantile' => $q, 'trees' => 200],
+            )->predict($task->table) as $row => $v) {
                 $under += $task->outcome[$row] <= $v ? 1 : 0;
             }
             self::assertEqualsWithDelta($q, $under / 500, 0.08);
         }
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage('may not be below 0');
-        self::fit('boosting', new Task($task->table, $task->inputs, array_map(static fn (float $y) => -$y, $counts), $task->rows, null, null), ['loss' => 'Poisson']);
+        self::fit(
+            'boosting',
+            new Task($task->table, $task->inputs, array_map(static fn (float $y) => -$y, $counts), $task->rows, null, null),
+            ['loss' => 'Poisson'],
+        );
     }
 
     /** @return iterable<string, array{string, array<string, mixed>, string}> */

@@ -29,7 +29,12 @@ final class LearnersTest extends TestCase
             $event[] = (float) (mt_rand() / mt_getrandmax() < 1 / (1 + exp(-$x[$i])));
         }
 
-        return new Task(Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g), '7' => new NumberColumn(array_reverse($x))]), ['x', 'g', '7'], $event, range(0, $rows - 1));
+        return new Task(
+            Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g), '7' => new NumberColumn(array_reverse($x))]),
+            ['x', 'g', '7'],
+            $event,
+            range(0, $rows - 1),
+        );
     }
 
     /** @return iterable<string, array{string}> */
@@ -63,7 +68,10 @@ final class LearnersTest extends TestCase
     #[DataProvider('learners')]
     public function testTheSameTaskGivesTheSameBytes(string $name): void
     {
-        self::assertSame(json_encode(Learners::make($name)->fit(self::task())->toArray()), json_encode(Learners::make($name)->fit(self::task())->toArray()));
+        self::assertSame(
+            json_encode(Learners::make($name)->fit(self::task())->toArray()),
+            json_encode(Learners::make($name)->fit(self::task())->toArray()),
+        );
     }
 
     #[DataProvider('learners')]
@@ -104,7 +112,10 @@ final class LearnersTest extends TestCase
     {
         $table = Table::of(['x' => new NumberColumn([1.0, 2.0, 3.0, 4.0])]);
         self::assertSame(0.5, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3]))->predict($table)[0]);
-        self::assertSame(0.75, (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->predict($table)[0]);
+        self::assertSame(
+            0.75,
+            (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1, 2, 3], [1.0, 1.0, 2.0, 0.0]))->predict($table)[0],
+        );
         self::assertSame([], (new Baseline())->fit(new Task($table, [], [1.0, 0.0, 1.0, 0.0], [0, 1]))->columns());
     }
 
@@ -123,9 +134,21 @@ final class LearnersTest extends TestCase
     public static function mistakes(): iterable
     {
         yield 'no such learner' => [static fn () => Learners::make('oracle'), CannotFit::class, 'There is no learner called "oracle".'];
-        yield 'no such setting' => [static fn () => Learners::make('logistic', ['depth' => 3]), CannotFit::class, 'Logistic regression has no setting called "depth".'];
-        yield 'events for other rows' => [static fn () => new Task(Table::of(['x' => new NumberColumn([1.0])]), [], [1.0, 0.0], [0]), \LengthException::class, 'one value per row'];
-        yield 'weights for other rows' => [static fn () => new Task(Table::of(['x' => new NumberColumn([1.0])]), [], [1.0], [0], []), \LengthException::class, 'one value per row'];
+        yield 'no such setting' => [
+            static fn () => Learners::make('logistic', ['depth' => 3]),
+            CannotFit::class,
+            'Logistic regression has no setting called "depth".',
+        ];
+        yield 'events for other rows' => [
+            static fn () => new Task(Table::of(['x' => new NumberColumn([1.0])]), [], [1.0, 0.0], [0]),
+            \LengthException::class,
+            'one value per row',
+        ];
+        yield 'weights for other rows' => [
+            static fn () => new Task(Table::of(['x' => new NumberColumn([1.0])]), [], [1.0], [0], []),
+            \LengthException::class,
+            'one value per row',
+        ];
     }
 
     /**

@@ -19,7 +19,12 @@ final class LinearReferenceTest extends TestCase
     /** @return iterable<string, array{string, string, list<string>, float}> */
     public static function cases(): iterable
     {
-        yield 'numbers, categories, missing' => ['linear-regression', 'rent', ['area', 'age', 'distance', 'rooms', 'quarter', 'heating'], 1e-8];
+        yield 'numbers, categories, missing' => [
+            'linear-regression',
+            'rent',
+            ['area', 'age', 'distance', 'rooms', 'quarter', 'heating'],
+            1e-8,
+        ];
         yield 'nearly collinear' => ['linear-regression-illconditioned', 'y', ['x1', 'x2', 'x3', 'x4', 'x5'], 1e-6];
     }
 
@@ -33,7 +38,10 @@ final class LinearReferenceTest extends TestCase
         /** @var array<string, mixed> $stored */
         $stored = json_decode(json_encode($fitted->toArray(), \JSON_THROW_ON_ERROR), true);
         $model = LinearModel::fromArray($stored);
-        $report = LinearReport::of($model, $task) + ['predictions_new' => LinearReport::predictions($model, Files::table(Files::folder($case).'/new.csv'))];
+        $report = LinearReport::of($model, $task) + ['predictions_new' => LinearReport::predictions(
+            $model,
+            Files::table(Files::folder($case).'/new.csv'),
+        )];
         self::same(Files::expected($case), $report, $tolerance, '');
     }
 
@@ -60,7 +68,14 @@ final class LinearReferenceTest extends TestCase
         $table = Table::of(['x' => new NumberColumn($x), 'double' => new NumberColumn(array_map(static fn (float $v) => 2 * $v, $x))]);
         $weighted = (new LinearRegression())->fit(new Task($table, ['x', 'double'], $y, range(0, 4), [1.0, 2.0, 1.0, 3.0, 1.0], null));
         $rows = [0, 1, 1, 2, 3, 3, 3, 4];
-        $repeated = (new LinearRegression())->fit(new Task($table->take($rows), ['x', 'double'], array_map(static fn (int $r) => $y[$r], $rows), range(0, 7), null, null));
+        $repeated = (new LinearRegression())->fit(new Task(
+            $table->take($rows),
+            ['x', 'double'],
+            array_map(static fn (int $r) => $y[$r], $rows),
+            range(0, 7),
+            null,
+            null,
+        ));
         self::assertSame(['double'], $weighted->aliased);
         self::assertStringContainsString('double said nothing', implode(' ', $weighted->notes()));
         foreach ($weighted->estimates as $j => $b) {

@@ -86,7 +86,10 @@ final class LogisticPropertiesTest extends TestCase
     public function testARepeatedAndAConstantColumnAreLeftOutAndNamed(): void
     {
         [$table, $event] = self::data();
-        $more = $table->with('copy', new NumberColumn(array_map(static fn (float $v) => 3 * $v + 1, $table->number('a')->values)))->with('same', new NumberColumn(array_values(array_fill(0, $table->rows, 7.0))));
+        $more = $table->with(
+            'copy',
+            new NumberColumn(array_map(static fn (float $v) => 3 * $v + 1, $table->number('a')->values)),
+        )->with('same', new NumberColumn(array_values(array_fill(0, $table->rows, 7.0))));
         $model = self::fit($more, $event, ['a', 'b', 'kind', 'copy', 'same']);
         self::assertSame(['copy'], $model->aliased);
         self::assertArrayHasKey('same', $model->coding->leftOut);
@@ -96,7 +99,11 @@ final class LogisticPropertiesTest extends TestCase
     public function testAMissingValueGivesNoChanceAndAnUnseenLevelGivesOne(): void
     {
         [$table, $event] = self::data();
-        $new = Table::of(['a' => new NumberColumn([1.0, \NAN, 2.0]), 'b' => new NumberColumn([1.0, 1.0, 2.0]), 'kind' => CodedColumn::fromCells(['red', 'red', 'violet'])]);
+        $new = Table::of([
+            'a' => new NumberColumn([1.0, \NAN, 2.0]),
+            'b' => new NumberColumn([1.0, 1.0, 2.0]),
+            'kind' => CodedColumn::fromCells(['red', 'red', 'violet']),
+        ]);
         [$first, $second, $third] = self::fit($table, $event)->predict($new);
         self::assertGreaterThan(0.0, $first);
         self::assertNan($second);

@@ -28,7 +28,13 @@ final class LogisticReferenceTest extends TestCase
     {
         $table = Files::table(Files::folder($case).'/data.csv');
         $weights = $table->has('weight') ? $table->number('weight')->values : null;
-        $fitted = (new LogisticRegression())->fit(new Task($table, self::INPUTS, $table->number('left')->values, range(0, $table->rows - 1), $weights));
+        $fitted = (new LogisticRegression())->fit(new Task(
+            $table,
+            self::INPUTS,
+            $table->number('left')->values,
+            range(0, $table->rows - 1),
+            $weights,
+        ));
         /** @var array<string, mixed> $stored */
         $stored = json_decode(json_encode($fitted->toArray(), \JSON_THROW_ON_ERROR), true);
         $model = LogisticModel::fromArray($stored);
@@ -38,7 +44,12 @@ final class LogisticReferenceTest extends TestCase
         foreach ($coefficients as $i => $c) {
             $got = $model->coefficients[$i]->toArray();
             foreach ($c as $name => $value) {
-                \is_string($value) ? self::assertSame($value, $got[$name]) : self::assertEqualsWithDelta($value, $got[$name], 1e-6 * abs($value) + 1e-12, $c['name'].' '.$name);
+                \is_string($value) ? self::assertSame($value, $got[$name]) : self::assertEqualsWithDelta(
+                    $value,
+                    $got[$name],
+                    1e-6 * abs($value) + 1e-12,
+                    $c['name'].' '.$name,
+                );
             }
         }
         foreach ($model->figures->toArray() as $name => $value) {
@@ -61,8 +72,18 @@ final class LogisticReferenceTest extends TestCase
         $tests = $expected['drop_one_term'];
         foreach ($tests as $test) {
             $rows = $model->coding->complete($table, range(0, $table->rows - 1));
-            $without = (new LogisticRegression())->fit(new Task($table, array_values(array_diff(self::INPUTS, [$test['term']])), $table->number('left')->values, $rows, $weights));
-            self::assertEqualsWithDelta($test['log_likelihood_without'], $without->figures->logLikelihood, 1e-8 * abs($test['log_likelihood_without']));
+            $without = (new LogisticRegression())->fit(new Task(
+                $table,
+                array_values(array_diff(self::INPUTS, [$test['term']])),
+                $table->number('left')->values,
+                $rows,
+                $weights,
+            ));
+            self::assertEqualsWithDelta(
+                $test['log_likelihood_without'],
+                $without->figures->logLikelihood,
+                1e-8 * abs($test['log_likelihood_without']),
+            );
             self::assertSame($test['df'], $model->figures->parameters - $without->figures->parameters);
         }
     }

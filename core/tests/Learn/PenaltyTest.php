@@ -84,7 +84,14 @@ final class PenaltyTest extends TestCase
         $columns = self::columns();
         $y = array_map(static fn (int $i): float => 7 + 2 * $columns['x'][$i] - $columns['z'][$i] + sin($i), range(0, self::ROWS - 1));
         $table = Table::of(array_map(static fn (array $v) => new NumberColumn($v), $columns));
-        $model = (new LinearRegression(['penalty' => $kind, 'price' => $price, 'mix' => 0.3]))->fit(new Task($table, $table->names(), $y, range(0, self::ROWS - 1), null, null));
+        $model = (new LinearRegression(['penalty' => $kind, 'price' => $price, 'mix' => 0.3]))->fit(new Task(
+            $table,
+            $table->names(),
+            $y,
+            range(0, self::ROWS - 1),
+            null,
+            null,
+        ));
         $residual = array_map(static fn (float $truth, float $p): float => $truth - $p, $y, $model->predict($table));
         self::assertEqualsWithDelta(0.0, array_sum($residual), 1e-7, 'the constant is free');
         foreach ($table->names() as $j => $name) {
@@ -104,13 +111,19 @@ final class PenaltyTest extends TestCase
         }
         $table = Table::of(array_map(static fn (array $v) => new NumberColumn($v), $columns));
         $y = array_map(static fn (int $i): float => $columns['x'][$i] - $columns['z'][$i] + 3 * sin($i), range(0, self::ROWS - 1));
-        foreach (['linear' => [$y, null], 'logistic' => [array_map(static fn (float $v): float => (float) ($v > 0), $y), ['no', 'yes']]] as $learner => [$outcome, $classes]) {
+        foreach ([
+            'linear' => [$y, null],
+            'logistic' => [array_map(static fn (float $v): float => (float) ($v > 0), $y), ['no', 'yes']],
+        ] as $learner => [$outcome, $classes]) {
             $settings = ['penalty' => $kind, 'price' => $price, 'mix' => 0.3, 'scale' => 'as they are'];
             $task = new Task($table, $table->names(), $outcome, range(0, self::ROWS - 1), null, $classes);
             $model = Learners::make($learner, $settings)->fit($task);
             $residual = array_map(static fn (float $truth, float $p): float => $truth - $p, $outcome, $model->predict($table));
             self::assertEqualsWithDelta(0.0, array_sum($residual), 1e-4);
-            $estimates = $model instanceof LinearModel ? $model->estimates : ($model instanceof LogisticModel ? array_map(static fn (Coefficient $c): float => $c->estimate, $model->coefficients) : []);
+            $estimates = $model instanceof LinearModel ? $model->estimates : ($model instanceof LogisticModel ? array_map(
+                static fn (Coefficient $c): float => $c->estimate,
+                $model->coefficients,
+            ) : []);
             foreach ($table->names() as $j => $name) {
                 self::assertNoMoveHelps($estimates[$j + 1], $residual, $columns[$name], $price, $mix);
             }
@@ -122,13 +135,23 @@ final class PenaltyTest extends TestCase
         $columns = self::columns();
         $y = array_map(static fn (int $i): float => 2 * $columns['x'][$i] + 3 * sin(7.7 * $i), range(0, self::ROWS - 1));
         $table = Table::of(array_map(static fn (array $v) => new NumberColumn($v), $columns));
-        $model = (new LinearRegression(['penalty' => 'lasso', 'find' => true]))->fit(new Task($table, $table->names(), $y, range(0, self::ROWS - 1), null, null));
+        $model = (new LinearRegression(['penalty' => 'lasso', 'find' => true]))->fit(new Task(
+            $table,
+            $table->names(),
+            $y,
+            range(0, self::ROWS - 1),
+            null,
+            null,
+        ));
         self::assertCount(60, $model->path);
         self::assertSame(0, $model->path[0]['terms'], 'the largest price puts out every term');
         self::assertSame(4, $model->path[59]['terms']);
         $best = min(array_column($model->path, 'error'));
         self::assertNotNull($model->penalty);
-        self::assertSame($model->penalty->price, $model->path[(int) array_search($best, array_column($model->path, 'error'), true)]['price']);
+        self::assertSame(
+            $model->penalty->price,
+            $model->path[(int) array_search($best, array_column($model->path, 'error'), true)]['price'],
+        );
         self::assertLessThan($model->path[0]['error'], $best);
     }
 
@@ -136,9 +159,19 @@ final class PenaltyTest extends TestCase
     public function testSeveralClasses(string $kind, float $price, float $mix): void
     {
         $columns = self::columns();
-        $y = array_map(static fn (int $i): float => (float) (int) max(0, min(2, 1.2 + $columns['x'][$i] + sin(3.3 * $i))), range(0, self::ROWS - 1));
+        $y = array_map(
+            static fn (int $i): float => (float) (int) max(0, min(2, 1.2 + $columns['x'][$i] + sin(3.3 * $i))),
+            range(0, self::ROWS - 1),
+        );
         $table = Table::of(array_map(static fn (array $v) => new NumberColumn($v), $columns));
-        $model = (new MultinomialRegression(['penalty' => $kind, 'price' => $price / 10, 'mix' => 0.3]))->fit(new Task($table, $table->names(), $y, range(0, self::ROWS - 1), null, ['a', 'b', 'c']));
+        $model = (new MultinomialRegression(['penalty' => $kind, 'price' => $price / 10, 'mix' => 0.3]))->fit(new Task(
+            $table,
+            $table->names(),
+            $y,
+            range(0, self::ROWS - 1),
+            null,
+            ['a', 'b', 'c'],
+        ));
         $shares = $model->shares($table);
         foreach ([1, 2] as $class) {
             $residual = array_map(static fn (float $truth, float $p): float => (float) ((int) $truth === $class) - $p, $y, $shares[$class]);
@@ -153,8 +186,15 @@ final class PenaltyTest extends TestCase
     {
         $columns = self::columns();
         unset($columns['near']);
-        $x = Matrix::ofColumns([array_fill(0, self::ROWS, 1.0), ...array_values($columns)], ['(intercept)', ...array_keys($columns)], self::ROWS);
-        $y = array_map(static fn (int $i): int => max(0, min(2, (int) round(1.0 + $columns['x'][$i] + 2 * sin(3.3 * $i)))), range(0, self::ROWS - 1));
+        $x = Matrix::ofColumns(
+            [array_fill(0, self::ROWS, 1.0), ...array_values($columns)],
+            ['(intercept)', ...array_keys($columns)],
+            self::ROWS,
+        );
+        $y = array_map(
+            static fn (int $i): int => max(0, min(2, (int) round(1.0 + $columns['x'][$i] + 2 * sin(3.3 * $i)))),
+            range(0, self::ROWS - 1),
+        );
         $weights = [array_fill(0, self::ROWS, 1.0)];
         foreach ([0.0, 2.0] as $ridge) {
             [$newton, $climb] = [new MultinomialFit($x, [$y], $weights, 3, $ridge), new MultinomialFit($x, [$y], $weights, 3, $ridge)];
@@ -171,7 +211,13 @@ final class PenaltyTest extends TestCase
         foreach ($two->run()->beta as $i => $b) {
             self::assertEqualsWithDelta($b, $found['place'][$i], 1e-5);
         }
-        self::assertSame(4, \count((new SparseFit(new NewtonFit($x, [array_map(static fn (int $c): float => (float) ($c > 1), $y)], $weights), 1e6))->run(array_fill(0, 4, 0.0))->beta));
+        self::assertSame(
+            4,
+            \count((new SparseFit(
+                new NewtonFit($x, [array_map(static fn (int $c): float => (float) ($c > 1), $y)], $weights),
+                1e6,
+            ))->run(array_fill(0, 4, 0.0))->beta),
+        );
     }
 
     public function testAPriceThatWasLookedForIsShownWithWhatItCosts(): void
@@ -180,12 +226,23 @@ final class PenaltyTest extends TestCase
         $x = array_map(static fn (): float => $random->getInt(-100, 100) / 10, range(1, 200));
         $idle = array_map(static fn (): float => $random->getInt(-100, 100) / 10, range(1, 200));
         $y = array_map(static fn (float $v): float => 3 * $v + $random->getInt(-50, 50) / 10, $x);
-        $task = new Task(Table::of(['x' => new NumberColumn($x), 'idle' => new NumberColumn($idle)]), ['x', 'idle'], $y, range(0, 199), null, null);
+        $task = new Task(
+            Table::of(['x' => new NumberColumn($x), 'idle' => new NumberColumn($idle)]),
+            ['x', 'idle'],
+            $y,
+            range(0, 199),
+            null,
+            null,
+        );
         $found = Learners::make('linear', ['penalty' => 'lasso', 'find' => true])->fit($task);
         self::assertInstanceOf(ShowsTables::class, $found);
         [$table] = $found->shownTables();
         self::assertStringStartsWith('Held back by ', $table->title);
-        self::assertSame([0.0, 2.0], [$table->rows[0][1]->value, $table->rows[\count($table->rows) - 1][1]->value], 'from none of the terms to all');
+        self::assertSame(
+            [0.0, 2.0],
+            [$table->rows[0][1]->value, $table->rows[\count($table->rows) - 1][1]->value],
+            'from none of the terms to all',
+        );
         $errors = array_map(static fn (array $row): float => (float) $row[2]->value, $table->rows);
         $taken = array_keys(array_filter($table->rows, static fn (array $row): bool => 'taken' === $row[3]->text));
         self::assertSame([(int) array_search(min([\INF, ...$errors]), $errors, true)], $taken, 'the least error');

@@ -33,7 +33,12 @@ final class RulesTest extends TestCase
             $y[] = (float) ($random->getInt(0, 99) < ($days[$i] > 60 && 'south' === $where[$i] ? 85 : 8));
         }
 
-        return new Task(Table::of(['days' => new NumberColumn($days), 'where' => CodedColumn::fromCells($where), 'noise' => new NumberColumn($noise)]), ['days', 'where', 'noise'], $y, range(0, $rows - 1));
+        return new Task(
+            Table::of(['days' => new NumberColumn($days), 'where' => CodedColumn::fromCells($where), 'noise' => new NumberColumn($noise)]),
+            ['days', 'where', 'noise'],
+            $y,
+            range(0, $rows - 1),
+        );
     }
 
     public function testItFindsTheSentenceThatMadeTheData(): void
@@ -97,11 +102,22 @@ final class RulesTest extends TestCase
     public function testOneColumnAndTheMedian(): void
     {
         $task = self::task();
-        $model = (new Baseline(['answer' => 'rule by one column']))->fit(new Task($task->table, ['noise', 'days'], $task->outcome, $task->rows));
+        $model = (new Baseline(['answer' => 'rule by one column']))->fit(new Task(
+            $task->table,
+            ['noise', 'days'],
+            $task->outcome,
+            $task->rows,
+        ));
         self::assertInstanceOf(TreeModel::class, $model);
         self::assertSame(['days'], $model->columns());
         self::assertStringContainsString('best of 2 columns', $model->notes()[0]);
-        foreach ([[[5.0, 1.0, 9.0], null, 5.0], [[5.0, 1.0, 9.0, 7.0], null, 6.0], [[5.0, 1.0, 9.0], [1.0, 1.0, 3.0], 9.0], [[4.0, 2.0], [1.0, 1.0], 3.0], [[8.0], null, 8.0]] as [$y, $weights, $median]) {
+        foreach ([
+            [[5.0, 1.0, 9.0], null, 5.0],
+            [[5.0, 1.0, 9.0, 7.0], null, 6.0],
+            [[5.0, 1.0, 9.0], [1.0, 1.0, 3.0], 9.0],
+            [[4.0, 2.0], [1.0, 1.0], 3.0],
+            [[8.0], null, 8.0],
+        ] as [$y, $weights, $median]) {
             $table = Table::of(['x' => new NumberColumn($y)]);
             $model = (new Baseline(['answer' => 'median']))->fit(new Task($table, ['x'], $y, array_keys($y), $weights, null));
             self::assertInstanceOf(BaselineModel::class, $model);

@@ -33,7 +33,11 @@ final class SameBytesTest extends TestCase
             foreach ($flags as $flag) {
                 array_push($command, '-d', $flag);
             }
-            $process = proc_open([...$command, '-r', self::FIT, '--', \dirname(__DIR__, 3)], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
+            $process = proc_open(
+                [...$command, '-r', self::FIT, '--', \dirname(__DIR__, 3)],
+                [1 => ['pipe', 'w'], 2 => ['pipe', 'w']],
+                $pipes,
+            );
             self::assertIsResource($process);
             $said[] = stream_get_contents($pipes[1]);
             $errors = stream_get_contents($pipes[2]);

@@ -47,7 +47,10 @@ final class SameTreeTest extends TestCase
             $column = [];
             for ($i = 0; $i < $rows; ++$i) {
                 $top = 5 === $f ? 5 : $size;
-                $column[] = $random->getInt(0, 999) < 1000 * $missing ? 0 : max(1, min($top, $random->getInt(1, $top) + ($f < 2 ? intdiv($top * $y[$i], 3) : 0)));
+                $column[] = $random->getInt(0, 999) < 1000 * $missing ? 0 : max(
+                    1,
+                    min($top, $random->getInt(1, $top) + ($f < 2 ? intdiv($top * $y[$i], 3) : 0)),
+                );
             }
             $codes[] = $column;
         }
@@ -57,7 +60,14 @@ final class SameTreeTest extends TestCase
         $weights = array_map(floatval(...), $times);
         $grow = static fn (Cells $cells, Criterion $criterion, int $leaf, bool $fine = false): array => array_map(
             // Where nothing is missing, where it would go is told by rows in one and by weight in the other.
-            static fn (?Division $d) => null === $d ? null : [$d->feature, $d->left ?? $d->cut, $d->next, $d->missingSeen, $d->missingLeft, round($d->gain, 6)],
+            static fn (?Division $d) => null === $d ? null : [
+                $d->feature,
+                $d->left ?? $d->cut,
+                $d->next,
+                $d->missingSeen,
+                $d->missingLeft,
+                round($d->gain, 6),
+            ],
             Grower::of($cells, $criterion, new Limits(20, (float) $leaf, 2.0 * $leaf), fine: $fine)->grow($own)->divisions,
         );
         $plain = $grow(new Cells($codes, $sizes, $levels, $y, $weights, 2), Criterion::Gini, $leaf);
@@ -68,7 +78,10 @@ final class SameTreeTest extends TestCase
         $numbers = array_map(static fn (int $v, int $k): float => 3.5 * $v + sin(1 + $k), $y, array_keys($y));
         // Of two rows every column gains the same, so leaves are larger.
         $exact = $grow(new Cells($codes, $sizes, $levels, $numbers, $weights, 0), Criterion::Variance, $leaf + 7);
-        self::assertSame($exact, $grow(new Cells($codes, $sizes, $levels, $numbers, $weights, 0, $times), Criterion::Variance, $leaf + 7, true));
+        self::assertSame(
+            $exact,
+            $grow(new Cells($codes, $sizes, $levels, $numbers, $weights, 0, $times), Criterion::Variance, $leaf + 7, true),
+        );
     }
 
     /** Rows of a node lie next to each other, whatever was divided before, and none is lost. */

@@ -65,7 +65,11 @@ final class SelectionReferenceTest extends TestCase
         /** @var list<array{method: string, final: list<string>, aic: float, trace: list<mixed>}> $all */
         $all = Files::expected('selection-logistic')['by_aic'];
         foreach ($all as $want) {
-            $got = $selection->byCriterion('both' === $want['method'] ? Selection::STEPWISE : $want['method'], 'aic', $selection->criterion(2.0));
+            $got = $selection->byCriterion(
+                'both' === $want['method'] ? Selection::STEPWISE : $want['method'],
+                'aic',
+                $selection->criterion(2.0),
+            );
             unset($want['method']);
             Same::as($want, $got + ['aic' => $got['value']], 1e-7);
         }
@@ -74,21 +78,34 @@ final class SelectionReferenceTest extends TestCase
     public function testTheLearnerChoosesAndKeepsTheTrace(): void
     {
         [$table, $y, $rows] = self::data();
-        $model = (new LogisticRegression(['selection' => 'stepwise', 'by' => 'p-value']))->fit(new Task($table, self::CANDIDATES, $y, $rows));
+        $model = (new LogisticRegression([
+            'selection' => 'stepwise',
+            'by' => 'p-value',
+        ]))->fit(new Task($table, self::CANDIDATES, $y, $rows));
         self::assertSame(['p1', 'p3', 'p4', 'p6', 'kind'], $model->columns());
         self::assertCount(8, $model->trace);
         self::assertStringContainsString('Chosen in 8 steps', implode(' ', $model->notes()));
         /** @var array<string, mixed> $stored */
         $stored = json_decode(json_encode($model->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true);
         self::assertSame($model->trace, LogisticModel::fromArray($stored)->trace);
-        self::assertCount(1, (new LogisticRegression(['selection' => 'forward', 'by' => 'p-value', 'steps' => 1]))->fit(new Task($table, self::CANDIDATES, $y, $rows))->columns());
+        self::assertCount(
+            1,
+            (new LogisticRegression([
+                'selection' => 'forward',
+                'by' => 'p-value',
+                'steps' => 1,
+            ]))->fit(new Task($table, self::CANDIDATES, $y, $rows))->columns(),
+        );
     }
 
     public function testBestSubsets(): void
     {
         $table = Files::table(Files::folder('selection-subsets').'/data.csv');
         $names = ['q1', 'q2', 'q3', 'q4', 'q5', 'q6', 'q7', 'q8'];
-        $rows = array_values(array_filter(range(0, $table->rows - 1), static fn (int $r) => [] === array_filter([...$names, 'y'], static fn (string $c) => $table->column($c)->isMissing($r))));
+        $rows = array_values(array_filter(
+            range(0, $table->rows - 1),
+            static fn (int $r) => [] === array_filter([...$names, 'y'], static fn (string $c) => $table->column($c)->isMissing($r)),
+        ));
         $of = static fn (string $name): array => array_map(static fn (int $r): float => $table->number($name)->values[$r], $rows);
         $expected = Files::expected('selection-subsets');
         unset($expected['rows_used']);
@@ -105,7 +122,16 @@ final class SelectionReferenceTest extends TestCase
         /** @var list<array{penalty: string, alpha: float, lambda: float, objective: float, nonzero: int, log_likelihood: float, intercept_original: float, coefficients_original: array<string, float>, probabilities_first_10_rows: list<float>}> $fits */
         $fits = Files::expected('logistic-penalised')['fits'];
         foreach ($fits as $want) {
-            $model = (new LogisticRegression(['penalty' => ['l2' => 'ridge', 'l1' => 'lasso', 'elastic' => 'elastic net'][$want['penalty']], 'price' => $want['lambda'], 'mix' => $want['alpha']]))->fit(new Task($table, array_keys($want['coefficients_original']), $table->number('y')->values, range(0, $table->rows - 1)));
+            $model = (new LogisticRegression([
+                'penalty' => ['l2' => 'ridge', 'l1' => 'lasso', 'elastic' => 'elastic net'][$want['penalty']],
+                'price' => $want['lambda'],
+                'mix' => $want['alpha'],
+            ]))->fit(new Task(
+                $table,
+                array_keys($want['coefficients_original']),
+                $table->number('y')->values,
+                range(0, $table->rows - 1),
+            ));
             $at = $want['penalty'].' '.$want['lambda'];
             self::assertEqualsWithDelta($want['objective'], $model->penalty?->objective, 1e-8 * $want['objective'], $at);
             $got = [];
@@ -135,7 +161,19 @@ final class SelectionReferenceTest extends TestCase
             $text = $table->column('choice')->text($row);
             $outcome[] = null === $text ? \NAN : (float) array_search($text, $classes, true);
         }
-        $model = (new MultinomialRegression())->fit(new Task($table, ['age', 'km', 'area'], $outcome, range(0, $table->rows - 1), null, $classes));
-        Same::as($expected, $model->fitted() + ['predictions_new' => $model->predictions(Files::table(Files::folder('multinomial-logistic').'/new.csv'))], 1e-6, ['#likelihood|deviance|aic#' => 1e-8]);
+        $model = (new MultinomialRegression())->fit(new Task(
+            $table,
+            ['age', 'km', 'area'],
+            $outcome,
+            range(0, $table->rows - 1),
+            null,
+            $classes,
+        ));
+        Same::as(
+            $expected,
+            $model->fitted() + ['predictions_new' => $model->predictions(Files::table(Files::folder('multinomial-logistic').'/new.csv'))],
+            1e-6,
+            ['#likelihood|deviance|aic#' => 1e-8],
+        );
     }
 }

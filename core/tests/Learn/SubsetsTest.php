@@ -49,7 +49,17 @@ final class SubsetsTest extends TestCase
             $w[] = $random->getInt(1, 8) / 4;
         }
 
-        return new Task(Table::of(array_map(static fn (array $cells) => \is_string($cells[0]) ? CodedColumn::fromCells(array_map(strval(...), $cells)) : new NumberColumn(array_map(floatval(...), $cells)), $columns)), self::INPUTS, $y, range(0, $rows - 1), $w, $classes);
+        return new Task(
+            Table::of(array_map(
+                static fn (array $cells) => \is_string($cells[0]) ? CodedColumn::fromCells(array_map(strval(...), $cells)) : new NumberColumn(array_map(floatval(...), $cells)),
+                $columns,
+            )),
+            self::INPUTS,
+            $y,
+            range(0, $rows - 1),
+            $w,
+            $classes,
+        );
     }
 
     /** @return iterable<string, array{string, int}> */
@@ -77,7 +87,11 @@ final class SubsetsTest extends TestCase
         }
         foreach (Screen::of($coding, $task, $task->rows, 3, $price) as $size => $found) {
             arsort($bySize[$size]);
-            self::assertSame(\array_slice(array_keys($bySize[$size]), 0, 3), array_map(static fn (array $columns): string => implode(',', $columns), $found), $size.' columns');
+            self::assertSame(
+                \array_slice(array_keys($bySize[$size]), 0, 3),
+                array_map(static fn (array $columns): string => implode(',', $columns), $found),
+                $size.' columns',
+            );
         }
     }
 
@@ -104,7 +118,10 @@ final class SubsetsTest extends TestCase
         $x = [];
         foreach ($coding->terms as $t => $term) {
             if (\in_array($term->column, $columns, true)) {
-                $values = array_merge(...array_map(static fn (array $block): array => $block[$t + 1], iterator_to_array($matrix->blocks())));
+                $values = array_merge(...array_map(
+                    static fn (array $block): array => $block[$t + 1],
+                    iterator_to_array($matrix->blocks()),
+                ));
                 $mean = array_sum(array_map(static fn (float $v, float $w): float => $v * $w, $values, $weights)) / $n;
                 $x[] = array_map(static fn (float $v): float => $v - $mean, $values);
             }
@@ -112,16 +129,32 @@ final class SubsetsTest extends TestCase
         if ([] === $x) {
             return 0.0;
         }
-        $marks = null === $task->classes ? [$task->outcome] : array_map(static fn (int $k): array => array_map(static fn (float $y): float => (float) ((int) $y === $k), $task->outcome), array_keys(\array_slice($task->classes, 1, null, true)));
-        $share = array_map(static fn (array $m): float => array_sum(array_map(static fn (float $v, float $w): float => $v * $w, $m, $weights)) / $n, $marks);
+        $marks = null === $task->classes ? [$task->outcome] : array_map(
+            static fn (int $k): array => array_map(static fn (float $y): float => (float) ((int) $y === $k), $task->outcome),
+            array_keys(\array_slice($task->classes, 1, null, true)),
+        );
+        $share = array_map(
+            static fn (array $m): float => array_sum(array_map(static fn (float $v, float $w): float => $v * $w, $m, $weights)) / $n,
+            $marks,
+        );
         $u = $information = [];
         foreach ($marks as $k => $m) {
             foreach ($x as $i => $own) {
-                $u[] = array_sum(array_map(static fn (float $v, float $y, float $w): float => $w * $v * ($y - $share[$k]), $own, $m, $weights));
+                $u[] = array_sum(array_map(
+                    static fn (float $v, float $y, float $w): float => $w * $v * ($y - $share[$k]),
+                    $own,
+                    $m,
+                    $weights,
+                ));
                 $row = [];
                 foreach (array_keys($marks) as $l) {
                     foreach ($x as $other) {
-                        $cross = array_sum(array_map(static fn (float $v, float $z, float $w): float => $w * $v * $z, $own, $other, $weights));
+                        $cross = array_sum(array_map(
+                            static fn (float $v, float $z, float $w): float => $w * $v * $z,
+                            $own,
+                            $other,
+                            $weights,
+                        ));
                         $row[] = $cross * (null === $task->classes ? 1.0 : ($k === $l ? $share[$k] : 0.0) - $share[$k] * $share[$l]);
                     }
                 }
@@ -145,7 +178,10 @@ final class SubsetsTest extends TestCase
     #[DataProvider('learners')]
     public function testALearnerTakesTheBestSizeAndKeepsWhatWasWeighed(string $learner, string $by): void
     {
-        $task = self::task(self::TASKS[['linear' => 'number', 'logistic' => 'two classes', 'multinomial' => 'several classes'][$learner]], 8);
+        $task = self::task(
+            self::TASKS[['linear' => 'number', 'logistic' => 'two classes', 'multinomial' => 'several classes'][$learner]],
+            8,
+        );
         $model = Learners::make($learner, ['selection' => 'best subsets', 'compare' => $by])->fit($task);
         self::assertTrue($model instanceof LinearModel || $model instanceof LogisticModel || $model instanceof MultinomialModel);
         $trace = $model->trace;
@@ -171,7 +207,14 @@ final class SubsetsTest extends TestCase
         $best = [null, \INF];
         for ($bits = 0; $bits < 1 << \count(self::INPUTS); ++$bits) {
             $own = array_values(array_filter(self::INPUTS, static fn (int $j): bool => 1 === ($bits >> $j & 1), \ARRAY_FILTER_USE_KEY));
-            $model = Learners::make($learner)->fit(new Task($task->table, $own, $task->outcome, $task->rows, $task->weights, $task->classes));
+            $model = Learners::make($learner)->fit(new Task(
+                $task->table,
+                $own,
+                $task->outcome,
+                $task->rows,
+                $task->weights,
+                $task->classes,
+            ));
             $parameters = match (true) {
                 $model instanceof LinearModel => $model->figures->parameters,
                 $model instanceof LogisticModel => $model->figures->parameters,
@@ -198,16 +241,29 @@ final class SubsetsTest extends TestCase
         }
         $this->expectException(CannotFit::class);
         $this->expectExceptionMessage('up to 20 columns; these are 21');
-        Learners::make('linear', ['selection' => 'best subsets'])->fit(new Task(Table::of($columns), array_keys($columns), array_map(static fn (): float => $random->getInt(0, 1000) / 1000, range(0, 59)), range(0, 59), null, null));
+        Learners::make(
+            'linear',
+            ['selection' => 'best subsets'],
+        )->fit(new Task(Table::of($columns), array_keys($columns), array_map(static fn (): float => $random->getInt(0, 1000) / 1000, range(0, 59)), range(0, 59), null, null));
     }
 
     #[DataProvider('learners')]
     public function testAConstantColumnIsNamedThoughOthersWereChosen(string $learner, string $by): void
     {
-        $task = self::task(self::TASKS[['linear' => 'number', 'logistic' => 'two classes', 'multinomial' => 'several classes'][$learner]], 8);
+        $task = self::task(
+            self::TASKS[['linear' => 'number', 'logistic' => 'two classes', 'multinomial' => 'several classes'][$learner]],
+            8,
+        );
         $table = $task->table->with('same', new NumberColumn(array_fill(0, 160, 4.0)));
         foreach ([['selection' => 'best subsets', 'compare' => $by], ['selection' => 'forward', 'by' => $by]] as $settings) {
-            $model = Learners::make($learner, $settings)->fit(new Task($table, [...self::INPUTS, 'same'], $task->outcome, $task->rows, $task->weights, $task->classes));
+            $model = Learners::make($learner, $settings)->fit(new Task(
+                $table,
+                [...self::INPUTS, 'same'],
+                $task->outcome,
+                $task->rows,
+                $task->weights,
+                $task->classes,
+            ));
             self::assertNotContains('same', $model->columns());
             self::assertStringContainsString('same is not used: the same value in every training row', implode(' ', $model->notes()));
         }
@@ -216,7 +272,14 @@ final class SubsetsTest extends TestCase
     public function testWhatRepeatsAnotherColumnIsNoCandidate(): void
     {
         $task = self::task(null, 3);
-        $again = new Task($task->table->with('again', $task->table->column('a')), [...self::INPUTS, 'again'], $task->outcome, $task->rows, null, null);
+        $again = new Task(
+            $task->table->with('again', $task->table->column('a')),
+            [...self::INPUTS, 'again'],
+            $task->outcome,
+            $task->rows,
+            null,
+            null,
+        );
         $sizes = Screen::of($again->coding($again->rows), $again, $again->rows, 1, 2.0);
         self::assertCount(6, $sizes);
         self::assertNotContains('again', array_merge(...array_merge(...$sizes)));

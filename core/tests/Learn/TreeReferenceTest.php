@@ -40,9 +40,20 @@ final class TreeReferenceTest extends TestCase
             $text = (string) $table->column($wanted['target'])->text($row);
             $outcome[] = null === $classes ? $table->number($wanted['target'])->values[$row] : (float) array_search($text, $classes, true);
         }
-        $learner = new DecisionTree(['criterion' => 'entropy' === $name ? 'entropy' : 'Gini', 'depth' => $expected['max_depth'], 'leaf' => $expected['min_leaf'], 'divide' => 2, 'pruning' => 'not at all', 'judged' => 0.0]);
+        $learner = new DecisionTree([
+            'criterion' => 'entropy' === $name ? 'entropy' : 'Gini',
+            'depth' => $expected['max_depth'],
+            'leaf' => $expected['min_leaf'],
+            'divide' => 2,
+            'pruning' => 'not at all',
+            'judged' => 0.0,
+        ]);
 
-        return [$learner->fit(new Task($table, $expected['columns'], $outcome, range(0, $table->rows - 1), null, $classes)), $wanted, $number];
+        return [
+            $learner->fit(new Task($table, $expected['columns'], $outcome, range(0, $table->rows - 1), null, $classes)),
+            $wanted,
+            $number,
+        ];
     }
 
     #[DataProvider('trees')]
@@ -52,7 +63,12 @@ final class TreeReferenceTest extends TestCase
         self::assertCount(\count($wanted['nodes']), $model->nodes);
         foreach ($wanted['nodes'] as $i => $want) {
             $node = $model->nodes[$i];
-            $is = static fn (string $key, float $got, float $relative, float $absolute) => self::assertEqualsWithDelta($want[$key], $got, $absolute + $relative * abs(is_numeric($want[$key]) ? (float) $want[$key] : 0.0), "node $i, $key");
+            $is = static fn (string $key, float $got, float $relative, float $absolute) => self::assertEqualsWithDelta(
+                $want[$key],
+                $got,
+                $absolute + $relative * abs(is_numeric($want[$key]) ? (float) $want[$key] : 0.0),
+                "node $i, $key",
+            );
             $is('depth', $node->depth, 0, 0);
             $is('impurity', $node->impurity, 0, 1e-9);
             if ($number) {
@@ -88,8 +104,14 @@ final class TreeReferenceTest extends TestCase
         [$model, $wanted, $number] = self::grown($case, $name);
         $all = $number ? $model->nodes[0]->counts[0] : array_sum($model->nodes[0]->counts);
         $risks = [
-            'impurity' => array_map(static fn (Node $n): float => ($number ? $n->counts[2] : ('gini' === $name ? Criterion::Gini : Criterion::Entropy)->total($n->counts)) / $all, $model->nodes),
-            'misclassification' => array_map(static fn (Node $n): float => (array_sum($n->counts) - max([0.0, ...$n->counts])) / $all, $model->nodes),
+            'impurity' => array_map(
+                static fn (Node $n): float => ($number ? $n->counts[2] : ('gini' === $name ? Criterion::Gini : Criterion::Entropy)->total($n->counts)) / $all,
+                $model->nodes,
+            ),
+            'misclassification' => array_map(
+                static fn (Node $n): float => (array_sum($n->counts) - max([0.0, ...$n->counts])) / $all,
+                $model->nodes,
+            ),
         ];
         $compared = 0;
         foreach ($risks as $which => $risk) {
@@ -110,7 +132,12 @@ final class TreeReferenceTest extends TestCase
         /** @var list<array{E: int, N: int, CF: float, upper: float}> $values */
         $values = Files::expected('cart-pessimistic-bound')['values'];
         foreach ($values as $v) {
-            self::assertEqualsWithDelta($v['upper'], Pruning::pessimistic($v['E'], $v['N'], $v['CF']), 1e-9 * $v['upper'], json_encode($v, \JSON_THROW_ON_ERROR));
+            self::assertEqualsWithDelta(
+                $v['upper'],
+                Pruning::pessimistic($v['E'], $v['N'], $v['CF']),
+                1e-9 * $v['upper'],
+                json_encode($v, \JSON_THROW_ON_ERROR),
+            );
         }
     }
 }

@@ -38,7 +38,14 @@ final class TreeSettingsTest extends TestCase
             };
         }
 
-        return new Task(Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g), 'day' => new DateColumn($day)]), ['x', 'g', 'day'], $y, range(0, 799), null, self::CLASSES[$kind]);
+        return new Task(
+            Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g), 'day' => new DateColumn($day)]),
+            ['x', 'g', 'day'],
+            $y,
+            range(0, 799),
+            null,
+            self::CLASSES[$kind],
+        );
     }
 
     /** @param array<string, mixed> $settings */
@@ -52,8 +59,17 @@ final class TreeSettingsTest extends TestCase
     {
         foreach (array_keys(self::CLASSES) as $kind) {
             foreach ('a number' === $kind ? ['variance'] : ['Gini', 'entropy', 'gain ratio'] as $criterion) {
-                foreach ([['depth' => 3], ['leaf' => 25], ['divide' => 90], ['improvement' => 0.02], ['depth' => 5, 'leaf' => 12, 'divide' => 50]] as $more) {
-                    yield $kind.', '.$criterion.', '.json_encode($more) => [$kind, ('a number' === $kind ? [] : ['criterion' => $criterion]) + $more];
+                foreach ([
+                    ['depth' => 3],
+                    ['leaf' => 25],
+                    ['divide' => 90],
+                    ['improvement' => 0.02],
+                    ['depth' => 5, 'leaf' => 12, 'divide' => 50],
+                ] as $more) {
+                    yield $kind.', '.$criterion.', '.json_encode($more) => [
+                        $kind,
+                        ('a number' === $kind ? [] : ['criterion' => $criterion]) + $more,
+                    ];
                 }
             }
         }
@@ -77,7 +93,10 @@ final class TreeSettingsTest extends TestCase
             self::assertSame($rows($i), $rows($node->left) + $rows($node->right), 'no row is lost at a division');
             self::assertSame($node->depth + 1, $model->nodes[$node->left]->depth);
             // The gain ratio is held against its own threshold; what a node keeps is the fall of its impurity.
-            self::assertGreaterThanOrEqual('gain ratio' === ($settings['criterion'] ?? '') ? 0.0 : $settings['improvement'] ?? 0.0, $node->improvement + 1e-12);
+            self::assertGreaterThanOrEqual(
+                'gain ratio' === ($settings['criterion'] ?? '') ? 0.0 : $settings['improvement'] ?? 0.0,
+                $node->improvement + 1e-12,
+            );
         }
         // Each row ends in a leaf whose path it meets, and in no other.
         $leaves = $model->leaves($task->table);
@@ -124,7 +143,11 @@ final class TreeSettingsTest extends TestCase
         yield 'up to, or missing' => [new Part(null, null, 5.0, true), 'x up to 5, or missing', [0, 1, 2, 4]];
         yield 'over' => [new Part(null, 2.0, null, false), 'x over 2', [2, 3]];
         yield 'between' => [(new Part(null, -1.0, null, false))->and(new Part(null, null, 5.0, false)), 'x over -1, up to 5', [1, 2]];
-        yield 'narrowed twice' => [(new Part(null, null, 5.0, true))->and(new Part(null, null, 2.0, true)), 'x up to 2, or missing', [0, 1, 4]];
+        yield 'narrowed twice' => [
+            (new Part(null, null, 5.0, true))->and(new Part(null, null, 2.0, true)),
+            'x up to 2, or missing',
+            [0, 1, 4],
+        ];
         yield 'known, below a bound' => [(new Part(null, null, 2.0, true))->and(new Part(null, null, \INF, false)), 'x up to 2', [0, 1]];
         yield 'missing, over a bound' => [(new Part(null, 2.0, null, true))->and(new Part(null, \INF, null, true)), 'x missing', [4]];
         yield 'missing alone' => [new Part(null, \INF, null, true), 'x missing', [4]];
@@ -147,7 +170,10 @@ final class TreeSettingsTest extends TestCase
         self::assertSame([0, 2, 3], $part->met($column, [0, 1, 2, 3, 4]));
         self::assertSame([2], $part->and(new Part(['c', 'd'], missing: false))->met($column, [0, 1, 2, 3, 4]));
         self::assertSame('size missing', (new Part([], missing: true))->sentence('size'));
-        self::assertSame('size a or b or c or d or 2 others', str_replace(', ', ' or ', (new Part(['a', 'b', 'c', 'd', 'e', 'f'], missing: false))->sentence('size')));
+        self::assertSame(
+            'size a or b or c or d or 2 others',
+            str_replace(', ', ' or ', (new Part(['a', 'b', 'c', 'd', 'e', 'f'], missing: false))->sentence('size')),
+        );
         self::assertSame('every record', Part::path([]));
         $this->expectException(\DomainException::class);
         $part->met(new NumberColumn([1.0]), [0]);

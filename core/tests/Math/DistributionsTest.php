@@ -36,7 +36,11 @@ final class DistributionsTest extends TestCase
         foreach ($values as $v) {
             $got = 'binomial' === $name ? self::binomial($v) : self::continuous($name, $v);
             $tolerance = ('quantile' === $v['what'] ? 1e-9 : 1e-10) * abs($v['value']) + 1e-300;
-            self::assertLessThanOrEqual($tolerance, abs($got - $v['value']), \sprintf('%s %s of %s (%s, %s): expected %s, got %s', $name, $v['what'], $v['x'], $v['a'], $v['b'], $v['value'], $got));
+            self::assertLessThanOrEqual(
+                $tolerance,
+                abs($got - $v['value']),
+                \sprintf('%s %s of %s (%s, %s): expected %s, got %s', $name, $v['what'], $v['x'], $v['a'], $v['b'], $v['value'], $got),
+            );
         }
     }
 

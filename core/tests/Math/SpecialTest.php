@@ -71,7 +71,12 @@ final class SpecialTest extends TestCase
     {
         foreach ([[0.5, 0.5], [2.0, 3.0], [30.0, 4.5], [0.1, 8.0]] as [$a, $b]) {
             foreach ([0.001, 0.2, 0.5, 0.77, 0.999] as $x) {
-                self::assertEqualsWithDelta(1.0, Special::beta($x, 1 - $x, $a, $b) + Special::beta(1 - $x, $x, $b, $a), 1e-13, "$a, $b, $x");
+                self::assertEqualsWithDelta(
+                    1.0,
+                    Special::beta($x, 1 - $x, $a, $b) + Special::beta(1 - $x, $x, $b, $a),
+                    1e-13,
+                    "$a, $b, $x",
+                );
             }
             self::assertSame([0.0, 1.0], [Special::beta(0.0, 1.0, $a, $b), Special::beta(1.0, 0.0, $a, $b)]);
         }
@@ -118,7 +123,12 @@ final class SpecialTest extends TestCase
             self::assertEqualsWithDelta(1.0, $p + $d->upper($x), 1e-13);
             $before = $p;
             $h = 1e-5 * $x;
-            self::assertEqualsWithDelta($d->pdf($x), ($d->cdf($x + $h) - $d->cdf($x - $h)) / (2 * $h), 1e-6 * max(1.0, $d->pdf($x)), "density at $x");
+            self::assertEqualsWithDelta(
+                $d->pdf($x),
+                ($d->cdf($x + $h) - $d->cdf($x - $h)) / (2 * $h),
+                1e-6 * max(1.0, $d->pdf($x)),
+                "density at $x",
+            );
             if ($symmetric) {
                 self::assertEqualsWithDelta($d->cdf(-$x), $d->upper($x), 1e-15);
             }
@@ -183,7 +193,11 @@ final class SpecialTest extends TestCase
         for ($i = 0; $i < $n; ++$i) {
             self::assertEqualsWithDelta($b[$i], array_sum(array_map(static fn (float $u, float $v) => $u * $v, $a[$i], $x)), 1e-10);
             for ($j = 0; $j < $n; ++$j) {
-                self::assertEqualsWithDelta($i === $j ? 1.0 : 0.0, array_sum(array_map(static fn (float $u, array $row) => $u * $row[$j], $a[$i], $inverse)), 1e-9);
+                self::assertEqualsWithDelta(
+                    $i === $j ? 1.0 : 0.0,
+                    array_sum(array_map(static fn (float $u, array $row) => $u * $row[$j], $a[$i], $inverse)),
+                    1e-9,
+                );
                 self::assertEqualsWithDelta($inverse[$j][$i], $inverse[$i][$j], 1e-11);
             }
         }
@@ -193,7 +207,13 @@ final class SpecialTest extends TestCase
     public function testColumnsThatRepeatOthersAreFound(): void
     {
         // Columns: 1, x, 2x + 1, y, a column of zeros.
-        $rows = [[1.0, 2.0, 5.0, 3.0, 0.0], [1.0, 4.0, 9.0, -1.0, 0.0], [1.0, -1.0, -1.0, 2.0, 0.0], [1.0, 0.5, 2.0, 8.0, 0.0], [1.0, 7.0, 15.0, 0.0, 0.0]];
+        $rows = [
+            [1.0, 2.0, 5.0, 3.0, 0.0],
+            [1.0, 4.0, 9.0, -1.0, 0.0],
+            [1.0, -1.0, -1.0, 2.0, 0.0],
+            [1.0, 0.5, 2.0, 8.0, 0.0],
+            [1.0, 7.0, 15.0, 0.0, 0.0],
+        ];
         $a = self::products($rows, 0.0);
         self::assertSame([2, 4], Cholesky::dependent($a));
         $this->expectException(NotPositiveDefinite::class);

@@ -50,7 +50,11 @@ final class BinaryPropertiesTest extends TestCase
             foreach ($event as $r => $e) {
                 ++$count[($score[$r] >= $cutoffs[$i] ? 0 : 2) + ($e > 0.5 ? 0 : 1)];
             }
-            self::assertSame(array_map(floatval(...), $count), [$confusion->tp, $confusion->fp, $confusion->fn, $confusion->tn], "cut-off $cutoffs[$i]");
+            self::assertSame(
+                array_map(floatval(...), $count),
+                [$confusion->tp, $confusion->fp, $confusion->fn, $confusion->tn],
+                "cut-off $cutoffs[$i]",
+            );
             self::assertEquals($confusion, $scores->at($cutoffs[$i]));
         }
     }
@@ -65,7 +69,12 @@ final class BinaryPropertiesTest extends TestCase
         foreach ($points as $i => $p) {
             if ($i > 0) {
                 $q = $points[$i - 1];
-                [$x, $y, $x0, $y0] = [(float) array_values($p)[1], (float) array_values($p)[2], (float) array_values($q)[1], (float) array_values($q)[2]];
+                [$x, $y, $x0, $y0] = [
+                    (float) array_values($p)[1],
+                    (float) array_values($p)[2],
+                    (float) array_values($q)[1],
+                    (float) array_values($q)[2],
+                ];
                 self::assertGreaterThanOrEqual($x0, $x);
                 self::assertGreaterThanOrEqual($y0, $y);
                 $area += ($x - $x0) * ($y + $y0) / 2;
@@ -116,7 +125,10 @@ final class BinaryPropertiesTest extends TestCase
         self::assertEqualsWithDelta(1.0, $gains[\count($gains) - 1]['cumulative_lift'], 1e-12);
         $order = array_keys($event);
         shuffle($order);
-        $shuffled = (new BinaryScores(array_map(static fn (int $i) => $event[$i], $order), array_map(static fn (int $i) => $score[$i], $order)))->gains();
+        $shuffled = (new BinaryScores(
+            array_map(static fn (int $i) => $event[$i], $order),
+            array_map(static fn (int $i) => $score[$i], $order),
+        ))->gains();
         foreach ($gains as $k => $tenth) {
             self::assertEqualsWithDelta($tenth['positives'], $shuffled[$k]['positives'], 1e-9);
         }
@@ -148,9 +160,29 @@ final class BinaryPropertiesTest extends TestCase
     /** @return iterable<string, array{Confusion, array<string, ?float>}> worked by hand */
     public static function confusions(): iterable
     {
-        yield 'mixed' => [new Confusion(0.5, 30, 10, 20, 40), ['accuracy' => 0.7, 'precision' => 0.75, 'recall' => 0.6, 'specificity' => 0.8, 'f1' => 2 / 3, 'balanced_accuracy' => 0.7, 'predicted_positive_share' => 0.4, 'negative_predictive_value' => 2 / 3, 'kappa' => 0.4, 'mcc' => 1000 / sqrt(40 * 50 * 50 * 60)]];
-        yield 'nobody called' => [new Confusion(1.0, 0, 0, 5, 95), ['accuracy' => 0.95, 'precision' => null, 'recall' => 0.0, 'specificity' => 1.0, 'f1' => 0.0, 'mcc' => 0.0, 'kappa' => 0.0]];
-        yield 'all right' => [new Confusion(0.5, 4, 0, 0, 6), ['accuracy' => 1.0, 'precision' => 1.0, 'f1' => 1.0, 'mcc' => 1.0, 'kappa' => 1.0]];
+        yield 'mixed' => [
+            new Confusion(0.5, 30, 10, 20, 40),
+            [
+                'accuracy' => 0.7,
+                'precision' => 0.75,
+                'recall' => 0.6,
+                'specificity' => 0.8,
+                'f1' => 2 / 3,
+                'balanced_accuracy' => 0.7,
+                'predicted_positive_share' => 0.4,
+                'negative_predictive_value' => 2 / 3,
+                'kappa' => 0.4,
+                'mcc' => 1000 / sqrt(40 * 50 * 50 * 60),
+            ],
+        ];
+        yield 'nobody called' => [
+            new Confusion(1.0, 0, 0, 5, 95),
+            ['accuracy' => 0.95, 'precision' => null, 'recall' => 0.0, 'specificity' => 1.0, 'f1' => 0.0, 'mcc' => 0.0, 'kappa' => 0.0],
+        ];
+        yield 'all right' => [
+            new Confusion(0.5, 4, 0, 0, 6),
+            ['accuracy' => 1.0, 'precision' => 1.0, 'f1' => 1.0, 'mcc' => 1.0, 'kappa' => 1.0],
+        ];
         yield 'all wrong' => [new Confusion(0.5, 0, 6, 4, 0), ['accuracy' => 0.0, 'precision' => 0.0, 'f1' => 0.0, 'mcc' => -1.0]];
         yield 'no event at all' => [new Confusion(0.5, 0, 2, 0, 8), ['recall' => null, 'balanced_accuracy' => null, 'specificity' => 0.8]];
         yield 'one class, one call' => [new Confusion(0.5, 5, 0, 0, 0), ['kappa' => null, 'specificity' => null, 'accuracy' => 1.0]];

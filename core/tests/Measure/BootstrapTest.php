@@ -45,7 +45,10 @@ final class BootstrapTest extends TestCase
         [$event, $score] = self::made(300);
         $order = array_map(static fn (int $i): int => $i * 7 % 300, range(0, 299));
         $pick = static fn (array $of): array => array_map(static fn (int $i): float => $of[$i], $order);
-        self::assertEquals((new BinaryScores($event, $score))->drawnAgain(), (new BinaryScores($pick($event), $pick($score)))->drawnAgain());
+        self::assertEquals(
+            (new BinaryScores($event, $score))->drawnAgain(),
+            (new BinaryScores($pick($event), $pick($score)))->drawnAgain(),
+        );
     }
 
     public function testScoresByThousandsAreDrawnInNeighborhoods(): void

@@ -16,7 +16,11 @@ final class FiguresReferenceTest extends TestCase
     {
         $table = Files::table(Files::folder('metrics-regression').'/data.csv');
         $column = static fn (string $name): array => $table->number($name)->values;
-        Same::as(Files::expected('metrics-regression'), NumberFigures::of($column('actual'), $column('predicted'), $column('weight')), 1e-10);
+        Same::as(
+            Files::expected('metrics-regression'),
+            NumberFigures::of($column('actual'), $column('predicted'), $column('weight')),
+            1e-10,
+        );
     }
 
     public function testFiguresOfClasses(): void
@@ -29,7 +33,11 @@ final class FiguresReferenceTest extends TestCase
         for ($row = 0; $row < $table->rows; ++$row) {
             $actual[] = (int) array_search($table->column('actual')->text($row), $classes, true);
         }
-        Same::as($expected, ClassFigures::of($classes, $actual, array_map(static fn (string $c): array => $table->number('p_'.$c)->values, $classes)), 1e-10);
+        Same::as(
+            $expected,
+            ClassFigures::of($classes, $actual, array_map(static fn (string $c): array => $table->number('p_'.$c)->values, $classes)),
+            1e-10,
+        );
     }
 
     public function testWhatIsNotDefinedIsSaidToBe(): void

@@ -64,7 +64,12 @@ final class JudgmentsTest extends TestCase
      */
     private static function classes(array $classes, array $actual, array $shares): array
     {
-        return TrialFigures::of(Task::MORE, $classes, array_map(floatval(...), $actual), new Answers(array_merge(...array_map(null, ...$shares)), \count($classes)));
+        return TrialFigures::of(
+            Task::MORE,
+            $classes,
+            array_map(floatval(...), $actual),
+            new Answers(array_merge(...array_map(null, ...$shares)), \count($classes)),
+        );
     }
 
     public function testFiguresAreThoseOfTheReference(): void
@@ -136,12 +141,18 @@ final class JudgmentsTest extends TestCase
             $actual[] = (int) ($random->getInt(0, 100) > 100 * $p);
         }
         $shares = [$first, array_map(static fn (float $p): float => 1 - $p, $first)];
-        $judged = (new MacroAuc())->interval(new Sample(array_map(floatval(...), $actual), new Answers(array_merge(...array_map(null, ...$shares)), 2)));
+        $judged = (new MacroAuc())->interval(new Sample(
+            array_map(floatval(...), $actual),
+            new Answers(array_merge(...array_map(null, ...$shares)), 2),
+        ));
         self::assertNotNull($judged);
         $macro = $judged->toArray();
         $one = DeLong::of(array_map(floatval(...), $actual), $shares[1])->interval();
         self::assertEqualsWithDelta(array_values($one->toArray()), array_values($macro), 1e-12);
         self::assertEqualsWithDelta(ClassFigures::of(['a', 'b'], $actual, $shares)['macro_auc'], $macro['value'], 1e-12);
-        self::assertNull(self::classes(['a', 'b', 'c'], $actual, [...$shares, array_fill(0, 200, 0.0)])['macroAuc'], 'a class that does not occur has none');
+        self::assertNull(
+            self::classes(['a', 'b', 'c'], $actual, [...$shares, array_fill(0, 200, 0.0)])['macroAuc'],
+            'a class that does not occur has none',
+        );
     }
 }

@@ -54,8 +54,16 @@ final class WeightsTest extends TestCase
         [$event, $score] = self::drawn();
         foreach ([1.0, 2.5] as $weight) {
             $equal = array_fill(0, 120, $weight);
-            self::assertEqualsWithDelta(array_values(Interval::mean($score)->toArray()), array_values(Interval::mean($score, $equal)->toArray()), 1e-12);
-            self::assertEqualsWithDelta(array_values(DeLong::of($event, $score)->interval()->toArray()), array_values(DeLong::of($event, $score, $equal)->interval()->toArray()), 1e-12);
+            self::assertEqualsWithDelta(
+                array_values(Interval::mean($score)->toArray()),
+                array_values(Interval::mean($score, $equal)->toArray()),
+                1e-12,
+            );
+            self::assertEqualsWithDelta(
+                array_values(DeLong::of($event, $score)->interval()->toArray()),
+                array_values(DeLong::of($event, $score, $equal)->interval()->toArray()),
+                1e-12,
+            );
         }
     }
 
@@ -67,7 +75,11 @@ final class WeightsTest extends TestCase
         self::assertEqualsWithDelta(DeLong::of($events, $scores)->auc, DeLong::of($event, $score, $weights)->auc, 1e-12);
         self::assertEqualsWithDelta((new BinaryScores($event, $score, $weights))->auc(), DeLong::of($event, $score, $weights)->auc, 1e-12);
         foreach ([Task::TWO, Task::NUMBER] as $task) {
-            self::assertEqualsWithDelta(Figures::ranking($task)->value($events, new Answers($scores)), Figures::ranking($task)->value($event, new Answers($score), $weights), 1e-12);
+            self::assertEqualsWithDelta(
+                Figures::ranking($task)->value($events, new Answers($scores)),
+                Figures::ranking($task)->value($event, new Answers($score), $weights),
+                1e-12,
+            );
         }
         $chances = $many = [];
         foreach ($score as $i => $s) {
@@ -76,7 +88,11 @@ final class WeightsTest extends TestCase
                 array_push($many, $s / 2, $s / 2, 1 - $s);
             }
         }
-        self::assertEqualsWithDelta(Figures::ranking(Task::MORE)->value($events, new Answers($many, 3)), Figures::ranking(Task::MORE)->value($event, new Answers($chances, 3), $weights), 1e-12);
+        self::assertEqualsWithDelta(
+            Figures::ranking(Task::MORE)->value($events, new Answers($many, 3)),
+            Figures::ranking(Task::MORE)->value($event, new Answers($chances, 3), $weights),
+            1e-12,
+        );
     }
 
     public function testIndependentRecordsThatCountMoreTellLess(): void
@@ -84,7 +100,10 @@ final class WeightsTest extends TestCase
         [$event, $score, $weights] = self::drawn();
         $wide = static fn (Interval $i): float => (float) $i->high - (float) $i->low;
         self::assertGreaterThan($wide(Interval::mean(self::repeated($score, $weights))), $wide(Interval::mean($score, $weights)));
-        self::assertGreaterThan($wide(DeLong::of(self::repeated($event, $weights), self::repeated($score, $weights))->interval()), $wide(DeLong::of($event, $score, $weights)->interval()));
+        self::assertGreaterThan(
+            $wide(DeLong::of(self::repeated($event, $weights), self::repeated($score, $weights))->interval()),
+            $wide(DeLong::of($event, $score, $weights)->interval()),
+        );
     }
 
     public function testWithoutAWeightAboveNoughtThereIsNoFigure(): void
@@ -127,21 +146,56 @@ final class WeightsTest extends TestCase
             };
             $weights[] = 0 === $i % 5 ? 0.0 : 1.0 + $i % 3;
         }
-        $turned = array_map(static fn (float $v, float $w): float => 0.0 !== $w ? $v : (null === $classes ? -100 * $v : \count($classes) - 1 - $v), $y, $weights);
+        $turned = array_map(
+            static fn (float $v, float $w): float => 0.0 !== $w ? $v : (null === $classes ? -100 * $v : \count($classes) - 1 - $v),
+            $y,
+            $weights,
+        );
         $table = Table::of(['x' => new NumberColumn($x), 'g' => CodedColumn::fromCells($g)]);
         $settings = ['forest' => ['trees' => 10], 'boosting' => ['trees' => 20]][$learner] ?? [];
-        $answers = static fn (array $outcome): array => (new Trying($table, ['x', 'g'], array_values(array_filter($outcome, is_float(...))), new Preparation([]), Learners::make($learner, $settings), $classes, $weights))->fold(range(0, 59), null, null, Figures::ranking($task));
+        $answers = static fn (array $outcome): array => (new Trying(
+            $table,
+            ['x', 'g'],
+            array_values(array_filter($outcome, is_float(...))),
+            new Preparation([]),
+            Learners::make($learner, $settings),
+            $classes,
+            $weights,
+        ))->fold(
+            range(0, 59),
+            null,
+            null,
+            Figures::ranking($task),
+        );
         [$one, $two] = [$answers($y), $answers($turned)];
         self::assertSame($one['answers']->values, $two['answers']->values);
         self::assertEquals($one['lost'], $two['lost'], 'nor do they count in what a shuffled column costs');
-        self::assertNotSame($one['answers']->values, (new Trying($table, ['x', 'g'], $y, new Preparation([]), Learners::make($learner, $settings), $classes))->fold(range(0, 59))['answers']->values);
+        self::assertNotSame(
+            $one['answers']->values,
+            (new Trying(
+                $table,
+                ['x', 'g'],
+                $y,
+                new Preparation([]),
+                Learners::make($learner, $settings),
+                $classes,
+            ))->fold(range(0, 59))['answers']->values,
+        );
     }
 
     public function testTheRateOfTheEventIsWeighted(): void
     {
         [$event, $score, $weights] = self::drawn();
         $table = Table::of(['x' => new NumberColumn($score)]);
-        $model = (new Trying($table, ['x'], $event, new Preparation([]), Learners::make('logistic'), ['no', 'yes'], $weights))->whole('y', 'yes');
+        $model = (new Trying(
+            $table,
+            ['x'],
+            $event,
+            new Preparation([]),
+            Learners::make('logistic'),
+            ['no', 'yes'],
+            $weights,
+        ))->whole('y', 'yes');
         self::assertEqualsWithDelta(array_sum(self::repeated($event, $weights)) / array_sum($weights), $model->baseRate, 1e-12);
     }
 }

@@ -81,7 +81,12 @@ final class PicturesTest extends TestCase
                 $b[] = min(2, (int) ($u + 1.2 * self::uniform($random)) % 3);
             }
 
-            return Table::of(['x' => new NumberColumn($x), 'y' => new NumberColumn($y), 'a' => new CodedColumn($a, ['p', 'q', 'r', 's']), 'b' => new CodedColumn($b, ['k', 'l', 'm'])]);
+            return Table::of([
+                'x' => new NumberColumn($x),
+                'y' => new NumberColumn($y),
+                'a' => new CodedColumn($a, ['p', 'q', 'r', 's']),
+                'b' => new CodedColumn($b, ['k', 'l', 'm']),
+            ]);
         };
         $large = $draw(60000, 1);
         foreach ([['x', 'y'], ['a', 'b'], ['a', 'y']] as [$first, $second]) {
@@ -141,7 +146,11 @@ final class PicturesTest extends TestCase
         self::assertSame('c4', $map->order[0]);
         self::assertSame([['column' => 'word', 'why' => 'text'], ['column' => 'same', 'why' => 'constant']], $map->leftOut);
         $rest = array_map(static fn (string $n) => '7' === $n ? 2 : (int) $n[1] % 3, \array_slice($map->order, 1));
-        self::assertCount(3, array_filter($rest, static fn (int $g, int $i) => 0 === $i || $g !== $rest[$i - 1], \ARRAY_FILTER_USE_BOTH), 'each family in one run: '.implode(' ', $map->order));
+        self::assertCount(
+            3,
+            array_filter($rest, static fn (int $g, int $i) => 0 === $i || $g !== $rest[$i - 1], \ARRAY_FILTER_USE_BOTH),
+            'each family in one run: '.implode(' ', $map->order),
+        );
         self::assertCount(36, $map->pairs);
         foreach ($map->pairs as $i => $pair) {
             self::assertLessThanOrEqual(abs($map->pairs[max(0, $i - 1)]->strength), abs($pair->strength));
@@ -160,12 +169,29 @@ final class PicturesTest extends TestCase
             $a[] = $gone ? \NAN : 1.0;
             $b[] = $gone || 1 === $i ? \NAN : 2.0;
         }
-        $picture = MissingPattern::of(Table::of(['a' => new NumberColumn($a), 'b' => new NumberColumn($b), 'who' => CodedColumn::fromCells($who), 'full' => new NumberColumn(array_fill(0, 400, 3.0))]));
+        $picture = MissingPattern::of(Table::of([
+            'a' => new NumberColumn($a),
+            'b' => new NumberColumn($b),
+            'who' => CodedColumn::fromCells($who),
+            'full' => new NumberColumn(array_fill(0, 400, 3.0)),
+        ]));
         self::assertSame(['b', 'a'], array_column($picture->columns, 'column'));
         self::assertSame(349, $picture->complete);
-        self::assertSame([['missing' => [], 'records' => 349], ['missing' => ['b', 'a'], 'records' => 50], ['missing' => ['b'], 'records' => 1]], $picture->patterns);
+        self::assertSame(
+            [['missing' => [], 'records' => 349], ['missing' => ['b', 'a'], 'records' => 50], ['missing' => ['b'], 'records' => 1]],
+            $picture->patterns,
+        );
         self::assertSame(0, $picture->other);
-        self::assertSame(['a', 'who', 'tenant', 200, 50], [$picture->where[0]['column'], $picture->where[0]['by'], $picture->where[0]['levels'][0]['value'], $picture->where[0]['levels'][0]['records'], $picture->where[0]['levels'][0]['missing']]);
+        self::assertSame(
+            ['a', 'who', 'tenant', 200, 50],
+            [
+                $picture->where[0]['column'],
+                $picture->where[0]['by'],
+                $picture->where[0]['levels'][0]['value'],
+                $picture->where[0]['levels'][0]['records'],
+                $picture->where[0]['levels'][0]['missing'],
+            ],
+        );
         $none = MissingPattern::of(Table::of(['x' => new NumberColumn([1.0])]));
         self::assertSame([1, [], [['missing' => [], 'records' => 1]]], [$none->complete, $none->columns, $none->patterns]);
     }
@@ -177,9 +203,16 @@ final class PicturesTest extends TestCase
         $values[] = -700.0;
         $values[] = \NAN;
         $level = [...array_fill(0, 101, 'usual'), 'odd', 'usual'];
-        $table = Table::of(['v' => new NumberColumn($values), 'flat' => new NumberColumn(array_fill(0, 103, 1.0)), 'l' => CodedColumn::fromCells($level)]);
+        $table = Table::of([
+            'v' => new NumberColumn($values),
+            'flat' => new NumberColumn(array_fill(0, 103, 1.0)),
+            'l' => CodedColumn::fromCells($level),
+        ]);
         [$found] = StandsApart::of($table)->numbered(range(10, 112))->columns;
-        self::assertSame(['v', 1, 1, 2, 1.0, 100.0], [$found['column'], $found['below'], $found['above'], $found['far'], $found['low'], $found['high']]);
+        self::assertSame(
+            ['v', 1, 1, 2, 1.0, 100.0],
+            [$found['column'], $found['below'], $found['above'], $found['far'], $found['low'], $found['high']],
+        );
         self::assertSame([110, 111], array_column($found['apart'], 'row'));
         self::assertSame([1000.0, -700.0], array_column($found['apart'], 'value'));
         $picture = Lopsided::of($table);
@@ -190,7 +223,10 @@ final class PicturesTest extends TestCase
 
     public function testRepeatsInAllColumnsAndInSome(): void
     {
-        $table = Table::of(['id' => new TextColumn(['a', 'b', 'a', 'c', 'a', null, null], Kind::Text), 'v' => new NumberColumn([1.0, 2.0, 1.0, 2.0, 5.0, \NAN, \NAN])]);
+        $table = Table::of([
+            'id' => new TextColumn(['a', 'b', 'a', 'c', 'a', null, null], Kind::Text),
+            'v' => new NumberColumn([1.0, 2.0, 1.0, 2.0, 5.0, \NAN, \NAN]),
+        ]);
         $full = Repeats::of($table);
         self::assertSame([1, 2, 1], [$full->groups, $full->repeated, $full->more]);
         self::assertSame([['records' => 2, 'rows' => [0, 2], 'cells' => ['a', '1']]], $full->examples);
@@ -228,7 +264,15 @@ final class PicturesTest extends TestCase
             $t[] = 'w'.$i % 20;
             $event[] = $i < 10 ? \NAN : (float) ($i % 2);
         }
-        $table = Table::of(['n' => new NumberColumn($n), 'm' => new NumberColumn($m), 'c' => CodedColumn::fromCells($c), 'y' => CodedColumn::fromCells($yes, Kind::YesNo), 'd' => new DateColumn($d), 'e' => new DateColumn($e), 't' => new TextColumn($t, Kind::Text)]);
+        $table = Table::of([
+            'n' => new NumberColumn($n),
+            'm' => new NumberColumn($m),
+            'c' => CodedColumn::fromCells($c),
+            'y' => CodedColumn::fromCells($yes, Kind::YesNo),
+            'd' => new DateColumn($d),
+            'e' => new DateColumn($e),
+            't' => new TextColumn($t, Kind::Text),
+        ]);
         $picture = TwoColumns::of($table, $x, $y, $event);
         self::assertSame([$form, $records], [$picture->form, $picture->records]);
         self::assertNotSame([], $picture->parts);
@@ -248,7 +292,10 @@ final class PicturesTest extends TestCase
         } elseif ('line' === $form) {
             self::assertSame('month', $parts[0]['period']);
             self::assertSame(['1970-01-01', '1970-01-31'], [$parts[0]['from'], $parts[0]['to']]);
-            self::assertSame('yes over time' === $this->dataName() ? ['yes'] : ('number over time' === $this->dataName() ? [null] : ['a', 'b', 'c']), array_values(array_unique(array_column($parts, 'of'))));
+            self::assertSame(
+                'yes over time' === $this->dataName() ? ['yes'] : ('number over time' === $this->dataName() ? [null] : ['a', 'b', 'c']),
+                array_values(array_unique(array_column($parts, 'of'))),
+            );
         }
     }
 
@@ -270,6 +317,13 @@ final class PicturesTest extends TestCase
             self::assertSame(1.0, $part['share']);
             self::assertLessThanOrEqual($part['y2'], $part['y']);
         }
-        self::assertSame([], TwoColumns::of(Table::of(['x' => new NumberColumn(array_fill(0, 4000, \NAN)), 'y' => new NumberColumn(array_fill(0, 4000, 1.0))]), 'x', 'y')->parts);
+        self::assertSame(
+            [],
+            TwoColumns::of(
+                Table::of(['x' => new NumberColumn(array_fill(0, 4000, \NAN)), 'y' => new NumberColumn(array_fill(0, 4000, 1.0))]),
+                'x',
+                'y',
+            )->parts,
+        );
     }
 }

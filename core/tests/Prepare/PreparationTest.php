@@ -44,7 +44,11 @@ final class PreparationTest extends TestCase
         ]);
         self::assertSame(2, (new Prepared($table))->complete());
         self::assertSame(3, (new Prepared($table))->complete(['weight']));
-        self::assertSame(2, (new Prepared($table, [0 => 'dropped', 1 => 'dropped']))->complete(['weight']), 'a row that is out counts once');
+        self::assertSame(
+            2,
+            (new Prepared($table, [0 => 'dropped', 1 => 'dropped']))->complete(['weight']),
+            'a row that is out counts once',
+        );
         self::assertSame(0, (new Prepared($table->take([1])))->complete());
     }
 
@@ -71,7 +75,10 @@ final class PreparationTest extends TestCase
             foreach ($after->names() as $name) {
                 $missing += \count(array_keys(self::cells($after, $name), null, true));
             }
-            self::assertSame([$after->rows, \count($after->names()), $missing], [$toll->rowsAfter, $toll->columnsAfter, $toll->missingAfter]);
+            self::assertSame(
+                [$after->rows, \count($after->names()), $missing],
+                [$toll->rowsAfter, $toll->columnsAfter, $toll->missingAfter],
+            );
         }
     }
 
@@ -108,7 +115,10 @@ final class PreparationTest extends TestCase
         $all = Preparation::fromArray([['step' => 'fill_missing', 'choose' => ['missing' => true], 'method' => 'most frequent']]);
         self::assertSame(0, $all->fit(self::table(), range(0, 4))->apply(self::table())->missing());
         $whole = self::table()->take([0, 4]);
-        self::assertSame('Fills nothing here: no column has missing cells. It will, should new records have some.', $all->fit($whole, [0, 1])->steps[0]->sentence());
+        self::assertSame(
+            'Fills nothing here: no column has missing cells. It will, should new records have some.',
+            $all->fit($whole, [0, 1])->steps[0]->sentence(),
+        );
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */
@@ -117,7 +127,10 @@ final class PreparationTest extends TestCase
         yield 'unknown step' => [['step' => 'magic'], 'no step called "magic"'];
         yield 'nothing chosen' => [['step' => 'set_aside', 'columns' => []], 'Choose at least one column'];
         yield 'no such column' => [['step' => 'set_aside', 'columns' => ['gone']], 'Step 1: There is no column gone'];
-        yield 'no such way' => [['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'guess'], '"guess" is not one of: median, mean'];
+        yield 'no such way' => [
+            ['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'guess'],
+            '"guess" is not one of: median, mean',
+        ];
         yield 'text' => [['step' => 'fill_missing', 'columns' => ['free']], 'free holds text'];
         yield 'empty in training' => [['step' => 'fill_missing', 'columns' => ['void']], 'void has no value in any training row'];
         yield 'names that are no names' => [['step' => 'set_aside', 'columns' => [5]], 'by their names'];

@@ -52,7 +52,12 @@ final class ReferenceTest extends TestCase
                 self::assertIsArray($sizes);
                 foreach ('equal_width' === $key ? [5 => $sizes] : $sizes as $bins => $case) {
                     self::assertIsArray($case);
-                    $fitted = Preparation::fromArray([['step' => 'bins', 'columns' => [$column], 'method' => $method, 'bins' => $bins]])->fit($table, range(0, $table->rows - 1))->steps[0];
+                    $fitted = Preparation::fromArray([[
+                        'step' => 'bins',
+                        'columns' => [$column],
+                        'method' => $method,
+                        'bins' => $bins,
+                    ]])->fit($table, range(0, $table->rows - 1))->steps[0];
                     self::assertInstanceOf(FittedBins::class, $fitted);
                     $cuts = $fitted->cuts[$column];
                     self::close($case['edges'], $cuts, 1e-10, "$key/$column/$bins");
@@ -91,7 +96,10 @@ final class ReferenceTest extends TestCase
         foreach ($expected['woe'] as $case) {
             self::assertIsArray($case);
             $column = $table->column((string) $case['column']);
-            $bins = isset($case['bins']) ? QuantileBins::codes(self::values($table, (string) $case['column']), QuantileBins::edges(self::values($table, (string) $case['column']), (int) $case['bins'])) : null;
+            $bins = isset($case['bins']) ? QuantileBins::codes(
+                self::values($table, (string) $case['column']),
+                QuantileBins::edges(self::values($table, (string) $case['column']), (int) $case['bins']),
+            ) : null;
             $counts = [];
             for ($row = 0; $row < $table->rows; ++$row) {
                 $level = null === $bins ? $column->text($row) : ($bins[$row] < 0 ? null : (string) ($bins[$row] + 1));
@@ -110,7 +118,10 @@ final class ReferenceTest extends TestCase
         $table = Files::table(Files::folder('decomposition').'/data.csv');
         $all = range(0, $table->rows - 1);
         $fit = static function (array $more) use ($expected, $table, $all): FittedComponents {
-            $step = Preparation::fromArray([['step' => 'components', 'columns' => $expected['columns']] + $more])->fit($table, $all)->steps[0];
+            $step = Preparation::fromArray([[
+                'step' => 'components',
+                'columns' => $expected['columns'],
+            ] + $more])->fit($table, $all)->steps[0];
             self::assertInstanceOf(FittedComponents::class, $step);
 
             return $step;
@@ -122,7 +133,12 @@ final class ReferenceTest extends TestCase
         $made = $fitted->apply($table);
         self::assertIsArray($expected['pca']['scores_first_5_rows']);
         foreach ($expected['pca']['scores_first_5_rows'] as $row => $scores) {
-            self::close($scores, array_map(static fn (int $i) => $made->number('component_'.$i)->values[$row], range(1, \count($scores))), 1e-8, "scores of row $row");
+            self::close(
+                $scores,
+                array_map(static fn (int $i) => $made->number('component_'.$i)->values[$row], range(1, \count($scores))),
+                1e-8,
+                "scores of row $row",
+            );
         }
         self::assertCount(3, $fit(['share' => 0.9])->vectors, 'as many as the share needs');
 
@@ -133,7 +149,12 @@ final class ReferenceTest extends TestCase
         self::assertIsArray($expected['svd']['singular_values']);
         foreach ($expected['svd']['singular_values'] as $i => $value) {
             // The length of a factor over all rows is its singular value.
-            self::close($value, sqrt(array_sum(array_map(static fn (float $v) => $v * $v, $made->number('factor_'.($i + 1))->values))), 1e-8, "singular value $i");
+            self::close(
+                $value,
+                sqrt(array_sum(array_map(static fn (float $v) => $v * $v, $made->number('factor_'.($i + 1))->values))),
+                1e-8,
+                "singular value $i",
+            );
         }
     }
 
@@ -150,7 +171,10 @@ final class ReferenceTest extends TestCase
         $read = static function (string $file): array {
             $table = Files::table(Files::folder('decomposition').'/'.$file);
 
-            return array_map(static fn (int $row) => array_map(static fn (string $n) => self::values($table, $n)[$row], $table->names()), range(0, $table->rows - 1));
+            return array_map(
+                static fn (int $row) => array_map(static fn (string $n) => self::values($table, $n)[$row], $table->names()),
+                range(0, $table->rows - 1),
+            );
         };
         $points = $read('data.csv');
         $found = Lloyd::from($points, $read('centres.csv'));

@@ -41,10 +41,21 @@ final class StepPropertiesTest extends TestCase
             $columns['make'][] = $random->getInt(0, 9) < 1 ? null : 'make '.min($random->getInt(1, 6), $random->getInt(1, 6));
             $columns['late'][] = $random->getInt(0, 3) < 1 ? 'yes' : 'no';
             $columns['day'][] = $random->getInt(0, 9) < 1 ? DateColumn::MISSING : 86400 * $random->getInt(18000, 19000);
-            $columns['note'][] = $random->getInt(0, 9) < 1 ? null : implode(' ', array_map(static fn () => $words[$random->getInt(0, 6)], range(1, 4)));
+            $columns['note'][] = $random->getInt(0, 9) < 1 ? null : implode(
+                ' ',
+                array_map(static fn () => $words[$random->getInt(0, 6)], range(1, 4)),
+            );
         }
 
-        return Table::of(['age' => new NumberColumn($columns['age']), 'km' => new NumberColumn($columns['km']), 'cost' => new NumberColumn($columns['cost']), 'make' => CodedColumn::fromCells($columns['make']), 'late' => CodedColumn::fromCells($columns['late'], Kind::YesNo), 'day' => new DateColumn($columns['day']), 'note' => new TextColumn($columns['note'])]);
+        return Table::of([
+            'age' => new NumberColumn($columns['age']),
+            'km' => new NumberColumn($columns['km']),
+            'cost' => new NumberColumn($columns['cost']),
+            'make' => CodedColumn::fromCells($columns['make']),
+            'late' => CodedColumn::fromCells($columns['late'], Kind::YesNo),
+            'day' => new DateColumn($columns['day']),
+            'note' => new TextColumn($columns['note']),
+        ]);
     }
 
     /** @return list<float> */
@@ -59,22 +70,46 @@ final class StepPropertiesTest extends TestCase
     public static function preparations(): iterable
     {
         foreach (['median', 'mean', 'most frequent', 'median by group', 'by model'] as $method) {
-            yield 'fill with '.$method => [[['step' => 'fill_missing', 'columns' => ['age'], 'method' => $method, 'group' => 'make', 'mark' => true]]];
+            yield 'fill with '.$method => [[[
+                'step' => 'fill_missing',
+                'columns' => ['age'],
+                'method' => $method,
+                'group' => 'make',
+                'mark' => true,
+            ]]];
         }
         yield 'fill whatever is missing' => [[['step' => 'fill_missing', 'choose' => ['kinds' => [], 'missing' => true]]]];
         yield 'set numbers aside' => [[['step' => 'set_aside', 'choose' => ['kinds' => ['number']]]]];
         yield 'drop columns' => [[['step' => 'drop_columns', 'share' => 0.15]]];
         yield 'drop rows' => [[['step' => 'drop_rows', 'columns' => ['age', 'make']]]];
-        yield 'keep rows' => [[['step' => 'keep_rows', 'where' => [['make', 'is one of', 'make 1', 'make 2'], ['km', 'is over', '5']], 'any' => true]]];
+        yield 'keep rows' => [[[
+            'step' => 'keep_rows',
+            'where' => [['make', 'is one of', 'make 1', 'make 2'], ['km', 'is over', '5']],
+            'any' => true,
+        ]]];
         foreach (['quartile fences', 'robust z', 'percentiles'] as $rule) {
-            yield 'outliers by '.$rule => [[['step' => 'outliers', 'columns' => ['km', 'cost'], 'rule' => $rule, 'reach' => 1.0, 'action' => 'percentiles' === $rule ? 'taken out with their row' : 'capped at the limit']]];
+            yield 'outliers by '.$rule => [[[
+                'step' => 'outliers',
+                'columns' => ['km', 'cost'],
+                'rule' => $rule,
+                'reach' => 1.0,
+                'action' => 'percentiles' === $rule ? 'taken out with their row' : 'capped at the limit',
+            ]]];
         }
         yield 'recode' => [[['step' => 'recode', 'column' => 'km', 'pairs' => [['-1', '']]]]];
-        yield 'rename and change kind' => [[['step' => 'rename', 'column' => 'age', 'to' => 'years'], ['step' => 'change_kind', 'columns' => ['years'], 'kind' => 'category']]];
+        yield 'rename and change kind' => [[
+            ['step' => 'rename', 'column' => 'age', 'to' => 'years'],
+            ['step' => 'change_kind', 'columns' => ['years'], 'kind' => 'category'],
+        ]];
         yield 'group rare' => [[['step' => 'group_rare', 'columns' => ['make'], 'share' => 0.2]]];
         yield 'date parts' => [[['step' => 'date_parts', 'column' => 'day', 'parts' => ['month', 'week']]]];
         foreach (['equal width', 'equal frequency', 'square root of rows', 'by the target'] as $method) {
-            yield 'bins, '.$method => [[['step' => 'bins', 'columns' => ['km', 'cost'], 'method' => $method, 'as' => 'equal width' === $method ? 'ordered yes/no marks' : 'one category']]];
+            yield 'bins, '.$method => [[[
+                'step' => 'bins',
+                'columns' => ['km', 'cost'],
+                'method' => $method,
+                'as' => 'equal width' === $method ? 'ordered yes/no marks' : 'one category',
+            ]]];
         }
         foreach (['standard', 'range', 'logarithm', 'rank'] as $method) {
             yield 'scale, '.$method => [[['step' => 'scale', 'columns' => ['age', 'km'], 'method' => $method]]];
@@ -84,7 +119,13 @@ final class StepPropertiesTest extends TestCase
         }
         yield 'telling columns' => [[['step' => 'keep_strong', 'least' => 0.1]]];
         yield 'components' => [[['step' => 'components', 'columns' => ['km', 'cost', 'age'], 'share' => 0.8]]];
-        yield 'decomposition' => [[['step' => 'components', 'columns' => ['km', 'cost'], 'method' => 'truncated SVD', 'count' => 1, 'keep' => true]]];
+        yield 'decomposition' => [[[
+            'step' => 'components',
+            'columns' => ['km', 'cost'],
+            'method' => 'truncated SVD',
+            'count' => 1,
+            'keep' => true,
+        ]]];
         yield 'groups' => [[['step' => 'clusters', 'columns' => ['km', 'age'], 'count' => 0]]];
         yield 'interaction' => [[['step' => 'interact', 'column' => 'km', 'how' => 'ratio', 'other' => 'age']]];
         yield 'words' => [[['step' => 'text_terms', 'column' => 'note', 'as' => 'tf-idf weight', 'pairs' => true, 'most' => 12]]];
@@ -113,7 +154,11 @@ final class StepPropertiesTest extends TestCase
         self::assertSame($expected->out, $got->out, $why);
         foreach ($expected->table->names() as $name) {
             for ($row = 0; $row < $expected->table->rows; ++$row) {
-                self::assertSame($expected->table->column($name)->text($row), $got->table->column($name)->text($row), "$why: $name, row $row");
+                self::assertSame(
+                    $expected->table->column($name)->text($row),
+                    $got->table->column($name)->text($row),
+                    "$why: $name, row $row",
+                );
             }
         }
     }
@@ -131,11 +176,18 @@ final class StepPropertiesTest extends TestCase
         self::same($whole, $back->apply($table), 'read back');
         foreach ([0, 7, 155, 299] as $row) {
             $alone = $back->apply($table->take([$row]));
-            self::same(new Prepared($whole->table->take([$row]), isset($whole->out[$row]) ? [0 => $whole->out[$row]] : []), $alone, 'alone');
+            self::same(
+                new Prepared($whole->table->take([$row]), isset($whole->out[$row]) ? [0 => $whole->out[$row]] : []),
+                $alone,
+                'alone',
+            );
         }
         $chunks = array_map(static fn (array $rows) => $back->apply($table->take($rows)), array_chunk(range(0, self::ROWS - 1), 77));
         self::assertSame($whole->missing(), array_sum(array_map(static fn (Prepared $p) => $p->missing(), $chunks)));
-        self::assertSame(array_map(static fn ($s) => $s->sentence(), $fitted->steps), array_map(static fn ($s) => $s->sentence(), $back->steps));
+        self::assertSame(
+            array_map(static fn ($s) => $s->sentence(), $fitted->steps),
+            array_map(static fn ($s) => $s->sentence(), $back->steps),
+        );
     }
 
     /** @param list<array<string, mixed>> $steps */
@@ -158,7 +210,11 @@ final class StepPropertiesTest extends TestCase
         self::assertSame($one->rows, $two->rows);
         self::assertNotNull($one->learned);
         self::assertNotNull($two->learned);
-        self::same(new Prepared($one->learned->table->take($one->rows)), new Prepared($two->learned->table->take($two->rows)), 'what is learned from');
+        self::same(
+            new Prepared($one->learned->table->take($one->rows)),
+            new Prepared($two->learned->table->take($two->rows)),
+            'what is learned from',
+        );
     }
 
     /** @param array<int, true> $training */
@@ -167,10 +223,25 @@ final class StepPropertiesTest extends TestCase
         $rows = range(0, self::ROWS - 1);
 
         return match (true) {
-            $one instanceof NumberColumn && $other instanceof NumberColumn => new NumberColumn(array_map(static fn (int $i) => isset($training[$i]) ? $one->values[$i] : $other->values[$i], $rows)),
-            $one instanceof DateColumn && $other instanceof DateColumn => new DateColumn(array_map(static fn (int $i) => isset($training[$i]) ? $one->seconds[$i] : $other->seconds[$i], $rows)),
-            $one instanceof TextColumn => new TextColumn(array_map(static fn (int $i) => isset($training[$i]) ? $one->text($i) : $other->text($i), $rows)),
-            default => CodedColumn::fromCells(array_map(static fn (int $i) => isset($training[$i]) ? $one->text($i) : (null === $other->text($i) ? null : $other->text($i)), $rows), $one->kind()),
+            $one instanceof NumberColumn && $other instanceof NumberColumn => new NumberColumn(array_map(
+                static fn (int $i) => isset($training[$i]) ? $one->values[$i] : $other->values[$i],
+                $rows,
+            )),
+            $one instanceof DateColumn && $other instanceof DateColumn => new DateColumn(array_map(
+                static fn (int $i) => isset($training[$i]) ? $one->seconds[$i] : $other->seconds[$i],
+                $rows,
+            )),
+            $one instanceof TextColumn => new TextColumn(array_map(
+                static fn (int $i) => isset($training[$i]) ? $one->text($i) : $other->text($i),
+                $rows,
+            )),
+            default => CodedColumn::fromCells(
+                array_map(
+                    static fn (int $i) => isset($training[$i]) ? $one->text($i) : (null === $other->text($i) ? null : $other->text($i)),
+                    $rows,
+                ),
+                $one->kind(),
+            ),
         };
     }
 
@@ -214,7 +285,11 @@ final class StepPropertiesTest extends TestCase
             $few = $fitted->apply(Table::of(array_reverse($columns, true), $table->rows));
             self::assertSame($whole->out, $few->out);
             for ($row = 0; $row < $table->rows; $row += 13) {
-                self::assertSame($whole->table->column($name)->text($row), $few->table->column($name)->text($row), "$name of ".implode(', ', $asked));
+                self::assertSame(
+                    $whole->table->column($name)->text($row),
+                    $few->table->column($name)->text($row),
+                    "$name of ".implode(', ', $asked),
+                );
             }
         }
     }
@@ -222,10 +297,29 @@ final class StepPropertiesTest extends TestCase
     /** What a form shows for a setting not written is what is done without it. */
     public function testASettingLeftOutIsTheOneDescribed(): void
     {
-        $needed = ['columns' => ['x'], 'column' => 'x', 'other' => 'y', 'to' => 'z', 'name' => 'z', 'formula' => 'x', 'kind' => 'category', 'where' => [['x', 'is missing']], 'pairs' => [['a', 'b']], 'parts' => ['month'], 'cuts' => [1.0]];
+        $needed = [
+            'columns' => ['x'],
+            'column' => 'x',
+            'other' => 'y',
+            'to' => 'z',
+            'name' => 'z',
+            'formula' => 'x',
+            'kind' => 'category',
+            'where' => [['x', 'is missing']],
+            'pairs' => [['a', 'b']],
+            'parts' => ['month'],
+            'cuts' => [1.0],
+        ];
         foreach (Steps::described() as $kind) {
             $bare = ['step' => $kind->step] + array_intersect_key($needed, array_column($kind->settings, 'name', 'name'));
-            $usual = array_filter(array_column(array_map(static fn ($s) => ['name' => $s->name, 'default' => $s->default], $kind->settings), 'default', 'name'), static fn ($d) => null !== $d);
+            $usual = array_filter(
+                array_column(
+                    array_map(static fn ($s) => ['name' => $s->name, 'default' => $s->default], $kind->settings),
+                    'default',
+                    'name',
+                ),
+                static fn ($d) => null !== $d,
+            );
             self::assertSame(Steps::fromSettings($bare + $usual)->toArray(), Steps::fromSettings($bare)->toArray(), $kind->step);
         }
     }
@@ -234,13 +328,33 @@ final class StepPropertiesTest extends TestCase
     {
         $notes = array_map(static fn (int $i) => 0 === $i % 4 ? 'boiler leaks again' : 'boiler serviced', range(0, 199));
         $event = array_map(static fn (int $i) => 0 === $i % 4 || 0 === $i % 10 ? 1.0 : 0.0, range(0, 199));
-        $lesson = new Lesson(Table::of(['note' => new TextColumn($notes), 'a' => new NumberColumn(array_map(floatval(...), range(0, 199))), 'b' => new NumberColumn(array_map(static fn (int $i) => 2.0 * $i, range(0, 199)))]), range(0, 99), $event, []);
+        $lesson = new Lesson(
+            Table::of([
+                'note' => new TextColumn($notes),
+                'a' => new NumberColumn(array_map(floatval(...), range(0, 199))),
+                'b' => new NumberColumn(array_map(static fn (int $i) => 2.0 * $i, range(0, 199))),
+            ]),
+            range(0, 99),
+            $event,
+            [],
+        );
         $look = static fn (array $step): ?LearnedLook => LearnedLook::of(Steps::fromSettings($step)->fit($lesson), $lesson);
         $words = $look(['step' => 'text_terms', 'column' => 'note', 'as' => 'tf-idf weight', 'stop' => false]);
-        self::assertSame(['again', '25', '100% (87 to 100)', '7% (3 to 15)'], [$words?->rows[0]['name'], ...($words?->rows[0]['cells'] ?? [])], '5 of the other 75 training rows');
+        self::assertSame(
+            ['again', '25', '100% (87 to 100)', '7% (3 to 15)'],
+            [$words?->rows[0]['name'], ...($words?->rows[0]['cells'] ?? [])],
+            '5 of the other 75 training rows',
+        );
         self::assertNotContains('boiler', array_column($words->rows ?? [], 'name'), 'it stands in more than 80% of the texts');
         $loadings = $look(['step' => 'components', 'columns' => ['a', 'b'], 'count' => 1]);
-        self::assertSame([['name' => 'Share of the variation', 'cells' => ['100%']], ['name' => 'a', 'cells' => ['0.71']], ['name' => 'b', 'cells' => ['0.71']]], $loadings?->rows);
+        self::assertSame(
+            [
+                ['name' => 'Share of the variation', 'cells' => ['100%']],
+                ['name' => 'a', 'cells' => ['0.71']],
+                ['name' => 'b', 'cells' => ['0.71']],
+            ],
+            $loadings?->rows,
+        );
         self::assertNull($look(['step' => 'fill_missing', 'columns' => ['a']]));
     }
 
@@ -255,7 +369,11 @@ final class StepPropertiesTest extends TestCase
             $event[] = $random->getInt(0, 3) < 1 ? 1.0 : 0.0;
         }
         $table = Table::of(['code' => CodedColumn::fromCells($codes)]);
-        $fitted = Preparation::fromArray([['step' => 'encode', 'columns' => ['code'], 'method' => $method]])->fit($table, range(0, 1999), $event);
+        $fitted = Preparation::fromArray([[
+            'step' => 'encode',
+            'columns' => ['code'],
+            'method' => $method,
+        ]])->fit($table, range(0, 1999), $event);
         $auc = static function (Table $prepared, int $from, int $to) use ($event): float {
             $scores = \array_slice($prepared->number('code')->values, $from, $to - $from);
 

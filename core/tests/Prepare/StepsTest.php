@@ -42,7 +42,11 @@ final class StepsTest extends TestCase
     public function testWhatFillsAMissingCell(Column $column, string $method, array $training, string $fill): void
     {
         $table = Table::of(['x' => $column]);
-        $out = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['x'], 'method' => $method]])->fit($table, $training)->apply($table)->table;
+        $out = Preparation::fromArray([[
+            'step' => 'fill_missing',
+            'columns' => ['x'],
+            'method' => $method,
+        ]])->fit($table, $training)->apply($table)->table;
         self::assertSame($fill, $out->column('x')->text(0));
         self::assertSame(0, $out->missing());
         for ($row = 1; $row < $table->rows; ++$row) {
@@ -54,7 +58,10 @@ final class StepsTest extends TestCase
     public function testAColumnWhoseNameIsANumberIsFilledMarkedAndSetAside(): void
     {
         $table = Table::of(['2024' => new NumberColumn([1.0, \NAN, 3.0]), '7' => new TextColumn(['a', 'b', 'c'])]);
-        $fitted = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['2024'], 'mark' => true], ['step' => 'set_aside', 'columns' => ['7']]])->fit($table, [0, 1, 2]);
+        $fitted = Preparation::fromArray([
+            ['step' => 'fill_missing', 'columns' => ['2024'], 'mark' => true],
+            ['step' => 'set_aside', 'columns' => ['7']],
+        ])->fit($table, [0, 1, 2]);
         $out = $fitted->apply($table)->table;
         self::assertSame(['2024', '2024_was_missing'], $out->names());
         self::assertSame('2', $out->column('2024')->text(1));
@@ -65,7 +72,12 @@ final class StepsTest extends TestCase
     public function testANewTableMayBringWhatTrainingNeverSaw(): void
     {
         $training = Table::of(['c' => CodedColumn::fromCells(['red', 'red', null])]);
-        $fitted = Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['c'], 'method' => 'most frequent', 'mark' => true]])->fit($training, [0, 1, 2]);
+        $fitted = Preparation::fromArray([[
+            'step' => 'fill_missing',
+            'columns' => ['c'],
+            'method' => 'most frequent',
+            'mark' => true,
+        ]])->fit($training, [0, 1, 2]);
         $new = $fitted->apply(Table::of(['c' => CodedColumn::fromCells(['violet', null])]))->table;
         self::assertSame(['violet', 'red'], [$new->column('c')->text(0), $new->column('c')->text(1)]);
         self::assertSame(['no', 'yes'], [$new->column('c_was_missing')->text(0), $new->column('c_was_missing')->text(1)]);
@@ -73,7 +85,10 @@ final class StepsTest extends TestCase
 
     public function testSettingAsideAsksNothingOfNewRecords(): void
     {
-        $fitted = Preparation::fromArray([['step' => 'set_aside', 'columns' => ['a', 'b']]])->fit(Table::of(['a' => new NumberColumn([1.0]), 'b' => new NumberColumn([1.0]), 'c' => new NumberColumn([1.0])]), [0]);
+        $fitted = Preparation::fromArray([['step' => 'set_aside', 'columns' => ['a', 'b']]])->fit(
+            Table::of(['a' => new NumberColumn([1.0]), 'b' => new NumberColumn([1.0]), 'c' => new NumberColumn([1.0])]),
+            [0],
+        );
         self::assertSame(['c'], $fitted->apply(Table::of(['c' => new NumberColumn([2.0])]))->table->names());
         self::assertSame(['c'], $fitted->asks(['c']));
     }
@@ -98,7 +113,17 @@ final class StepsTest extends TestCase
     /** @return iterable<string, array{float, string}> */
     public static function figures(): iterable
     {
-        foreach ([[0.0, '0'], [11.0, '11'], [0.12345678, '0.1235'], [1234.0, '1,234'], [1234.56, '1,234.6'], [-0.00012345, '-0.0001234'], [99.996, '100'], [1e6, '1,000,000'], [-2500.0, '-2,500']] as [$value, $words]) {
+        foreach ([
+            [0.0, '0'],
+            [11.0, '11'],
+            [0.12345678, '0.1235'],
+            [1234.0, '1,234'],
+            [1234.56, '1,234.6'],
+            [-0.00012345, '-0.0001234'],
+            [99.996, '100'],
+            [1e6, '1,000,000'],
+            [-2500.0, '-2,500'],
+        ] as [$value, $words]) {
             yield (string) $value => [$value, $words];
         }
     }
@@ -112,7 +137,10 @@ final class StepsTest extends TestCase
     public function testATollOfASampleIsCarriedToTheWhole(): void
     {
         $toll = (new Toll(100, 90, 5, 6, 30, 0))->scaled(2.5);
-        self::assertSame([250, 225, 5, 6, 75, 0], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsBefore, $toll->columnsAfter, $toll->missingBefore, $toll->missingAfter]);
+        self::assertSame(
+            [250, 225, 5, 6, 75, 0],
+            [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsBefore, $toll->columnsAfter, $toll->missingBefore, $toll->missingAfter],
+        );
     }
 
     public function testColumnsOfNewRecordsAreFound(): void

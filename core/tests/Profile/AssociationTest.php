@@ -29,13 +29,24 @@ final class AssociationTest extends TestCase
     {
         $column = self::table()->column($name);
 
-        return $column instanceof CodedColumn ? $column->codes : QuantileBins::codes(self::table()->number($name)->values, QuantileBins::edges(self::table()->number($name)->values));
+        return $column instanceof CodedColumn ? $column->codes : QuantileBins::codes(
+            self::table()->number($name)->values,
+            QuantileBins::edges(self::table()->number($name)->values),
+        );
     }
 
     /** @return iterable<string, array{string}> */
     public static function parts(): iterable
     {
-        foreach (['pearson', 'spearman', 'categorical_pairs', 'category_numeric', 'bin_edges', 'mutual_information', 'target_gain'] as $part) {
+        foreach ([
+            'pearson',
+            'spearman',
+            'categorical_pairs',
+            'category_numeric',
+            'bin_edges',
+            'mutual_information',
+            'target_gain',
+        ] as $part) {
             yield $part => [$part];
         }
     }
@@ -50,7 +61,12 @@ final class AssociationTest extends TestCase
             if ('pearson' === $part || 'spearman' === $part) {
                 foreach ($case as $other => $expected) {
                     [$x, $y] = [self::table()->number((string) $key)->values, self::table()->number($other)->values];
-                    $this->compare($expected, 'pearson' === $part ? Association::pearson($x, $y) : Association::spearman($x, $y), "$part/$key/$other", $checked);
+                    $this->compare(
+                        $expected,
+                        'pearson' === $part ? Association::pearson($x, $y) : Association::spearman($x, $y),
+                        "$part/$key/$other",
+                        $checked,
+                    );
                 }
                 continue;
             }
@@ -84,7 +100,11 @@ final class AssociationTest extends TestCase
         self::assertIsNumeric($expected, $path);
         $relative = str_ends_with($path, '/p') ? 1e-7 : 1e-9;
         // Nothing in this case is nought by chance: where the reference says 0, the relation is of a column with itself.
-        self::assertLessThanOrEqual($relative * abs((float) $expected) + 1e-300 + (0.0 === (float) $expected ? 1e-12 : 0.0), abs((float) $expected - (float) $got), "$path: $expected and $got");
+        self::assertLessThanOrEqual(
+            $relative * abs((float) $expected) + 1e-300 + (0.0 === (float) $expected ? 1e-12 : 0.0),
+            abs((float) $expected - (float) $got),
+            "$path: $expected and $got",
+        );
         ++$checked;
     }
 

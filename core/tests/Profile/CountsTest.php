@@ -83,7 +83,12 @@ final class CountsTest extends TestCase
                 $byValue[(string) $c] = ($byValue[(string) $c] ?? 0) + 1;
             }
             $shares = [0.0, 0.05, 0.25, 0.5, 0.75, 0.9, 1.0];
-            $got = NumberSummary::quantiles(array_map(floatval(...), array_keys($byValue)), array_values($byValue), \count($cells), $shares);
+            $got = NumberSummary::quantiles(
+                array_map(floatval(...), array_keys($byValue)),
+                array_values($byValue),
+                \count($cells),
+                $shares,
+            );
             foreach ($shares as $k => $share) {
                 // Hyndman and Fan 1996, definition 7.
                 $h = $share * (\count($cells) - 1);

@@ -66,7 +66,10 @@ final class LargeNumbersTest extends TestCase
 
     public function testGroupsThatTellANumberExactlyHaveNoF(): void
     {
-        self::assertSame(['n' => 4, 'eta_squared' => 1.0, 'f' => null, 'df1' => 1, 'df2' => 2, 'p' => 0.0], Association::groups([0, 0, 1, 1], [1.0, 1.0, 1e300, 1e300]));
+        self::assertSame(
+            ['n' => 4, 'eta_squared' => 1.0, 'f' => null, 'df1' => 1, 'df2' => 2, 'p' => 0.0],
+            Association::groups([0, 0, 1, 1], [1.0, 1.0, 1e300, 1e300]),
+        );
     }
 
     /** @return iterable<string, array{float}> */

@@ -89,7 +89,11 @@ final class ConditionsTest extends TestCase
                 [, $without] = Conditions::fromArray($given, $any)->rows($table->column(...), $table->rows);
                 foreach (array_keys($given) as $i) {
                     $rest = array_values(array_diff_key($given, [$i => true]));
-                    self::assertCount($without[$i], Conditions::fromArray($rest, $any)->rows($table->column(...), $table->rows)[0], json_encode([$any, $given, $i], \JSON_THROW_ON_ERROR));
+                    self::assertCount(
+                        $without[$i],
+                        Conditions::fromArray($rest, $any)->rows($table->column(...), $table->rows)[0],
+                        json_encode([$any, $given, $i], \JSON_THROW_ON_ERROR),
+                    );
                 }
             }
         }
@@ -97,7 +101,13 @@ final class ConditionsTest extends TestCase
 
     public function testReadsAsASentence(): void
     {
-        self::assertSame('km is between 3 and 9 or who is one of a, b or note is missing', Conditions::fromArray([['km', 'is between', '3', '9'], ['who', 'is one of', 'a', 'b'], ['note', 'is missing']], true)->sentence());
+        self::assertSame(
+            'km is between 3 and 9 or who is one of a, b or note is missing',
+            Conditions::fromArray(
+                [['km', 'is between', '3', '9'], ['who', 'is one of', 'a', 'b'], ['note', 'is missing']],
+                true,
+            )->sentence(),
+        );
     }
 
     /** @return iterable<array{list<mixed>, string}> */
@@ -137,7 +147,25 @@ final class ConditionsTest extends TestCase
                 $values = \array_slice([$first, $first], 0, $relation->values()[0]);
                 $holds = (new Condition((string) $name, $relation, $values))->holds($column);
                 self::assertCount(5, $holds);
-                self::assertContains(\in_array($relation, [Relation::Is, Relation::AtLeast, Relation::AtMost, Relation::Between, Relation::OneOf, Relation::OnOrAfter, Relation::OnOrBefore, Relation::Contains, Relation::Begins, Relation::Present], true), [$holds[0]]);
+                self::assertContains(
+                    \in_array(
+                        $relation,
+                        [
+                            Relation::Is,
+                            Relation::AtLeast,
+                            Relation::AtMost,
+                            Relation::Between,
+                            Relation::OneOf,
+                            Relation::OnOrAfter,
+                            Relation::OnOrBefore,
+                            Relation::Contains,
+                            Relation::Begins,
+                            Relation::Present,
+                        ],
+                        true,
+                    ),
+                    [$holds[0]],
+                );
             }
         }
     }

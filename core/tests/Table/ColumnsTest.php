@@ -21,9 +21,17 @@ final class ColumnsTest extends TestCase
     public static function columns(): iterable
     {
         yield 'numbers' => [new NumberColumn([1.0, \NAN, 2.5, -3.0]), Kind::Number, ['1', null, '2.5', '-3']];
-        yield 'dates' => [new DateColumn([0, DateColumn::MISSING, 86400, 90061]), Kind::Date, ['1970-01-01', null, '1970-01-02', '1970-01-02T01:01:01']];
+        yield 'dates' => [
+            new DateColumn([0, DateColumn::MISSING, 86400, 90061]),
+            Kind::Date,
+            ['1970-01-01', null, '1970-01-02', '1970-01-02T01:01:01'],
+        ];
         yield 'categories' => [CodedColumn::fromCells(['red', null, 'blue', 'red']), Kind::Category, ['red', null, 'blue', 'red']];
-        yield 'categories that look like numbers' => [CodedColumn::fromCells(['1', null, '01', '1']), Kind::Category, ['1', null, '01', '1']];
+        yield 'categories that look like numbers' => [
+            CodedColumn::fromCells(['1', null, '01', '1']),
+            Kind::Category,
+            ['1', null, '01', '1'],
+        ];
         yield 'yes/no' => [CodedColumn::fromCells(['yes', null, 'no', 'yes'], Kind::YesNo), Kind::YesNo, ['yes', null, 'no', 'yes']];
         yield 'text' => [new TextColumn(['a b', null, '', 'c']), Kind::Text, ['a b', null, '', 'c']];
         yield 'identifiers' => [new TextColumn(['V1', null, 'V2', 'V3'], Kind::Identifier), Kind::Identifier, ['V1', null, 'V2', 'V3']];
@@ -57,7 +65,19 @@ final class ColumnsTest extends TestCase
     /** @return iterable<string, array{float, string}> */
     public static function written(): iterable
     {
-        foreach ([[0.0, '0'], [-0.0, '0'], [3.0, '3'], [-12.0, '-12'], [0.1, '0.1'], [1 / 3, '0.3333333333333333'], [1e15, '1000000000000000'], [1e20, '1.0e+20'], [1e-7, '1.0e-7'], [123456789.25, '123456789.25'], [999999999999999.0, '999999999999999']] as [$value, $text]) {
+        foreach ([
+            [0.0, '0'],
+            [-0.0, '0'],
+            [3.0, '3'],
+            [-12.0, '-12'],
+            [0.1, '0.1'],
+            [1 / 3, '0.3333333333333333'],
+            [1e15, '1000000000000000'],
+            [1e20, '1.0e+20'],
+            [1e-7, '1.0e-7'],
+            [123456789.25, '123456789.25'],
+            [999999999999999.0, '999999999999999'],
+        ] as [$value, $text]) {
             yield $text.' '.$value => [$value, $text];
         }
     }
@@ -71,7 +91,11 @@ final class ColumnsTest extends TestCase
 
     private static function table(): Table
     {
-        return Table::of(['n' => new NumberColumn([1.0, \NAN, 3.0]), 'c' => CodedColumn::fromCells(['x', 'y', null]), '7' => new TextColumn(['p', 'q', 'r'])]);
+        return Table::of([
+            'n' => new NumberColumn([1.0, \NAN, 3.0]),
+            'c' => CodedColumn::fromCells(['x', 'y', null]),
+            '7' => new TextColumn(['p', 'q', 'r']),
+        ]);
     }
 
     public function testATableHoldsColumnsOfEqualLength(): void
@@ -101,9 +125,17 @@ final class ColumnsTest extends TestCase
     /** @return iterable<string, array{\Closure(Table): mixed, class-string<\Throwable>, string}> */
     public static function mistakes(): iterable
     {
-        yield 'a column that is too short' => [static fn (Table $t) => $t->with('short', new NumberColumn([1.0])), \LengthException::class, 'Column "short" has 1 cells, the table has 3 rows.'];
+        yield 'a column that is too short' => [
+            static fn (Table $t) => $t->with('short', new NumberColumn([1.0])),
+            \LengthException::class,
+            'Column "short" has 1 cells, the table has 3 rows.',
+        ];
         yield 'no such column' => [static fn (Table $t) => $t->column('gone'), \OutOfBoundsException::class, 'There is no column "gone".'];
-        yield 'not a number' => [static fn (Table $t) => $t->number('c'), \DomainException::class, 'Column "c" holds category, a number is needed.'];
+        yield 'not a number' => [
+            static fn (Table $t) => $t->number('c'),
+            \DomainException::class,
+            'Column "c" holds category, a number is needed.',
+        ];
     }
 
     /**

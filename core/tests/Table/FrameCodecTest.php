@@ -57,7 +57,11 @@ final class FrameCodecTest extends TestCase
                 $values[] = mt_rand(0, 9) > 8 ? \NAN : round((mt_rand() - 2 ** 30) / 10 ** mt_rand(0, 9), $digits);
             }
             $back = FrameCodec::numbers(FrameCodec::packNumbers($values), 200);
-            self::assertSame(array_map(static fn (float $v) => pack('e', is_nan($v) ? \NAN : $v + 0.0), $values), array_map(static fn (float $v) => pack('e', is_nan($v) ? \NAN : $v), $back), "$digits digits");
+            self::assertSame(
+                array_map(static fn (float $v) => pack('e', is_nan($v) ? \NAN : $v + 0.0), $values),
+                array_map(static fn (float $v) => pack('e', is_nan($v) ? \NAN : $v), $back),
+                "$digits digits",
+            );
         }
     }
 
@@ -65,12 +69,19 @@ final class FrameCodecTest extends TestCase
     {
         $cells = ['a', 'b', 'a', 'c', 'a'];
         $join = static fn (array $bytes): string => implode('', array_map(static fn (string $c) => $bytes[$c], $cells));
-        foreach ([['a' => 1.0, 'b' => 2.0, 'c' => \NAN], ['a' => 0.5, 'b' => 70000.25, 'c' => -3.0], ['a' => 1 / 3, 'b' => 2 / 3, 'c' => 1.0]] as $values) {
+        foreach ([
+            ['a' => 1.0, 'b' => 2.0, 'c' => \NAN],
+            ['a' => 0.5, 'b' => 70000.25, 'c' => -3.0],
+            ['a' => 1 / 3, 'b' => 2 / 3, 'c' => 1.0],
+        ] as $values) {
             $plain = FrameCodec::packNumbers(array_map(static fn (string $c) => $values[$c], $cells));
             self::assertSame($plain, FrameCodec::packMappedNumbers($join, $values));
         }
         $codes = ['a' => 0, 'b' => 300, 'c' => \PHP_INT_MIN];
-        self::assertSame(FrameCodec::packWhole(array_map(static fn (string $c) => $codes[$c], $cells)), FrameCodec::packMapped($join, $codes));
+        self::assertSame(
+            FrameCodec::packWhole(array_map(static fn (string $c) => $codes[$c], $cells)),
+            FrameCodec::packMapped($join, $codes),
+        );
     }
 
     public function testTexts(): void
@@ -108,10 +119,25 @@ final class FrameCodecTest extends TestCase
     /** @return iterable<string, array{Kind, list<array{string, int}>, list<string>, list<?string>}> */
     public static function assembled(): iterable
     {
-        yield 'numbers of two frames' => [Kind::Number, [[FrameCodec::packNumbers([1.5, \NAN]), 2], [FrameCodec::packNumbers([7.0]), 1]], [], ['1.5', null, '7']];
+        yield 'numbers of two frames' => [
+            Kind::Number,
+            [[FrameCodec::packNumbers([1.5, \NAN]), 2], [FrameCodec::packNumbers([7.0]), 1]],
+            [],
+            ['1.5', null, '7'],
+        ];
         yield 'dates' => [Kind::Date, [[FrameCodec::packWhole([0, \PHP_INT_MIN]), 2]], [], ['1970-01-01', null]];
-        yield 'codes' => [Kind::Category, [[FrameCodec::packWhole([1, 0]), 2], [FrameCodec::packWhole([\PHP_INT_MIN]), 1]], ['x', 'y'], ['y', 'x', null]];
-        yield 'text, first as codes, then plain' => [Kind::Text, [[FrameCodec::packWhole([0, \PHP_INT_MIN]), 2], [FrameCodec::packTexts(['new', null]), 2]], ['old'], ['old', null, 'new', null]];
+        yield 'codes' => [
+            Kind::Category,
+            [[FrameCodec::packWhole([1, 0]), 2], [FrameCodec::packWhole([\PHP_INT_MIN]), 1]],
+            ['x', 'y'],
+            ['y', 'x', null],
+        ];
+        yield 'text, first as codes, then plain' => [
+            Kind::Text,
+            [[FrameCodec::packWhole([0, \PHP_INT_MIN]), 2], [FrameCodec::packTexts(['new', null]), 2]],
+            ['old'],
+            ['old', null, 'new', null],
+        ];
         yield 'identifiers' => [Kind::Identifier, [[FrameCodec::packTexts(['V1']), 1]], [], ['V1']];
         yield 'no frame at all' => [Kind::Number, [], [], []];
     }

@@ -20,7 +20,11 @@ final class AnswersTest extends TestCase
         self::assertSame([0.2, 0.8, 0.2], [$event->first(0), $event->ofClass(0, 0), $event->ofClass(0, 1)]);
         $several = new Answers([0.2, 0.4, 0.4, \NAN, \NAN, \NAN, 0.5, 0.3, 0.2], 3);
         self::assertSame([3, true, false], [$several->rows(), $several->isKnown(0), $several->isKnown(1)]);
-        self::assertSame([1, 0.4, [0.2, 0.4, 0.4]], [$several->likeliest(0), $several->first(0), $several->of(0)], 'of equal chances the first');
+        self::assertSame(
+            [1, 0.4, [0.2, 0.4, 0.4]],
+            [$several->likeliest(0), $several->first(0), $several->of(0)],
+            'of equal chances the first',
+        );
         self::assertSame([0.5, 0.3, 0.2, 0.2, 0.4, 0.4], $several->take([2, 0])->values);
         self::assertSame([[0.5, 0.2], [0.3, 0.4], [0.2, 0.4]], $several->take([2, 0])->lists());
     }
@@ -42,7 +46,11 @@ final class AnswersTest extends TestCase
         self::assertSame($suggested, $cutoff->value);
         $offered = array_map(static fn (CutOff $c): float => $c->value, CutOff::offered($rate));
         self::assertSame([0.0, 1.0], [$offered[0], $offered[\count($offered) - 1]]);
-        self::assertGreaterThanOrEqual(10, \count(array_filter($offered, static fn (float $c): bool => $c > 0.0 && $c < 5 * $rate)), 'steps where the chances are');
+        self::assertGreaterThanOrEqual(
+            10,
+            \count(array_filter($offered, static fn (float $c): bool => $c > 0.0 && $c < 5 * $rate)),
+            'steps where the chances are',
+        );
         self::assertSame($offered, array_values(array_unique($offered)));
     }
 

@@ -50,7 +50,16 @@ final class HonestComparisonTest extends TestCase
             $parts[$row % $folds][] = $row;
         }
 
-        return new FoldAnswers(Task::TWO, $y, [new Answers($s)], [array_values($parts)], [array_fill(0, $folds, [array_sum($y) / \count($y)])], array_fill(0, $folds, 1 / max(1, $folds - 1)), null, $units);
+        return new FoldAnswers(
+            Task::TWO,
+            $y,
+            [new Answers($s)],
+            [array_values($parts)],
+            [array_fill(0, $folds, [array_sum($y) / \count($y)])],
+            array_fill(0, $folds, 1 / max(1, $folds - 1)),
+            null,
+            $units,
+        );
     }
 
     public function testWhereThereIsNoAnswerTheBaselinesCountsAndPairsAreHeldOnTheRowsOfBoth(): void
@@ -78,7 +87,11 @@ final class HonestComparisonTest extends TestCase
         $judged = self::folds($y, $s)->judged($auc, $rows);
         self::assertFalse($judged['pooled']);
         self::assertEqualsWithDelta(array_sum(array_filter($judged['each'])) / 5, $judged['interval']->value, 1e-12);
-        self::assertEqualsWithDelta(sqrt(1 + 2.2 / 4), ($judged['interval']->high - $judged['interval']->low) / ($rows->high - $rows->low), 1e-9);
+        self::assertEqualsWithDelta(
+            sqrt(1 + 2.2 / 4),
+            ($judged['interval']->high - $judged['interval']->low) / ($rows->high - $rows->low),
+            1e-9,
+        );
         self::assertNull(self::folds($y, $s, 5, 8)->judged($auc, $rows)['interval']->low, 'eight groups');
         [$y, $s] = self::drawn(400, 1.0, 3, 0.03);
         self::assertLessThan(25, array_sum($y));
@@ -126,7 +139,10 @@ final class HonestComparisonTest extends TestCase
             $luck += Luck::of($auc, $y, $answers, $run);
             $pairs = Comparison::pairs(12);
             self::assertSame(66, $pairs);
-            $called += \count(array_filter(\array_slice($each, 1), static fn (array $other): bool => !(Comparison::ofFolds($other, $each[0], 0.25, $pairs)?->isNoise() ?? true))) > 0 ? 1 : 0;
+            $called += \count(array_filter(
+                \array_slice($each, 1),
+                static fn (array $other): bool => !(Comparison::ofFolds($other, $each[0], 0.25, $pairs)?->isNoise() ?? true),
+            )) > 0 ? 1 : 0;
         }
         self::assertLessThanOrEqual(3, $called);
         self::assertGreaterThan(0.03, $lead / 40, 'the best of twelve nothings looks good');
@@ -161,9 +177,22 @@ final class HonestComparisonTest extends TestCase
         [$y, $s] = self::drawn(80, 1.2, 7);
         $threefold = static fn (array $list): array => array_merge(...array_map(static fn (float $v): array => [$v, $v, $v], $list));
         $three = array_fill(0, 80, 3.0);
-        self::assertEqualsWithDelta(array_values(DeLong::of($threefold($y), $threefold($s))->wald()->toArray()), array_values(DeLong::of($y, $s, $three, true)->wald()->toArray()), 1e-12);
-        self::assertEqualsWithDelta(array_values(Interval::mean($threefold($s))->toArray()), array_values(Interval::mean($s, $three, true)->toArray()), 1e-12);
-        self::assertEqualsWithDelta(array_values(Interval::mean($s)->toArray()), array_values(Interval::mean($s, $three)->toArray()), 1e-12, 'shares of a sample are not');
+        self::assertEqualsWithDelta(
+            array_values(DeLong::of($threefold($y), $threefold($s))->wald()->toArray()),
+            array_values(DeLong::of($y, $s, $three, true)->wald()->toArray()),
+            1e-12,
+        );
+        self::assertEqualsWithDelta(
+            array_values(Interval::mean($threefold($s))->toArray()),
+            array_values(Interval::mean($s, $three, true)->toArray()),
+            1e-12,
+        );
+        self::assertEqualsWithDelta(
+            array_values(Interval::mean($s)->toArray()),
+            array_values(Interval::mean($s, $three)->toArray()),
+            1e-12,
+            'shares of a sample are not',
+        );
     }
 
     public function testLongTailsLeanTheIntervalAndAreNamed(): void

@@ -35,7 +35,12 @@ final class SplitPlanTest extends TestCase
             sort($all);
             self::assertSame($open, $all);
             foreach ($parts as $part) {
-                self::assertEqualsWithDelta(0.17, array_sum(array_map(static fn (int $r) => $event[$r], $part)) / \count($part), 0.05, 'stratified');
+                self::assertEqualsWithDelta(
+                    0.17,
+                    array_sum(array_map(static fn (int $r) => $event[$r], $part)) / \count($part),
+                    0.05,
+                    'stratified',
+                );
             }
         }
         self::assertEqualsWithDelta(0.2 * (\count($open) + \count($sealed)), \count($sealed), 2);
@@ -45,7 +50,10 @@ final class SplitPlanTest extends TestCase
 
     public function testTheSameSeedGivesTheSameRows(): void
     {
-        self::assertSame((new SplitPlan())->sealed(self::event()), SplitPlan::fromArray((new SplitPlan())->toArray())->sealed(self::event()));
+        self::assertSame(
+            (new SplitPlan())->sealed(self::event()),
+            SplitPlan::fromArray((new SplitPlan())->toArray())->sealed(self::event()),
+        );
         self::assertNotSame((new SplitPlan())->sealed(self::event()), (new SplitPlan(seed: 7))->sealed(self::event()));
     }
 
@@ -64,11 +72,17 @@ final class SplitPlanTest extends TestCase
     {
         $event = self::event();
         $labels = array_map(static fn (int $i): ?string => 0 === $i % 40 ? null : 'h'.($i * 7919 % 300), array_keys($event));
-        foreach ([new SplitPlan(way: SplitPlan::GROUP, column: 'household'), new SplitPlan(folds: 1, repeats: 1, way: SplitPlan::GROUP, column: 'household')] as $plan) {
+        foreach ([
+            new SplitPlan(way: SplitPlan::GROUP, column: 'household'),
+            new SplitPlan(folds: 1, repeats: 1, way: SplitPlan::GROUP, column: 'household'),
+        ] as $plan) {
             $sealed = $plan->sealed($event, $labels);
             $open = array_values(array_diff(array_keys(array_filter($event, static fn (float $e) => !is_nan($e))), $sealed));
             self::assertEqualsWithDelta(0.2, \count($sealed) / (\count($open) + \count($sealed)), 0.02);
-            $of = static fn (array $rows): array => array_filter(array_unique(array_map(static fn (int $r): ?string => $labels[$r], $rows)));
+            $of = static fn (array $rows): array => array_filter(array_unique(array_map(
+                static fn (int $r): ?string => $labels[$r],
+                $rows,
+            )));
             self::assertSame([], array_intersect($of($sealed), $of($open)));
             $parts = $plan->parts($event, $open, 0, $labels);
             self::assertCount($plan->folds, $parts);
@@ -112,7 +126,10 @@ final class SplitPlanTest extends TestCase
         $open = array_values(array_diff(range(0, 99), $sealed));
         $part = $plan->parts($y, $open, 0, $labels)[0];
         self::assertSame(range(2, 98, 4), $part);
-        self::assertSame(array_values(array_filter(range(0, 99), static fn (int $i) => $i % 4 < 2)), $plan->training($y, $open, $part, $labels));
+        self::assertSame(
+            array_values(array_filter(range(0, 99), static fn (int $i) => $i % 4 < 2)),
+            $plan->training($y, $open, $part, $labels),
+        );
     }
 
     public function testNumbersAreStratifiedByTenths(): void
@@ -128,7 +145,13 @@ final class SplitPlanTest extends TestCase
 
     public function testImpossiblePlansAreRefused(): void
     {
-        foreach ([['moon', 'x'], [SplitPlan::GROUP, null], [SplitPlan::CHANCE, 'x'], [SplitPlan::TIME, 'x'], [SplitPlan::MARKER, 'x']] as [$way, $column]) {
+        foreach ([
+            ['moon', 'x'],
+            [SplitPlan::GROUP, null],
+            [SplitPlan::CHANCE, 'x'],
+            [SplitPlan::TIME, 'x'],
+            [SplitPlan::MARKER, 'x'],
+        ] as [$way, $column]) {
             try {
                 new SplitPlan(way: $way, column: $column);
                 self::fail($way.' was accepted');
@@ -154,7 +177,10 @@ final class SplitPlanTest extends TestCase
         // Variance 0.0003333..., times (1/10 + 1/4), Student's t with 9 degrees of freedom.
         self::assertEqualsWithDelta(2.2621571628 * sqrt(0.003 / 9 * 0.35), (float) $interval->high - 0.81, 1e-9);
         self::assertEqualsWithDelta(1.0, (float) Resampled::compare($figures, $figures, 5)['p'], 1e-12);
-        self::assertLessThan(0.05, (float) Resampled::compare($figures, array_map(static fn (float $f) => $f - 0.2 - $f / 50, $figures), 5)['p']);
+        self::assertLessThan(
+            0.05,
+            (float) Resampled::compare($figures, array_map(static fn (float $f) => $f - 0.2 - $f / 50, $figures), 5)['p'],
+        );
     }
 
     public function testAFoldDoesNotLookAtItsValidationOutcomes(): void

@@ -36,10 +36,19 @@ final class TryingTest extends TestCase
         $validation = range(0, 59);
         $fold = (new TrialData($table, ['x'], $y, $steps))->prepared(range(60, 299), $validation);
         $auc = Figures::ranking(Task::TWO);
-        foreach ([['logistic', []], ['tree', ['leaf' => 5]], ['tree', ['leaf' => 40]], ['boosting', ['trees' => 10, 'balance' => 'weighted up']]] as [$learner, $settings]) {
+        foreach ([
+            ['logistic', []],
+            ['tree', ['leaf' => 5]],
+            ['tree', ['leaf' => 40]],
+            ['boosting', ['trees' => 10, 'balance' => 'weighted up']],
+        ] as [$learner, $settings]) {
             $alone = (new Trying($table, ['x'], $y, $steps, Learners::make($learner, $settings)))->fold($validation, null, null, $auc);
             $shared = FoldFit::of($fold, Learners::make($learner, $settings));
-            self::assertSame([$alone['answers']->values, $alone['training']->values, $alone['lost']], [$shared->answers()->values, $shared->onTraining()->values, $shared->lost($auc)], $learner);
+            self::assertSame(
+                [$alone['answers']->values, $alone['training']->values, $alone['lost']],
+                [$shared->answers()->values, $shared->onTraining()->values, $shared->lost($auc)],
+                $learner,
+            );
         }
     }
 
@@ -47,7 +56,14 @@ final class TryingTest extends TestCase
     {
         [$table, $y] = self::rows();
         $learner = Learners::make('tree', ['judged' => 0.0]);
-        $fold = static fn (?int $part): array => (new Trying($table, ['x'], $y, new Preparation([]), $learner, part: $part))->fold(range(0, 59));
+        $fold = static fn (?int $part): array => (new Trying(
+            $table,
+            ['x'],
+            $y,
+            new Preparation([]),
+            $learner,
+            part: $part,
+        ))->fold(range(0, 59));
         $some = $fold(100);
         self::assertCount(100, $some['trainingRows']);
         self::assertSame($some['trainingRows'], $fold(100)['trainingRows']);
@@ -55,7 +71,11 @@ final class TryingTest extends TestCase
         sort($sorted);
         self::assertSame($sorted, $some['trainingRows'], 'in the order of the table');
         self::assertSame([], array_intersect($some['trainingRows'], range(0, 59)), 'none of those judged on');
-        self::assertGreaterThan(20, \count(array_filter($some['trainingRows'], static fn (int $row): bool => $row >= 200)), 'from all over the table');
+        self::assertGreaterThan(
+            20,
+            \count(array_filter($some['trainingRows'], static fn (int $row): bool => $row >= 200)),
+            'from all over the table',
+        );
         self::assertSame(60, $some['answers']->rows());
         self::assertCount(240, $fold(5000)['trainingRows'], 'no more than there are');
         self::assertSame($fold(null)['answers']->values, $fold(240)['answers']->values);
