@@ -14,6 +14,7 @@ use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
 use Symfony\Component\Security\Core\Exception\AuthenticationException;
+use Symfony\Component\Validator\ConstraintViolationInterface;
 use Symfony\Component\Validator\Exception\ValidationFailedException;
 
 /** Turns every exception of the API into a problem document; nobody sees a stack trace. */
@@ -43,7 +44,7 @@ final readonly class ProblemListener
         $previous = $e->getPrevious();
         if ($previous instanceof ValidationFailedException) {
             $violation = $previous->getViolations()->get(0);
-            $event->setResponse(Problem::response(422, (string) $violation->getMessage(), $violation->getPropertyPath()));
+            $event->setResponse(Problem::response(422, self::said($violation), $violation->getPropertyPath()));
 
             return;
         }
@@ -60,6 +61,27 @@ final readonly class ProblemListener
             }),
             default => $this->unexpected($e),
         });
+    }
+
+    /** What is wrong with a request, in words: types are said as what a reader would send. */
+    private static function said(ConstraintViolationInterface $violation): string
+    {
+        $types = $violation->getParameters()['{{ type }}'] ?? null;
+        if (!\is_string($types) || !str_starts_with((string) $violation->getMessage(), 'This value')) {
+            return (string) $violation->getMessage();
+        }
+        $words = array_map(static fn (string $type): string => match (true) {
+            'int' === $type => 'a whole number',
+            'float' === $type => 'a number',
+            'string' === $type => 'text',
+            'bool' === $type => 'true or false',
+            'array' === $type, str_ends_with($type, '[]') => 'a list',
+            'unknown' === $type => 'given',
+            default => 'an object',
+        }, array_diff(explode('|', $types), ['null']));
+        $of = $violation->getPropertyPath();
+
+        return \sprintf('%s should be %s.', '' === $of ? 'What was sent' : '"'.$of.'"', implode(' or ', array_unique($words)));
     }
 
     private function unexpected(\Throwable $e): JsonResponse

@@ -23,6 +23,7 @@ final readonly class FreeRequest
         public string $way = Free::ANY,
         #[Assert\Positive(message: 'A step is above 0.')]
         public ?float $step = null,
+        #[Assert\All([new Assert\Type('string', message: 'Values are text.')])]
         public ?array $values = null,
         #[Assert\Range(min: 0.01, max: 1000, notInRangeMessage: 'A change costs 0.01 to 1,000.')]
         public float $cost = 1.0,

@@ -22,6 +22,7 @@ final readonly class SearchRequest
     public function __construct(
         #[Assert\Valid, Assert\Count(min: 1, max: 20, minMessage: 'Choose at least one learner.')]
         public array $spaces = [],
+        #[Assert\All([new Assert\Type('int', message: 'Variants are named by their number.')])]
         #[Assert\Count(min: 1, max: 20, minMessage: 'Choose at least one variant.')]
         public array $variantIds = [],
         #[Assert\Valid, Assert\Count(max: 20)]

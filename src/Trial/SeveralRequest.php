@@ -20,6 +20,7 @@ final readonly class SeveralRequest
         #[Assert\Positive(message: 'Choose the preparation variant that the trials use.')]
         public int $variantId = 0,
         #[Assert\Count(min: 1, max: 50, minMessage: 'Tick at least one learner.')]
+        #[Assert\All([new Assert\Type('string', message: 'Learners are named by text.')])]
         public array $learners = [],
         public array $settings = [],
         public ?int $rows = null,

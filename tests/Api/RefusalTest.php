@@ -108,7 +108,7 @@ final class RefusalTest extends ApiTestCase
         yield 'a table without a name' => ['POST', '/api/studies/1/tables', ['uploadId' => 1, 'name' => ''], 422, 'The table needs a name'];
         yield 'an unknown table' => ['GET', '/api/tables/9999', null, 404, 'table'];
         yield 'rows sorted by nothing' => ['GET', '/api/tables/1/rows?sort=nothing', null, 422, 'nothing'];
-        yield 'rows from somewhere' => ['GET', '/api/tables/1/rows?offset=here', null, 422, 'should be of type int'];
+        yield 'rows from somewhere' => ['GET', '/api/tables/1/rows?offset=here', null, 422, '"offset" should be a whole number.'];
         yield 'an unknown column' => ['GET', '/api/columns/9999', null, 404, 'column'];
         yield 'a kind that is none' => ['PATCH', '/api/columns/4', ['kind' => 'poem'], 422, ''];
         yield 'a use that is none' => ['PATCH', '/api/columns/4', ['use' => 'decoration'], 422, ''];

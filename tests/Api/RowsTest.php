@@ -140,7 +140,7 @@ final class RowsTest extends ApiTestCase
         yield [['sort' => 'nowhere'], 'There is no column nowhere to sort by.'];
         yield [['sort' => 'nowhere', 'search' => 'x'], 'There is no column nowhere to sort by.'];
         yield [['search' => str_repeat('x', 201)], 'too long'];
-        yield [['offset' => 'x'], 'should be of type'];
+        yield [['offset' => 'x'], '"offset" should be a whole number'];
     }
 
     /** @param array<string, mixed> $query */
