@@ -6,7 +6,7 @@ export function Calibrated({ section: s }: { section: SectionOf<'calibrated'>; j
   const losses = s.ways.filter((w) => w.logLoss != null)
   const best = Math.min(...losses.map((w) => w.logLoss!))
   return (
-    <section className="pad" style={{ borderTop: '1px solid var(--ink)' }} aria-label="Calibration">
+    <section className="pad ruled" aria-label="Calibration">
       <h2 className="fig-title">{s.way === 'as they come' ? 'Chances stay as they come' : `Chances are calibrated by ${s.way}`}</h2>
       <p className="fig-sub">
         {s.asked === 'whichever does better' && 'Whichever does better was asked for. '}

@@ -44,7 +44,7 @@ export function EventJudgment({ section, judgment: data, studyId }: { section: S
           <FindCutOff judgment={data} />
           <Matrix at={at} event={data.event ?? ''} onCell={(c) => set({ cell: c === cell ? null : c })} open={cell} />
         </section>
-        <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }}>
+        <section className="pad half">
           <Curves section={section} judgment={data} at={at} />
         </section>
         <section className="pad" style={{ flex: '1.1 1 350px', borderLeft: '1px solid var(--rule)' }}>

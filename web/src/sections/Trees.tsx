@@ -8,7 +8,7 @@ export function Trees({ section }: { section: SectionOf<'trees'> }) {
   const sums = section.importance.map((_, at) => section.importance.slice(0, at + 1).reduce((s, i) => s + i.share, 0))
   const half = 1 + sums.findIndex((s) => s >= 0.5)
   return (
-    <div style={{ display: 'flex', flexWrap: 'wrap' }}>
+    <div className="wraps">
       <section className="pad" style={{ flex: '1 1 460px' }}>
         <h2 className="fig-title">
           {half === 1 ? 'One column does' : `${half} columns do`} half of the work, {section.importance[0]?.column} most

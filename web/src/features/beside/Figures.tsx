@@ -21,7 +21,7 @@ export function Figures({ data }: { data: SideBySide }) {
         The same folds{data.at != null && data.task === 'two classes' && `; caught and right at ${count(data.at, 'call')} each`}. Bold:
         beyond noise, 95% for all pairs of trials at once.
       </p>
-      <div style={{ overflowX: 'auto' }}>
+      <div className="scrolls-x">
         <table className="ledger" aria-label="Figures side by side" style={{ minWidth: 104 + 58 * (2 * trials.length - 1) + 102 }}>
           <thead>
             <tr>

@@ -18,7 +18,7 @@ export function PartsBeside({ data }: { data: SideBySide }) {
   const most = Math.min(1, Math.max(...data.parts.map((p) => p.share.high ?? 0)))
   const by = two ? 'Called by' : data.task === 'number' ? `Within ${number(data.at)} by` : 'Right by'
   return (
-    <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }} aria-label="Where they part">
+    <section className="pad half" aria-label="Where they part">
       <h2 className="fig-title">
         They part on {whole(parted)} of {whole(data.rows)} records
       </h2>
@@ -101,7 +101,7 @@ export function RecordsBeside({ data, studyId, trials }: { data: SideBySide; stu
   if (open === null) return null
   const rows = records.data?.records ?? []
   return (
-    <section aria-label="Records they part on" style={{ borderTop: '1px solid var(--ink)' }}>
+    <section aria-label="Records they part on" className="ruled">
       <header style={{ display: 'flex', alignItems: 'center', padding: '8px 16px', gap: 10 }}>
         <h2 className="fig-title">
           {records.data && `${whole(records.data.total)} records`}

@@ -107,7 +107,7 @@ export function Near({ trialId, record, isNumber }: { trialId: number | null; re
         A sum of {local.data.terms.length} terms that follows {share(local.data.fit, 0)} of the model’s answers for records changed a
         little.
       </p>
-      <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+      <dl className="facts single">
         {local.data.terms.map((t) => (
           <div key={t.column}>
             <dt>

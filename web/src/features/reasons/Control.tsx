@@ -114,7 +114,7 @@ function Line({ input, isNumber, onChange }: { input: Input; isNumber: boolean; 
 
 function Levels({ input, isNumber, onChange }: { input: Input; isNumber: boolean; onChange: (value: string) => void }) {
   return (
-    <div role="group" aria-label={input.column} style={{ display: 'flex', flexWrap: 'wrap' }}>
+    <div role="group" aria-label={input.column} className="wraps">
       {input.levels.map((l, i) => (
         <button
           key={l}

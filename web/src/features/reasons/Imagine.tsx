@@ -29,7 +29,7 @@ export function Imagine({ source, record, reasons }: { source: Source; record: n
   const changed = Object.keys(changes).length
   const by = data?.after.value != null && data.before.value != null ? data.after.value - data.before.value : null
   return (
-    <div className="parts-row" style={{ borderTop: '1px solid var(--ink)' }}>
+    <div className="parts-row ruled">
       <section className="pad" style={{ flex: '1 1 430px', minWidth: 0 }} aria-label="What if">
         <h2 className="fig-title" style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
           What if

@@ -141,13 +141,7 @@ export function Matters() {
                   }}
                 >
                   <label>
-                    Name a record{' '}
-                    <input
-                      value={naming}
-                      onChange={(e) => setNaming(e.target.value)}
-                      inputMode="numeric"
-                      style={{ width: 70, border: 0, borderBottom: '1px solid var(--ink)', background: 'none' }}
-                    />
+                    Name a record <input value={naming} onChange={(e) => setNaming(e.target.value)} inputMode="numeric" className="lined" />
                   </label>{' '}
                   {records !== '' && (
                     <button type="button" className="link" onClick={() => set({ records: null })}>

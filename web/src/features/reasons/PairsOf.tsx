@@ -63,7 +63,7 @@ function Grid({ map, said }: { map: Map; said: (v: number) => string }) {
   const all = map.mean.flat().filter((v): v is number => v != null)
   const [low, high] = [Math.min(...all), Math.max(...all)]
   return (
-    <div className="above-8" style={{ overflowX: 'auto' }}>
+    <div className="above-8 scrolls-x">
       <table className="ledger" aria-label={`Mean answers by ${map.one} and ${map.other}`} style={{ fontSize: 11.5 }}>
         <thead>
           <tr>

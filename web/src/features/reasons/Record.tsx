@@ -103,13 +103,7 @@ export function Record() {
         >
           <label className="small">
             Go to{' '}
-            <input
-              value={jump}
-              onChange={(e) => setJump(e.target.value)}
-              inputMode="numeric"
-              aria-label="Go to record"
-              style={{ width: 70, border: 0, borderBottom: '1px solid var(--ink)', background: 'none' }}
-            />
+            <input value={jump} onChange={(e) => setJump(e.target.value)} inputMode="numeric" aria-label="Go to record" className="lined" />
           </label>
         </form>
       </Head>
@@ -144,7 +138,7 @@ export function Record() {
                 {scoringId === null && place > 0 && <Near trialId={trialId} record={place} isNumber={data.task === 'number'} />}
                 {data.made.length > 0 && <Made made={data.made} />}
                 <h2 className="fig-title above-8">As it came</h2>
-                <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+                <dl className="facts single">
                   {Object.entries(data.record as { [k: string]: string | null })
                     .filter(([name]) => !(data.sealed && name === study.data?.target))
                     .map(([name, cell]) => (
@@ -215,7 +209,7 @@ function Made({ made }: { made: Reasons['made'] }) {
       <summary className="pressable size-13">
         As the model read it: <b>{whole(made.length)}</b> {made.length === 1 ? 'column' : 'columns'} made or changed
       </summary>
-      <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+      <dl className="facts single">
         {made.map((m) => (
           <div key={m.column} title={`made of ${m.from.join(', ')}`}>
             <dt>
@@ -234,7 +228,7 @@ function Shares({ reasons }: { reasons: Reasons }) {
   return (
     <>
       <h2 className="fig-title">Chances of all classes</h2>
-      <dl className="facts" style={{ gridTemplateColumns: '1fr' }}>
+      <dl className="facts single">
         {[...reasons.shares]
           .sort((a, b) => b.chance - a.chance)
           .map((c) => (

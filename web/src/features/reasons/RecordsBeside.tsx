@@ -41,14 +41,7 @@ export function RecordsBeside({ source, record, reasons }: { source: Source; rec
         }}
       >
         <label>
-          Set record{' '}
-          <input
-            value={adding}
-            onChange={(e) => setAdding(e.target.value)}
-            inputMode="numeric"
-            style={{ width: 70, border: 0, borderBottom: '1px solid var(--ink)', background: 'none' }}
-          />{' '}
-          beside it
+          Set record <input value={adding} onChange={(e) => setAdding(e.target.value)} inputMode="numeric" className="lined" /> beside it
         </label>{' '}
         {others.length > 0 && (
           <button type="button" className="link" onClick={() => to([])}>
@@ -60,7 +53,7 @@ export function RecordsBeside({ source, record, reasons }: { source: Source; rec
         <Trouble key={others[i]} known error={q.error} />
       ))}
       {known.length > 1 && (
-        <div style={{ overflowX: 'auto' }} className="above-6">
+        <div className="above-6 scrolls-x">
           <table className="ledger" aria-label="Records side by side" style={{ minWidth: 170 + 150 * known.length }}>
             <thead>
               <tr>

@@ -119,7 +119,7 @@ export function SearchPage() {
                 <Tries search={s} />
               </section>
               {s.map && (
-                <section className="col pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }}>
+                <section className="col pad half">
                   <SettingMap map={s.map} measure={s.measure} />
                 </section>
               )}

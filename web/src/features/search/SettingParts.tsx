@@ -44,7 +44,7 @@ export function SettingParts({ search: s, studyId }: { search: Search; studyId: 
     )
   }
   return (
-    <section style={{ borderTop: '1px solid var(--ink)' }} aria-label="What each setting did">
+    <section className="ruled" aria-label="What each setting did">
       <div className="pad" style={{ paddingBottom: 4 }}>
         <h2 className="fig-title">
           {first && first.share > 0.02
@@ -56,7 +56,7 @@ export function SettingParts({ search: s, studyId }: { search: Search; studyId: 
         </p>
         <Trouble error={start.error} />
       </div>
-      <div style={{ display: 'flex', flexWrap: 'wrap' }}>
+      <div className="wraps">
         {s.effects.map((e) => (
           <figure key={e.name} className="pad" style={{ margin: 0, borderRight: '1px solid var(--rule)' }}>
             <figcaption>

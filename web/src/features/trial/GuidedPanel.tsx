@@ -46,7 +46,7 @@ export function GuidedPanel({ studyId, variantId, learners }: { studyId: number;
           It may use <b>{said}</b>.
         </summary>
         {able.map((l) => (
-          <label key={l.name} style={{ display: 'flex', gap: 6, minHeight: 24, alignItems: 'center' }}>
+          <label key={l.name} className="ticked">
             <input
               type="checkbox"
               className="accented"

@@ -52,7 +52,7 @@ export function SearchPanel({ studyId, way, onWay, variants, chosenVariants, onV
         <fieldset className="bare">
           <legend className="small soft">On these preparations</legend>
           {variants.map((v) => (
-            <label key={v.id} className="size-13" style={{ display: 'flex', gap: 6, minHeight: 24, alignItems: 'center' }}>
+            <label key={v.id} className="size-13 ticked">
               <input
                 type="checkbox"
                 className="accented"
@@ -68,12 +68,7 @@ export function SearchPanel({ studyId, way, onWay, variants, chosenVariants, onV
         <fieldset className="bare">
           <legend className="small soft">Beside {choiceSaid(choice)}, also on</legend>
           {choices.data!.map((c) => (
-            <label
-              key={c.id}
-              className="size-13"
-              style={{ display: 'flex', gap: 6, minHeight: 24, alignItems: 'center' }}
-              title={choiceSaid(c)}
-            >
+            <label key={c.id} className="size-13 ticked" title={choiceSaid(c)}>
               <input type="checkbox" className="accented" checked={named.includes(c.id)} onChange={() => onNamed(toggle(named, c.id))} />
               {c.name}
             </label>
