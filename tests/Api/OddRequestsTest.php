@@ -31,7 +31,20 @@ final class OddRequestsTest extends ApiTestCase
         'an object' => ['column' => 'slot', 'step' => 'fill', 'learner' => 'tree', 'names' => 7],
     ];
     /** What an address may hold. */
-    private const WORDS = ['', 'luck', '-1', '1e400', 'NaN', '99999999999999999999', '%00', '[["slot"]]', '{"a":', 'slot', "'; --", '0.5,1'];
+    private const WORDS = [
+        '',
+        'luck',
+        '-1',
+        '1e400',
+        'NaN',
+        '99999999999999999999',
+        '%00',
+        '[["slot"]]',
+        '{"a":',
+        'slot',
+        "'; --",
+        '0.5,1',
+    ];
     /** Would leave nothing to ask, or end the session. */
     private const LEFT = ['/api/sign-in', '/api/setup', '/api/setup/invited', '/api/session/end', '/api/uploads/{id}/pieces'];
 
@@ -117,7 +130,11 @@ final class OddRequestsTest extends ApiTestCase
             self::assertIsArray($problem, $said);
             self::assertIsString($problem['title'] ?? null, $said);
             self::assertMatchesRegularExpression('/^\S.*\S$/su', $problem['title'], $said);
-            self::assertDoesNotMatchRegularExpression('/Exception|\.php|SQLSTATE|Doctrine|Symfony|Stack trace|App\\\\|Dokimos\\\\/', $content, $said);
+            self::assertDoesNotMatchRegularExpression(
+                '/Exception|\.php|SQLSTATE|Doctrine|Symfony|Stack trace|App\\\\|Dokimos\\\\/',
+                $content,
+                $said,
+            );
         }
 
         return $status;
@@ -186,7 +203,10 @@ final class OddRequestsTest extends ApiTestCase
 
         return match ($request) {
             'TrialRequest', 'SeveralRequest' => ['variantId' => $variant['id'], 'learner' => 'baseline', 'learners' => ['baseline']],
-            'SearchRequest' => ['variantIds' => [$variant['id']], 'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [1]]]]]],
+            'SearchRequest' => [
+                'variantIds' => [$variant['id']],
+                'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [1]]]]],
+            ],
             'MatchRequest' => ['trialId' => self::$trial, 'tableId' => 1, 'cutoff' => 0.5],
             'TargetRequest' => ['tableId' => 1, 'column' => 'return_visit', 'event' => 'yes'],
             'StudyRequest' => ['name' => 'Odd', 'question' => 'Does it hold?'],

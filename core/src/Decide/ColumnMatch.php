@@ -10,6 +10,8 @@ use Dokimos\Core\Table\Kind;
 final class ColumnMatch
 {
     /**
+     * A line per column the model asks for; how says by name, by likeness or by hand.
+     *
      * @param array<array-key, Kind> $asked column => kind at training
      * @param array<array-key, Kind> $found columns of the new table
      * @param array<string, string>  $hand  asked => found, set by the analyst

@@ -214,6 +214,8 @@ final readonly class Reasoning
     }
 
     /**
+     * Unlike answers that reach it, cheapest first; the nearest where none does; how many were tried.
+     *
      * @param list<Free> $free
      *
      * @return array{found: list<\Dokimos\Core\Explain\Reached>, nearest: ?\Dokimos\Core\Explain\Reached, tried: int}

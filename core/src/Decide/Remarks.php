@@ -18,7 +18,7 @@ final class Remarks
     /**
      * @param array<array-key, array<array-key, string>> $spellings as ScoringModel::spellings() gives them
      *
-     * @return list<string>
+     * @return list<string> a sentence per column that was written otherwise
      */
     public static function spelled(array $spellings): array
     {

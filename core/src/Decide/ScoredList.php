@@ -32,7 +32,7 @@ final readonly class ScoredList
     /**
      * @param list<string> $carry
      *
-     * @return list<string>
+     * @return list<string> heads of the columns, in the order of cells()
      */
     public function header(array $carry): array
     {
@@ -63,7 +63,7 @@ final readonly class ScoredList
      * @param list<?string>                                                                                                $carried
      * @param array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string} $line
      *
-     * @return list<?string>
+     * @return list<?string> one record as it is written; null = an empty cell
      */
     public function cells(array $carried, array $line): array
     {

@@ -14,7 +14,7 @@ final class LevelOrder
      * @param list<string> $levels
      * @param bool         $natural numbers within texts count as numbers
      *
-     * @return list<string>
+     * @return list<string> values in the order they are coded in
      */
     public static function of(array $levels, bool $natural = false): array
     {

@@ -133,7 +133,7 @@ final readonly class TargetMeans
     /**
      * @param list<int> $rows training rows
      *
-     * @return list<float>
+     * @return list<float> per row the mean of the folds that did not hold it
      */
     public function whereLearned(array $rows, int $target): array
     {

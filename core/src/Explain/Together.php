@@ -52,7 +52,11 @@ final class Together
         return $this->known[$key] = self::centred($means);
     }
 
-    /** @return array{numerator: float, denominator: float, h_squared: float, h: float, unscaled: float} */
+    /**
+     * H squared is numerator over denominator; unscaled is the square root of the numerator per row.
+     *
+     * @return array{numerator: float, denominator: float, h_squared: float, h: float, unscaled: float}
+     */
     public function pair(string $one, string $other): array
     {
         return self::strength($this->effect([$one, $other]), $this->effect([$one]), $this->effect([$other]));

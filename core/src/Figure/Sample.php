@@ -77,7 +77,7 @@ final class Sample
         return $this->scores ??= new BinaryScores($this->outcome, $this->answers->values);
     }
 
-    /** @return array{averagePrecision: Interval, ks: Interval} */
+    /** @return array{averagePrecision: Interval, ks: Interval} 95 % intervals by the bootstrap */
     public function drawn(): array
     {
         return $this->drawn ??= $this->scores()->drawnAgain();
@@ -97,7 +97,7 @@ final class Sample
         return array_chunk(array_values($counts), max(1, $width));
     }
 
-    /** @return array{balancedAccuracy: Interval, kappa: Interval} */
+    /** @return array{balancedAccuracy: Interval, kappa: Interval} 95 % intervals by the bootstrap */
     public function agreement(): array
     {
         return $this->agreement ??= Bootstrap::confusion($this->confusion());

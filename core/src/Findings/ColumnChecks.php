@@ -21,7 +21,7 @@ final readonly class ColumnChecks
     {
     }
 
-    /** @return list<Finding> */
+    /** @return list<Finding> what a single column of any kind shows */
     public function of(string $name, Column $column, Subject $subject): array
     {
         $rows = $column->count();

@@ -15,7 +15,7 @@ final class DateChecks
     /** Days to the next date, from which on one stands apart. */
     private const APART = 3653;
 
-    /** @return list<Finding> */
+    /** @return list<Finding> what a column of dates shows */
     public static function of(string $name, DateColumn $column): array
     {
         $counts = [];

@@ -15,7 +15,7 @@ final readonly class Finder
     {
     }
 
-    /** @return list<Finding> */
+    /** @return list<Finding> the pressing ones first */
     public function of(Subject $subject): array
     {
         $columns = new ColumnChecks($this->thresholds);

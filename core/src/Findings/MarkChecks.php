@@ -12,7 +12,7 @@ final class MarkChecks
     /**
      * @param array<string, int> $marks how many cells were written with each mark; "" = without one
      *
-     * @return list<Finding>
+     * @return list<Finding> values that stand for a missing one
      */
     public static function of(string $name, array $marks): array
     {

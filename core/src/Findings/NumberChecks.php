@@ -21,7 +21,7 @@ final readonly class NumberChecks
     {
     }
 
-    /** @return list<Finding> */
+    /** @return list<Finding> what a column of numbers shows */
     public function of(string $name, NumberColumn $column): array
     {
         $counts = [];

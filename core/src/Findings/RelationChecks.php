@@ -36,7 +36,7 @@ final readonly class RelationChecks
     {
     }
 
-    /** @return list<Finding> */
+    /** @return list<Finding> what two columns show of each other */
     public function of(Subject $subject): array
     {
         $table = $subject->table;

@@ -17,7 +17,7 @@ final readonly class TargetChecks
     {
     }
 
-    /** @return list<Finding> */
+    /** @return list<Finding> what goes suspiciously well with the target */
     public function of(Subject $subject): array
     {
         if (null === $subject->event || null === $subject->target) {

@@ -54,7 +54,7 @@ final class CellBlock
         return null === $this->dictionary ? \count($this->cells) : \strlen($this->encoded);
     }
 
-    /** @return list<string> */
+    /** @return list<string> one column of the block, row by row */
     public function cells(): array
     {
         return null === $this->dictionary ? $this->cells : $this->dictionary->cells($this->encoded);

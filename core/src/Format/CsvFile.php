@@ -26,7 +26,7 @@ final readonly class CsvFile
     /**
      * @param int<1, max> $size bytes of a block; the last may be shorter
      *
-     * @return \Generator<int, string>
+     * @return \Generator<int, string> bytes as UTF-8, a block at a time
      *
      * @throws UnreadableTable the file … cannot be opened
      */

@@ -28,7 +28,7 @@ final class Decoding
         return array_map(static fn (int $line): string => \sprintf('Line %s held letters that are not UTF-8; they stand as %s.', number_format($line), self::REPLACED), $this->broken);
     }
 
-    /** @return \Generator<int, string> */
+    /** @return \Generator<int, string> the same text as UTF-8, a block at a time */
     public function blocks(): \Generator
     {
         $carry = '';

@@ -20,7 +20,7 @@ final readonly class OdsSheets
     {
     }
 
-    /** @return list<string> */
+    /** @return list<string> sheets in the order of the file */
     public function names(): array
     {
         $names = [];

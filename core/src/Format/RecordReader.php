@@ -19,7 +19,7 @@ interface RecordReader
      * @param int<1, max>     $size  rows per batch; the last may be shorter
      * @param array{int, int} $share [i, n]: fill every n-th column from the i-th on, leave the others empty
      *
-     * @return \Generator<int, Batch>
+     * @return \Generator<int, Batch> records, some thousands at a time
      */
     public function batches(int $size = CsvReader::BATCH, array $share = [0, 1]): \Generator;
 }

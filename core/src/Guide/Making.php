@@ -45,7 +45,7 @@ final readonly class Making
      * @param ?\Closure(): bool $goesOn asked before each idea; null = all are weighed
      * @param int               $most   ideas weighed at most, all together
      *
-     * @return list<Weighed>
+     * @return list<Weighed> every idea that was looked at, kept or not, in the order of looking
      */
     public function weighed(?Progress $progress, ?\Closure $goesOn, int $most): array
     {

@@ -113,7 +113,7 @@ final readonly class Material
     /**
      * @param list<int> $rows
      *
-     * @return ?list<float>
+     * @return ?list<float> per row; null where all count alike
      */
     public function weightsOf(array $rows): ?array
     {
@@ -123,7 +123,7 @@ final readonly class Material
     /**
      * @param list<int> $rows
      *
-     * @return list<float>
+     * @return list<float> per row
      */
     public function outcomesOf(array $rows): array
     {

@@ -105,7 +105,7 @@ final readonly class Balance
         return null === $this->factors ? array_values($counts) : array_map(static fn (float $c, float $f): float => $c / $f, array_values($counts), $this->factors);
     }
 
-    /** @return list<string> */
+    /** @return list<string> a sentence where records count by a weight */
     public function notes(): array
     {
         return null === $this->factors ? [] : ['Rare classes were made to count more while fitting; chances are brought back to how often they occur, on rows that were not learned from.'];

@@ -12,7 +12,7 @@ interface GivesReport extends Model
     /**
      * @param Task $task what it was fitted on
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by the names of the reference cases
      */
     public function report(Task $task, Reported $wanted): array;
 }

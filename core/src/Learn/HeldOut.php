@@ -29,7 +29,7 @@ final class HeldOut
     /**
      * @param list<int> $rows
      *
-     * @return array{list<int>, list<int>}
+     * @return array{list<int>, list<int>} rows that are learned from, and rows kept back
      */
     public static function drawn(Task $task, array $rows, float $share, Randomizer $random): array
     {

@@ -24,7 +24,7 @@ final readonly class Penalty
     {
     }
 
-    /** @return list<Setting> */
+    /** @return list<Setting> those a learner with a penalty adds to its own */
     public static function settings(): array
     {
         return [

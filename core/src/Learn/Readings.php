@@ -13,7 +13,7 @@ use Dokimos\Core\Task\Task;
 /** The settings by which a regression reads a table. */
 final class Readings
 {
-    /** @return list<Setting> */
+    /** @return list<Setting> those a learner of straight lines adds to its own */
     public static function settings(): array
     {
         return [

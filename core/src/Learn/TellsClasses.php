@@ -9,7 +9,7 @@ use Dokimos\Core\Table\Table;
 /** A model of more than two classes: its predict() gives the chance of the last of them. */
 interface TellsClasses extends Model
 {
-    /** @return list<string> */
+    /** @return list<string> in the order of the chances */
     public function classes(): array;
 
     /**

@@ -34,7 +34,7 @@ final class Learners
         Baseline::class,
     ];
 
-    /** @return list<AboutLearner> */
+    /** @return list<AboutLearner> in the order of the form */
     public static function all(): array
     {
         return array_map(static fn (string $class): AboutLearner => $class::described(), self::ALL);

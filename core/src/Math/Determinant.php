@@ -17,7 +17,7 @@ final class Determinant
      * @param list<list<float>> $matrix
      * @param list<float>       $b
      *
-     * @return list<float>
+     * @return list<float> x of the system A x = b
      */
     public static function solve(array $matrix, array $b): array
     {

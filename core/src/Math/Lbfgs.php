@@ -17,6 +17,8 @@ final class Lbfgs
     private const STEPS = 1000;
 
     /**
+     * Where the function is highest, its value there, steps taken, and whether its slope has vanished.
+     *
      * @param list<float>                                      $start
      * @param \Closure(list<float>): array{float, list<float>} $of    value and gradient
      *

@@ -12,7 +12,7 @@ final class BinaryReport
      * @param list<float> $score
      * @param list<float> $cutoffs
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by the names of the reference cases
      */
     public static function of(array $event, array $score, array $cutoffs): array
     {
@@ -43,7 +43,7 @@ final class BinaryReport
      * @param list<float> $weights
      * @param list<float> $cutoffs
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by the names of the reference cases, records counted by weight
      */
     public static function weighted(array $event, array $score, array $weights, array $cutoffs): array
     {

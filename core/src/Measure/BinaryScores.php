@@ -165,7 +165,7 @@ final readonly class BinaryScores
         return ['statistic' => $best, 'cutoff' => $cutoff];
     }
 
-    /** @return array{f1: float, cutoff: float} */
+    /** @return array{f1: float, cutoff: float} the largest F1 over all cut-offs, and the highest cut-off that has it */
     public function bestF1(): array
     {
         $best = -1.0;
@@ -229,7 +229,7 @@ final readonly class BinaryScores
         return $this->weightedMean($this->squares());
     }
 
-    /** @return list<float> */
+    /** @return list<float> per row, in nats */
     public function logLosses(): array
     {
         $out = [];
@@ -240,7 +240,7 @@ final readonly class BinaryScores
         return $out;
     }
 
-    /** @return list<float> */
+    /** @return list<float> per row the squared difference of chance and outcome */
     public function squares(): array
     {
         $out = [];

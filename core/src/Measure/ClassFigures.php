@@ -12,7 +12,7 @@ final class ClassFigures
      * @param list<int>         $actual  the place of each row's class
      * @param list<list<float>> $shares  per class, one chance per row
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by the names of the reference cases
      *
      * @throws \LengthException several classes need rows, and chances of each class
      */

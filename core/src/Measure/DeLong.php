@@ -176,7 +176,11 @@ final readonly class DeLong
         return self::between($a->byEvent, $b->byEvent, $a->auc, $b->auc, $a->w, $a->counts) + self::between($a->byOther, $b->byOther, $a->auc, $b->auc, $a->v, $a->counts);
     }
 
-    /** @return array{auc_difference: float, se: float, covariance: float, z: float, p: float} */
+    /**
+     * The difference of two areas on the same rows, its error, and the two-sided test that there is none.
+     *
+     * @return array{auc_difference: float, se: float, covariance: float, z: float, p: float}
+     */
     public static function test(self $a, self $b): array
     {
         $covariance = self::covariance($a, $b);

@@ -11,6 +11,8 @@ use Dokimos\Core\Math\Distribution\ChiSquare;
 final class McNemar
 {
     /**
+     * Rows by who is right, and the tests that both are right equally often; null where none is parted.
+     *
      * @param list<float> $event
      * @param list<float> $first
      * @param list<float> $second

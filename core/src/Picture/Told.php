@@ -23,6 +23,8 @@ final readonly class Told
     }
 
     /**
+     * Rows that may be judged, and the share of the event among them with Wilson's 95 % interval.
+     *
      * @param list<int> $rows
      *
      * @return array{judged: int, share: ?float, low: ?float, high: ?float}

@@ -185,7 +185,7 @@ final readonly class Guess
         return $out;
     }
 
-    /** @return list<string> */
+    /** @return list<string> those a name could stand for, most like first */
     public function columns(): array
     {
         return array_values(array_unique(array_column($this->terms, 'column')));

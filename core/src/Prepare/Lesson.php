@@ -20,7 +20,7 @@ final readonly class Lesson
     }
 
     /**
-     * @return list<float>
+     * @return list<float> 1 where the event came, 0 where not, NAN where it is not known
      *
      * @throws CannotPrepare this step learns from the target; choose one in the Table station first
      */

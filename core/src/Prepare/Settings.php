@@ -79,7 +79,7 @@ final readonly class Settings
     }
 
     /**
-     * @return list<float>
+     * @return list<float> in the order given
      *
      * @throws CannotPrepare "…" is a list of numbers
      */
@@ -94,7 +94,7 @@ final readonly class Settings
     }
 
     /**
-     * @return list<string>
+     * @return list<string> in the order given
      *
      * @throws CannotPrepare "…" is a list of texts
      */
@@ -109,7 +109,7 @@ final readonly class Settings
     }
 
     /**
-     * @return list<mixed>
+     * @return list<mixed> as they came
      *
      * @throws CannotPrepare "…" is a list
      */

@@ -24,7 +24,7 @@ final class Steps
         'components' => FittedComponents::class, 'clusters' => FittedClusters::class, 'interact' => Interact::class,
     ];
 
-    /** @return list<Described> */
+    /** @return list<Described> every kind of step, in the order of the form */
     public static function described(): array
     {
         return array_map(static fn (string $class) => $class::described(), self::ALL);

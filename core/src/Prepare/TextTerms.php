@@ -76,7 +76,7 @@ final readonly class TextTerms implements Step
         return new FittedTerms($this->column, $idf, $this->as, $this->pairs, $this->stop, $this->keep);
     }
 
-    /** @return list<string> */
+    /** @return list<string> words in the order of the text, lower case */
     public static function split(string $text, bool $pairs, bool $stop): array
     {
         $words = Terms::split($text);

@@ -11,6 +11,8 @@ namespace Dokimos\Core\Profile;
 final class EntropyBins
 {
     /**
+     * Cuts in rising order; the trace tells each that was weighed, accepted or not.
+     *
      * @param list<float> $values NAN = missing
      * @param list<int>   $target codes, -1 = missing
      *

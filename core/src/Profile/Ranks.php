@@ -10,7 +10,7 @@ final class Ranks
     /**
      * @param list<float> $values
      *
-     * @return list<float>
+     * @return list<float> from 1; equal values share their mean rank
      */
     public static function of(array $values): array
     {

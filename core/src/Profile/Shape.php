@@ -11,7 +11,7 @@ final class Shape
      * @param list<float> $values distinct, ascending
      * @param list<int>   $counts
      *
-     * @return list<array{low: float, high: float, count: int}>
+     * @return list<array{low: float, high: float, count: int}> bins in rising order; the outer ones hold everything beyond them
      */
     public static function ofNumbers(array $values, array $counts, int $most = 24): array
     {

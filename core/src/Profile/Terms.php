@@ -42,7 +42,7 @@ final readonly class Terms
         return new self(\count($byRow), $counts, $texts, $byRow);
     }
 
-    /** @return list<string> */
+    /** @return list<string> words in the order of the text, lower case */
     public static function split(string $text): array
     {
         preg_match_all('/[\p{L}\p{M}\p{N}]{2,}/u', mb_strtolower(mb_scrub($text)), $found);

@@ -146,7 +146,7 @@ final class FrameCodec
         return self::squeeze('t'.pack('V*', ...$lengths).implode('', $cells));
     }
 
-    /** @return list<float> */
+    /** @return list<float> per row; NAN = missing */
     public static function numbers(string $frame, int $rows): array
     {
         $raw = self::expand($frame);
@@ -176,7 +176,7 @@ final class FrameCodec
         return $whole;
     }
 
-    /** @return list<?string> */
+    /** @return list<?string> per row; null = missing */
     public static function texts(string $frame, int $rows): array
     {
         $raw = self::expand($frame);

@@ -35,7 +35,7 @@ final readonly class Table
         return $this->columns;
     }
 
-    /** @return list<string> */
+    /** @return list<string> in the order of the table */
     public function names(): array
     {
         return array_map(strval(...), array_keys($this->columns));

@@ -134,7 +134,7 @@ final readonly class TrialData
      * @param list<T>               $values per row of the table
      * @param array<array-key, int> $rows
      *
-     * @return list<T>
+     * @return list<T> those of the rows asked for, in their order
      */
     public static function at(array $values, array $rows): array
     {

@@ -26,7 +26,7 @@ final class TrialFigures
      * @param Answers       $answers of the same rows
      * @param ?list<float>  $weights one per row: how much it counts in the figures that go by weights, and in their baselines
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by their key
      */
     public static function of(string $task, ?array $classes, array $outcome, Answers $answers, ?array $weights = null): array
     {

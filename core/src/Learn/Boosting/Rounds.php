@@ -328,7 +328,7 @@ final class Rounds
         }
     }
 
-    /** @return list<array{column: string, share: float}> */
+    /** @return list<array{column: string, share: float}> share of all gain, most first */
     public function importance(): array
     {
         return Gains::shares($this->codes->columns, array_values($this->gains));

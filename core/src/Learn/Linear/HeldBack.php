@@ -79,7 +79,7 @@ final class HeldBack
     }
 
     /**
-     * @return array{beta: list<float>, rss: float, objective: float}
+     * @return array{beta: list<float>, rss: float, objective: float} coefficients, their sum of squared residuals, and what was minimized
      */
     public function at(Penalty $penalty): array
     {

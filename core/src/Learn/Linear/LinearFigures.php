@@ -128,7 +128,7 @@ final readonly class LinearFigures
         ];
     }
 
-    /** @return array<string, mixed> */
+    /** @return array<string, mixed> as fromStored() reads it */
     public function stored(): array
     {
         return ['rows_total' => $this->rowsTotal, 'rows_used' => $this->rowsUsed, 'parameters' => $this->parameters, 'rss' => $this->rss, 'tss' => $this->tss, 'log_likelihood' => $this->logLikelihood, 'squares' => $this->sumsOfSquares];

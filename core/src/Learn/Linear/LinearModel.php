@@ -112,7 +112,11 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
         return $out;
     }
 
-    /** @return list<array{name: string, estimate: float, se: ?float, t: ?float, p: ?float, ci_low: ?float, ci_high: ?float}> */
+    /**
+     * Per term; null where no error can be told.
+     *
+     * @return list<array{name: string, estimate: float, se: ?float, t: ?float, p: ?float, ci_low: ?float, ci_high: ?float}>
+     */
     public function coefficients(): array
     {
         $sigma = $this->sigma();

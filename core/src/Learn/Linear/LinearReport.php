@@ -15,7 +15,7 @@ final class LinearReport
     /** Cook's distance of every row is asked for up to so many. */
     private const EVERY = 200_000;
 
-    /** @return array<string, mixed> */
+    /** @return array<string, mixed> figures by the names of the reference cases */
     public static function of(LinearModel $model, Task $task): array
     {
         $columns = $model->byColumn();
@@ -39,6 +39,8 @@ final class LinearReport
     }
 
     /**
+     * Per training row; null where its leverage is 1.
+     *
      * @param list<int> $rows
      *
      * @return list<array{data_row: int, fitted: float, residual: float, leverage: float, cooks_distance: ?float, standardised_residual: ?float, studentised_residual: ?float}>

@@ -11,7 +11,7 @@ use Dokimos\Core\Task\Task;
 /** What a logistic regression says of its fit, named as in the reference. */
 final class LogisticReport
 {
-    /** @return array<string, mixed> */
+    /** @return array<string, mixed> figures by the names of the reference cases */
     public static function of(LogisticModel $model, Task $task, Reported $wanted): array
     {
         return self::plain($model, $task, $wanted) + self::chosen($model, $wanted);

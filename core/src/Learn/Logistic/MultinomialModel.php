@@ -157,7 +157,11 @@ final readonly class MultinomialModel implements CanBeRead, TellsClasses, ShowsC
         ];
     }
 
-    /** @return list<array{row: int, predicted: ?string, probabilities: array<string, ?float>}> */
+    /**
+     * Per row the likeliest class and all chances; null where a needed cell is missing.
+     *
+     * @return list<array{row: int, predicted: ?string, probabilities: array<string, ?float>}>
+     */
     public function predictions(Table $new): array
     {
         $out = [];

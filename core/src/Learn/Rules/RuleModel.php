@@ -95,7 +95,7 @@ final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, G
     /**
      * @param list<int> $rows
      *
-     * @return list<int>
+     * @return list<int> of these rows, those that meet every part of the rule
      */
     public static function met(Table $table, Rule $rule, array $rows): array
     {

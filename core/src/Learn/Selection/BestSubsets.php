@@ -13,6 +13,8 @@ use Dokimos\Core\Math\Qr;
 final class BestSubsets
 {
     /**
+     * Subsets by size, the best of each first; the names of the best by each criterion.
+     *
      * @param list<list<float>> $columns one list of numbers per candidate
      * @param list<string>      $names
      * @param list<float>       $y

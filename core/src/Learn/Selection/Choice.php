@@ -22,7 +22,7 @@ final class Choice
     /** Subsets of each size that are fitted. */
     private const FITTED = 3;
 
-    /** @return list<Setting> */
+    /** @return list<Setting> those a learner that chooses columns adds to its own */
     public static function settings(): array
     {
         $chosen = [Selection::FORWARD, Selection::BACKWARD, Selection::STEPWISE];

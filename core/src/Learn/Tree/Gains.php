@@ -11,7 +11,7 @@ final class Gains
      * @param list<string> $columns
      * @param list<float>  $gains
      *
-     * @return list<array{column: string, share: float}>
+     * @return list<array{column: string, share: float}> share of all gain, most first
      */
     public static function shares(array $columns, array $gains): array
     {

@@ -10,7 +10,7 @@ final class TreeReport
     /**
      * @param ?list<string> $classes
      *
-     * @return array<string, mixed>
+     * @return array<string, mixed> figures by the names of the reference cases
      */
     public static function of(TreeModel $model, ?array $classes, string $criterion): array
     {
