@@ -173,7 +173,8 @@ final class FirstDivisionTest extends TestCase
         self::assertGreaterThan(0.0, $ratio);
         $better = array_filter(
             $all,
-            static fn (array $d, int $i): bool => self::ratio($task, $d) > $ratio + 1e-9 && $gains[$i] > self::gain($task, $taken, $criterion) + 1e-9,
+            static fn (array $d, int $i): bool => self::ratio($task, $d) > $ratio + 1e-9
+                && $gains[$i] > self::gain($task, $taken, $criterion) + 1e-9,
             \ARRAY_FILTER_USE_BOTH,
         );
         self::assertSame([], $better, 'no division is better in both, gain and ratio');
@@ -185,7 +186,9 @@ final class FirstDivisionTest extends TestCase
         $task = self::task($kind, $seed, $weighted);
         $settings = ['depth' => 3, 'leaf' => 4, 'divide' => 8, 'judged' => 0.0, 'pruning' => 'not at all'];
         $tree = Learners::make('tree', $settings + ('variance' === $criterion ? [] : ['criterion' => $criterion]))->fit($task);
-        $shares = Task::NUMBER !== $kind && $tree instanceof TellsClasses ? $tree->shares($task->table, range(0, self::ROWS - 1)) : [$tree->predict($task->table)];
+        $shares = Task::NUMBER !== $kind && $tree instanceof TellsClasses
+            ? $tree->shares($task->table, range(0, self::ROWS - 1))
+            : [$tree->predict($task->table)];
         $leaves = [];
         \assert($tree instanceof TreeModel);
         foreach ($tree->leaves($task->table) as $i => $leaf) {
@@ -214,7 +217,11 @@ final class FirstDivisionTest extends TestCase
         $sum = static function (array $of, ?int $class) use ($task): float {
             $total = 0.0;
             foreach ($of as $r) {
-                $is = null === $class ? 1.0 : (null === $task->classes ? $task->outcome[$r] : (float) ((int) $task->outcome[$r] === $class));
+                $is = match (true) {
+                    null === $class => 1.0,
+                    null === $task->classes => $task->outcome[$r],
+                    default => (float) ((int) $task->outcome[$r] === $class),
+                };
                 $total += ($task->weights[$r] ?? 1.0) * $is;
             }
 

@@ -59,7 +59,9 @@ final class OverTimeTest extends TestCase
         $values[] = 100.0;
         $parts = self::drawn(new DateColumn($seconds), new NumberColumn($values));
         $format = ['day' => 'Y-m-d', 'week' => 'o-W', 'month' => 'Y-m', 'year' => 'Y'][$period] ?? null;
-        $name = static fn (int $s): string => null !== $format ? gmdate($format, $s) : gmdate('Y-', $s).intdiv((int) gmdate('n', $s) - 1, 3);
+        $name = static fn (int $s): string => null !== $format
+            ? gmdate($format, $s)
+            : gmdate('Y-', $s).intdiv((int) gmdate('n', $s) - 1, 3);
         $wanted = [];
         foreach ($seconds as $i => $s) {
             if (DateColumn::MISSING !== $s) {

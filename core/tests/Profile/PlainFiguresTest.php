@@ -79,7 +79,9 @@ final class PlainFiguresTest extends TestCase
             'negatives' => $many(static fn (float $v): bool => $v < 0),
             'mad_raw' => $mad,
             // The factor makes it the standard deviation where a column is normal: 1 / Φ⁻¹(3/4).
-            'robust_z_over_3_5' => $mad > 0.0 ? $many(static fn (float $v): bool => abs($v - $median) / ($mad * 1.482602218505602) > 3.5) : null,
+            'robust_z_over_3_5' => $mad > 0.0
+                ? $many(static fn (float $v): bool => abs($v - $median) / ($mad * 1.482602218505602) > 3.5)
+                : null,
             'skewness_g1' => $g1,
             'skewness_G1' => $n > 2 ? $g1 * sqrt($n * ($n - 1)) / ($n - 2) : null,
             'excess_kurtosis_g2' => $moment(4) / $moment(2) ** 2 - 3,
