@@ -124,7 +124,7 @@ final class GatherTest extends TestCase
             self::assertSame([] === $days ? null : DateColumn::write(max($days)), $made->column('max_when')->text($g));
             // Of the latest day the last record; where no day is known, some record of the key.
             if ([] !== $days) {
-                $latest = max(array_filter($rows, static fn (int $r): bool => $when->seconds[$r] === max($days)));
+                $latest = max(-1, ...array_filter($rows, static fn (int $r): bool => $when->seconds[$r] === max($days)));
                 self::assertSame($visits->column('outcome')->text($latest), $made->column('latest_outcome')->text($g));
                 self::assertSame($visits->column('km')->text($latest), $made->column('latest_km')->text($g));
             }

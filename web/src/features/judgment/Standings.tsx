@@ -1,9 +1,8 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TableCell, TableRow, TextField } from '@mui/material'
+import { Button, TableCell, TableRow } from '@mui/material'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { count, whole } from '../../ui/format'
-import { type Figure, figure, figured, scaleOf } from '../../ui/measure'
-import { roundTicks } from '../../ui/scale'
+import { figure, figured, scaleOf } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
@@ -11,12 +10,14 @@ import { Loading, Trouble } from '../../ui/Trouble'
 import { useAddress } from '../../ui/address'
 import { useRoomy } from '../../ui/useWidth'
 import { useStudyId } from '../../data/study'
-import { type Distance, type Trial, useRankBy, useRemark, useStandings } from '../../data/trial'
-import { told } from '../../data/told'
+import { type Trial, useRankBy, useRemark, useStandings } from '../../data/trial'
 import { useJobs } from '../../data/job'
 import { useSearches } from '../../data/search'
 import { Slot } from '../../ui/Slot'
-import { FinalistsBand, Octagon } from './FinalistsBand'
+import { FinalistsBand } from './FinalistsBand'
+import { against, Axis, Marks } from './marks'
+import { NameOfTrial } from './NameOfTrial'
+import { NoteOfTrial } from './NoteOfTrial'
 
 /** All trials ranked, with intervals, beside the baseline. */
 export function Standings() {
@@ -176,67 +177,15 @@ export function Standings() {
                 title: 'Trial',
                 least: 205,
                 cell: (t) => (
-                  <>
-                    {t.id === standings.data?.finalists.strongest && (
-                      <>
-                        <Octagon mark="full" />{' '}
-                      </>
-                    )}
-                    {t.id === standings.data?.finalists.clearest && t.id !== standings.data.finalists.strongest && (
-                      <>
-                        <Octagon mark="ring" />{' '}
-                      </>
-                    )}
-                    <Link
-                      to={`/study/${studyId}/judgment/${t.id}`}
-                      style={{ color: 'var(--ink)', fontWeight: 560, textDecoration: 'none' }}
-                      onClick={(e) => e.stopPropagation()}
-                    >
-                      {t.title}
-                    </Link>{' '}
-                    <span className="soft" title={t.settings.join('; ')}>
-                      trial {t.number}
-                      {variants > 1 && `, variant ${t.variantLetter ?? '–'}`}
-                      {told(t, trials)}
-                    </span>
-                    {t.part != null && <span className="brass"> on {whole(t.part)} rows</span>}
-                    {t.stale.length > 0 && (
-                      <span className="brass" title={t.stale.join('; ')}>
-                        {' '}
-                        stale
-                      </span>
-                    )}
-                    {t.chosen && (
-                      <span className="brass" title={`While searching it looked like ${figure(t.measure, t.chosen.searching)}`}>
-                        {' '}
-                        best of {whole(t.chosen.tries)}
-                      </span>
-                    )}
-                    {t.calibration !== 'as they come' && <span className="soft"> calibrated</span>}
-                    {t.handedRows != null && <span className="verd"> in use</span>}{' '}
-                    <button
-                      type="button"
-                      className="link small"
-                      title={t.note || 'Write a note beside it'}
-                      aria-label={`Note of trial ${t.number}`}
-                      onClick={(e) => {
-                        e.stopPropagation()
-                        setNoting(t)
-                      }}
-                    >
-                      {t.note ? t.note.slice(0, 40) + (t.note.length > 40 ? '…' : '') : 'note'}
-                    </button>
-                    {t.state !== 'done' && (
-                      <span className={t.state === 'failed' ? 'cinn' : 'verd'}>
-                        {' '}
-                        {t.state === 'waiting' ? (
-                          <Filling share={jobs.data?.find((j) => j.kind === 'trial' && j.subject === t.id)?.share} />
-                        ) : (
-                          t.state
-                        )}
-                      </span>
-                    )}
-                  </>
+                  <NameOfTrial
+                    trial={t}
+                    among={trials}
+                    letters={variants > 1}
+                    finalists={standings.data?.finalists}
+                    fitting={jobs.data?.find((j) => j.kind === 'trial' && j.subject === t.id)?.share}
+                    studyId={studyId}
+                    onNote={() => setNoting(t)}
+                  />
                 ),
               },
               {
@@ -273,21 +222,7 @@ export function Standings() {
               },
               {
                 key: 'mark',
-                title: (
-                  <svg width={width} height="14" aria-hidden="true">
-                    {roundTicks(scale).map((v, i, all) => (
-                      <text
-                        key={v}
-                        x={place(v, scale, width)}
-                        y={11}
-                        className="ax"
-                        textAnchor={i === 0 ? 'start' : i === all.length - 1 && measure?.more ? 'end' : 'middle'}
-                      >
-                        {measure?.most === 1 && v < 1 ? v.toFixed(1).slice(1) : v}
-                      </text>
-                    ))}
-                  </svg>
-                ),
+                title: <Axis scale={scale} width={width} measure={measure} />,
                 width: width + 4,
                 className: 'mark',
                 cell: (t) =>
@@ -354,122 +289,7 @@ export function Standings() {
           />
         )}
       </div>
-      {noting && <NoteDialog trial={noting} studyId={studyId} onClose={() => setNoting(null)} />}
+      {noting && <NoteOfTrial trial={noting} studyId={studyId} onClose={() => setNoting(null)} />}
     </>
-  )
-}
-
-function NoteDialog({ trial, studyId, onClose }: { trial: Trial; studyId: number; onClose: () => void }) {
-  const [note, setNote] = useState(trial.note)
-  const remark = useRemark(studyId)
-  return (
-    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="note-of-trial">
-      <DialogTitle id="note-of-trial">
-        Note of trial {trial.number}, {trial.title.toLowerCase()}
-      </DialogTitle>
-      <DialogContent>
-        <TextField
-          autoFocus
-          fullWidth
-          multiline
-          minRows={2}
-          label="Note"
-          value={note}
-          onChange={(e) => setNote(e.target.value.slice(0, 400))}
-          helperText={`${note.length} of 400 letters`}
-          sx={{ mt: 1 }}
-        />
-        <Trouble error={remark.error} />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
-        <Button
-          variant="contained"
-          color="primary"
-          disabled={remark.isPending}
-          onClick={() => remark.mutate({ id: trial.id, note, hidden: trial.hidden }, { onSuccess: onClose })}
-        >
-          Keep the note
-        </Button>
-      </DialogActions>
-    </Dialog>
-  )
-}
-
-/** How many of its folds are through. */
-function Filling({ share }: { share: number | undefined }) {
-  if (share === undefined) return <>being fitted</>
-  return (
-    <>
-      being fitted{' '}
-      <svg width="62" height="9" role="img" aria-label={`${Math.round(100 * share)}% done`}>
-        {Array.from({ length: 10 }, (_, i) => (
-          <rect
-            key={i}
-            x={i * 6}
-            y="1"
-            width="4.5"
-            height="7"
-            fill={share * 10 > i + 0.5 ? 'var(--verdigris)' : 'none'}
-            stroke="var(--verdigris)"
-          />
-        ))}
-      </svg>
-    </>
-  )
-}
-
-function place(v: number, scale: [number, number], width: number): number {
-  return 4 + ((Math.max(scale[0], Math.min(scale[1], v)) - scale[0]) / (scale[1] - scale[0])) * (width - 8)
-}
-
-function against(d: Distance, measure: Figure | undefined): string {
-  return d.low != null && d.high != null
-    ? `${figure(measure, d.difference)} against the leader on the ${count(d.both, 'row')} that both answer for; ${figure(measure, d.low)} to ${figure(measure, d.high)}, 95% for all pairs of trials at once`
-    : `${figure(measure, d.difference)} against the leader; not on the same rows, so nothing is told apart`
-}
-
-function Marks({
-  trial,
-  leads,
-  scale,
-  baseline,
-  width,
-}: {
-  trial: Trial
-  leads: boolean
-  scale: [number, number]
-  baseline?: number | null
-  width: number
-}) {
-  const x = (v: number) => place(v, scale, width)
-  return (
-    <svg
-      width={width}
-      height="26"
-      role="img"
-      aria-label={`${trial.measure.name} ${figured(trial.measure, trial)}; on its own training rows ${figure(trial.measure, trial.training)}`}
-    >
-      {roundTicks(scale)
-        .slice(1, -1)
-        .map((v) => (
-          <path key={v} d={`M${x(v)} 0V26`} stroke="var(--rule)" />
-        ))}
-      {baseline != null && <path d={`M${x(baseline)} 0V26`} stroke="var(--brass)" strokeDasharray="3 2" />}
-      {trial.value != null && (
-        <>
-          {trial.training != null && (
-            <>
-              <path d={`M${x(trial.value)} 13H${x(trial.training)}`} stroke="var(--ink-soft)" strokeDasharray="1.5 2.5" />
-              <circle cx={x(trial.training)} cy={13} r={2.6} fill="var(--paper)" stroke="var(--ink-soft)" />
-            </>
-          )}
-          <g className={`iv ${leads ? 'v' : ''}`}>
-            {trial.low != null && trial.high != null && <line x1={x(trial.low)} x2={x(trial.high)} y1={13} y2={13} />}
-            <circle cx={x(trial.value)} cy={13} r={2.8} />
-          </g>
-        </>
-      )}
-    </svg>
   )
 }
