@@ -28,6 +28,8 @@ final readonly class DecisionController
     public function __construct(
         private Access $access,
         private Scorings $scorings,
+        private ScoredPages $pages,
+        private ScoredFile $file,
         private Jobs $jobs,
         private EntityManagerInterface $entities,
     ) {
@@ -103,7 +105,7 @@ final readonly class DecisionController
             throw Problem::invalid('Choose all, called, left or unscored.', 'which');
         }
 
-        return new JsonResponse($this->scorings->rows(
+        return new JsonResponse($this->pages->of(
             $this->access->find(Scoring::class, $id, 'batch'),
             $which,
             $sort,
@@ -136,11 +138,11 @@ final readonly class DecisionController
         }
         if ($sure) {
             // Before the answer begins: what cannot be said is refused with a sentence.
-            $this->scorings->sure($scoring->trial());
+            $this->file->sure($scoring->trial());
         }
-        $this->scorings->noteDownload($scoring, $this->access->user());
+        $this->file->noteDownload($scoring, $this->access->user());
         $response = new StreamedResponse(function () use ($scoring, $carry, $full, $sure): void {
-            foreach ($this->scorings->csv($scoring, $carry, $full, $sure) as $line) {
+            foreach ($this->file->csv($scoring, $carry, $full, $sure) as $line) {
                 echo $line;
             }
         });

@@ -162,7 +162,7 @@ final class FirstDivisionTest extends TestCase
         self::assertContains(false, $taken, 'it divides');
         $all = iterator_to_array(self::divisions($task), false);
         if ('gain ratio' !== $criterion) {
-            $best = max(array_map(static fn (array $d): float => self::gain($task, $d, $criterion), $all));
+            $best = max(0.0, ...array_map(static fn (array $d): float => self::gain($task, $d, $criterion), $all));
             self::assertEqualsWithDelta($best, self::gain($task, $taken, $criterion), 1e-9);
 
             return;
@@ -263,10 +263,11 @@ final class FirstDivisionTest extends TestCase
         $step = static function (array $rows) use ($slope, $curve, $ridge): float {
             return array_sum(array_map(static fn (int $r): float => $slope[$r], $rows)) / (\count($rows) * $curve + $ridge);
         };
+        /** @param list<bool> $one */
         $gain = static function (array $one) use ($slope, $step): float {
             return array_sum(array_map(
                 static fn (array $rows): float => array_sum(array_map(static fn (int $r): float => $slope[$r], $rows)) * $step($rows),
-                self::parts($one),
+                self::parts(array_values($one)),
             ));
         };
         $all = array_filter(
@@ -293,7 +294,7 @@ final class FirstDivisionTest extends TestCase
         });
         $answers = $model->predict($task->table);
         $taken = array_map(static fn (float $a): bool => $a === $answers[0], $answers);
-        $best = max(array_map($gain, $may));
+        $best = max(0.0, ...array_map($gain, $may));
         self::assertEqualsWithDelta($best, $gain($taken), 1e-4 * $best, 'the best of '.\count($may));
         $start = Task::TWO === $kind ? log($mean / (1 - $mean)) : $mean;
         foreach (self::parts($taken) as $rows) {

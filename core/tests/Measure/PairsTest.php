@@ -119,7 +119,7 @@ final class PairsTest extends TestCase
     public function testAnIntervalKeepsInsideNoughtAndOneAtItsEnds(): void
     {
         $event = [...array_fill(0, 12, 0.0), ...array_fill(0, 10, 1.0)];
-        $rising = array_map(static fn (int $i): float => $i / 22, range(0, 21));
+        $rising = array_map(static fn (int $i): float => (float) ($i / 22), range(0, 21));
         $perfect = DeLong::of($event, $rising)->interval();
         self::assertSame([1.0, 1.0], [$perfect->value, $perfect->high]);
         self::assertTrue($perfect->low > 0.7 && $perfect->low < 0.99, 'so few records do not prove it perfect');

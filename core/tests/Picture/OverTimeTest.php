@@ -54,7 +54,7 @@ final class OverTimeTest extends TestCase
             $values[] = (float) (\count($values) % 7);
         }
         // A time of day belongs to its day; a date that is missing to none.
-        $seconds[1] += 86399;
+        $seconds = array_map(static fn (int $s, int $i): int => 1 === $i ? $s + 86399 : $s, $seconds, array_keys($seconds));
         $seconds[] = DateColumn::MISSING;
         $values[] = 100.0;
         $parts = self::drawn(new DateColumn($seconds), new NumberColumn($values));
@@ -112,8 +112,8 @@ final class OverTimeTest extends TestCase
 
     public function testWhatStandsApartComesFarthestFirst(): void
     {
-        $values = array_map(static fn (int $i): float => 10.0 + $i % 5, range(0, 99));
-        [$values[7], $values[30], $values[31], $values[60]] = [-90.0, 55.0, 150.0, 55.0];
+        $far = [7 => -90.0, 30 => 55.0, 31 => 150.0, 60 => 55.0];
+        $values = array_map(static fn (int $i): float => $far[$i] ?? 10.0 + $i % 5, range(0, 99));
         $column = StandsApart::of(Table::of(['km' => new NumberColumn($values)]))->columns[0];
         // From the median, 12: 138 above, 102 below, 43 twice; of equal ones the earlier record.
         self::assertSame([31, 7, 30, 60], array_column($column['apart'], 'row'));

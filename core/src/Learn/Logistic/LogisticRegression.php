@@ -31,8 +31,6 @@ use Dokimos\Core\Task\Task;
  */
 final readonly class LogisticRegression implements Learner
 {
-    /** Standard error times spread beyond which a term is taken to run to infinity; honest fits stay below 1. */
-    private const RUNAWAY = 50.0;
     private const RIDGE = 1.0;
     /** Terms beyond which the fit goes by slopes alone (L-BFGS). */
     private const MOST = 500;
@@ -152,13 +150,13 @@ final readonly class LogisticRegression implements Learner
         }
         $width = \count($scaled->names);
         // One level with one outcome separates for certain: no need to watch its coefficient run away first.
-        $separated = self::pureTerms($design->raw, $design->y);
+        $separated = Separation::pure($design->raw, $design->y);
         $ridge = 0.0;
         if (null === $separated) {
             try {
                 $fit = $newton->run($start, $progress);
                 $covariance = Cholesky::of($fit->information)->inverse();
-                $separated = self::separation($fit, $covariance, $scaled->names, $design->weightSum);
+                $separated = Separation::found($fit, $covariance, $scaled->names, $design->weightSum);
             } catch (NotPositiveDefinite) {
                 $separated = [];
             }
@@ -170,7 +168,7 @@ final readonly class LogisticRegression implements Learner
         }
         $keep = array_values(array_diff(array_keys($design->raw->names), $aliased));
         $means = array_map(static fn (int $k): float => $design->means[$k], $keep);
-        [$beta, $carried] = self::carryBack(
+        [$beta, $carried] = Carried::back(
             $fit->beta,
             $covariance,
             $means,
@@ -209,7 +207,7 @@ final readonly class LogisticRegression implements Learner
             $penalty->price * $penalty->mix,
         ))->run(array_values($start), $progress);
         $nothing = array_values(array_fill(0, $width, array_values(array_fill(0, $width, 0.0))));
-        [$beta] = self::carryBack($fit->beta, $nothing, $design->means, $design->spreads);
+        [$beta] = Carried::back($fit->beta, $nothing, $design->means, $design->spreads);
         $coefficients = array_map(
             static fn (string $name, float $b): Coefficient => new Coefficient($name, $b, null),
             $design->scaled->names,
@@ -310,110 +308,5 @@ final readonly class LogisticRegression implements Learner
         } catch (NotPositiveDefinite) {
             return $plain;
         }
-    }
-
-    /**
-     * @param list<list<float>> $y
-     *
-     * @return ?list<string> 0/1 terms of which one side has one outcome only
-     */
-    private static function pureTerms(Matrix $x, array $y): ?array
-    {
-        $pure = [];
-        foreach ($x->names as $j => $name) {
-            // Rows and events among those with 0 and with 1.
-            $rows = $events = [0, 0];
-            foreach ($x->column($j) as $b => $column) {
-                foreach ($column as $r => $v) {
-                    if (0.0 !== $v && 1.0 !== $v) {
-                        continue 3;
-                    }
-                    ++$rows[(int) $v];
-                    $events[(int) $v] += $y[$b][$r] > 0.5 ? 1 : 0;
-                }
-            }
-            foreach ([0, 1] as $side) {
-                if ($j > 0 && $rows[1 - $side] > 0 && $rows[$side] > 0 && (0 === $events[$side] || $events[$side] === $rows[$side])) {
-                    $pure[] = $name;
-                    break;
-                }
-            }
-        }
-
-        return [] === $pure ? null : $pure;
-    }
-
-    /**
-     * @param list<list<float>> $covariance
-     * @param list<string>      $names
-     *
-     * @return ?list<string> the terms that run away; [] when the classes are completely separated; null when all is well
-     */
-    private static function separation(NewtonFit $fit, array $covariance, array $names, float $weightSum): ?array
-    {
-        if ($fit->logLikelihood > -1e-6 * $weightSum) {
-            return [];
-        }
-        $running = [];
-        foreach ($names as $j => $name) {
-            if ($j > 0 && sqrt(max(0.0, $covariance[$j][$j])) > self::RUNAWAY) {
-                $running[] = $name;
-            }
-        }
-
-        return [] === $running && $fit->converged ? null : $running;
-    }
-
-    /**
-     * From standardized columns to the columns as they came: β = T b, Cov β = T Cov b Tᵀ.
-     *
-     * @param list<float>       $b
-     * @param list<list<float>> $covariance
-     * @param list<float>       $means
-     * @param list<float>       $spreads
-     *
-     * @return array{list<float>, list<list<float>>}
-     */
-    private static function carryBack(array $b, array $covariance, array $means, array $spreads): array
-    {
-        $width = \count($b);
-        $beta = [$b[0]];
-        for ($j = 1; $j < $width; ++$j) {
-            $beta[$j] = $b[$j] / $spreads[$j];
-            $beta[0] -= $beta[$j] * $means[$j];
-        }
-        $first = array_fill(0, $width, 0.0);
-        $first[0] = 1.0;
-        for ($j = 1; $j < $width; ++$j) {
-            $first[$j] = -$means[$j] / $spreads[$j];
-        }
-        $carried = [];
-        for ($i = 0; $i < $width; ++$i) {
-            $row = [];
-            for ($j = 0; $j < $width; ++$j) {
-                $row[] = $i > 0 && $j > 0 ? $covariance[$i][$j] / ($spreads[$i] * $spreads[$j]) : 0.0;
-            }
-            $carried[] = $row;
-        }
-        $half = [];
-        for ($j = 0; $j < $width; ++$j) {
-            $sum = 0.0;
-            for ($k = 0; $k < $width; ++$k) {
-                $sum += $first[$k] * $covariance[$k][$j];
-            }
-            $half[] = $sum;
-        }
-        $sum = 0.0;
-        for ($j = 0; $j < $width; ++$j) {
-            $sum += $half[$j] * $first[$j];
-        }
-        $carried[0][0] = $sum;
-        for ($j = 1; $j < $width; ++$j) {
-            $carried[0][$j] = $carried[$j][0] = $half[$j] / $spreads[$j];
-        }
-
-        /** @var list<float> $beta */
-        /** @var list<list<float>> $carried */
-        return [$beta, $carried];
     }
 }
