@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 /**
- * make hardship: kills, a full disk, doors and load, on an installation of its own. hardship.php [kills|disk|doors|load ...]
+ * make hardship: kills, searches, a full disk, doors and load, on an installation of its own.
+ * hardship.php [kills|searches|disk|doors|load ...]
  * The full disk is a small file system in memory, for which the system has to allow mounting; otherwise that part is left out and said so.
  */
 require __DIR__.'/../vendor/autoload.php';
@@ -12,7 +13,7 @@ require __DIR__.'/hardship/Installation.php';
 use Dokimos\Benchmarks\Installation;
 
 $root = dirname(__DIR__);
-$parts = array_slice($argv, 1) ?: ['kills', 'disk', 'doors', 'load'];
+$parts = array_slice($argv, 1) ?: ['kills', 'searches', 'disk', 'doors', 'load'];
 $good = true;
 $line = static function (string $what, string $measured, ?bool $kept = null) use (&$good): void {
     $good = $good && false !== $kept;

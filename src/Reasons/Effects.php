@@ -119,10 +119,8 @@ final readonly class Effects
     public function pairs(Trial $trial, array $columns, ?string $class): array
     {
         $reasoning = $this->bases->reasoning($trial);
-        $background = $reasoning->basis->background;
-        $rows = $background->take(range(0, min(self::PAIRED, $background->rows) - 1));
+        [$rows, $columns] = self::paired($reasoning, $columns);
         $together = new Together($reasoning->answers(self::place($reasoning, $class)), $rows);
-        $columns = array_values(array_filter(\array_slice($columns, 0, self::AMONG), static fn (string $c): bool => $rows->has($c)));
         $out = [];
         foreach ($columns as $i => $one) {
             foreach (\array_slice($columns, $i + 1) as $other) {
@@ -133,6 +131,21 @@ final readonly class Effects
         usort($out, static fn (PairView $a, PairView $b): int => $b->beyond <=> $a->beyond);
 
         return $out;
+    }
+
+    /**
+     * Where pairs are measured, and of which columns.
+     *
+     * @param list<string> $columns what matters most first
+     *
+     * @return array{Table, list<string>}
+     */
+    public static function paired(Reasoning $reasoning, array $columns): array
+    {
+        $background = $reasoning->basis->background;
+        $rows = $background->take(range(0, min(self::PAIRED, $background->rows) - 1));
+
+        return [$rows, array_values(array_filter(\array_slice($columns, 0, self::AMONG), static fn (string $c): bool => $rows->has($c)))];
     }
 
     private function known(Reasoning $reasoning, string $column): void

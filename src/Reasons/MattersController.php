@@ -19,8 +19,14 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Reasons')]
 final readonly class MattersController
 {
-    public function __construct(private Access $access, private Matters $matters, private Effects $effects, private StandIns $standIns)
-    {
+    public function __construct(
+        private Access $access,
+        private Matters $matters,
+        private Effects $effects,
+        private StandIns $standIns,
+        private Shuffled $shuffled,
+        private ClearPairs $clear,
+    ) {
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/matters', methods: ['GET'])]
@@ -37,6 +43,26 @@ final readonly class MattersController
         $trial = $this->access->find(Trial::class, $id, 'trial');
 
         return new JsonResponse($jobs->view($this->matters->start($trial, $this->access->user(), $class)), 202);
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/shuffled', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'What a figure loses when columns are shuffled',
+        content: new Model(type: ShuffledView::class),
+    )]
+    public function shuffled(int $id, #[MapQueryParameter] string $by = '', #[MapQueryParameter] int $repeats = 1): JsonResponse
+    {
+        return new JsonResponse($this->shuffled->view($this->access->find(Trial::class, $id, 'trial'), $by, $repeats));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/shuffled', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'A worker shuffles', content: new Model(type: JobView::class))]
+    public function shuffle(int $id, Jobs $jobs, #[MapQueryParameter] string $by = '', #[MapQueryParameter] int $repeats = 1): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+
+        return new JsonResponse($jobs->view($this->shuffled->start($trial, $this->access->user(), $by, $repeats)), 202);
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/effect', methods: ['GET'])]
@@ -75,6 +101,22 @@ final readonly class MattersController
     public function pairs(int $id, #[MapQueryParameter] ?string $class = null): JsonResponse
     {
         return new JsonResponse($this->matters->pairs($this->access->find(Trial::class, $id, 'trial'), $class));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/pairs/clear', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'How much pairs seem to do by chance', content: new Model(type: ClearPairsView::class))]
+    public function clear(int $id, #[MapQueryParameter] ?string $class = null): JsonResponse
+    {
+        return new JsonResponse($this->clear->view($this->access->find(Trial::class, $id, 'trial'), $class));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/pairs/clear', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'A worker finds out', content: new Model(type: JobView::class))]
+    public function findClear(int $id, Jobs $jobs, #[MapQueryParameter] ?string $class = null): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+
+        return new JsonResponse($jobs->view($this->clear->start($trial, $this->access->user(), $class)), 202);
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/stand-ins', methods: ['GET'])]

@@ -7,17 +7,14 @@ namespace App\Trial;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
-use App\Question\Ground;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Figure\Sample;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Measure\Interval;
-use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Search\Weigh;
 use Dokimos\Core\Stretch;
 use Dokimos\Core\Validate\Comparison;
-use Dokimos\Core\Validate\TrialData;
 
 /** The learning curve of a trial: its figure when it learns from 10, 20, 40, 70 and 100 % of the training rows; those judged on stay the same. */
 final readonly class CurveRunner implements PieceRunner
@@ -29,7 +26,7 @@ final readonly class CurveRunner implements PieceRunner
 
     public function __construct(
         private EntityManagerInterface $entities,
-        private Ground $ground,
+        private TrialFolds $trialFolds,
         private Validation $validation,
         private Curves $curves,
     ) {
@@ -46,28 +43,14 @@ final readonly class CurveRunner implements PieceRunner
         if (null === $trial || !$trial->isDone() || null !== $this->curves->kept($trial)) {
             return;
         }
-        $study = $trial->study();
         $question = $trial->question();
-        $split = $question->plan() ?? throw new \LogicException('A trial has a split plan.');
-        [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
-        $labels = $this->ground->labels($study, $rows);
-        $data = new TrialData(
-            $table,
-            $trial->inputs(),
-            $outcome,
-            Preparation::fromArray($trial->steps()),
-            $question->classes(),
-            $this->ground->weights($study, $rows),
-            $split->apart($labels),
-            $trial->choice(),
-        );
-        $folds = $this->validation->of($study)->firstRound();
+        [$data, $whole] = $this->trialFolds->of($trial);
+        $folds = $this->validation->of($trial->study())->firstRound();
         $points = $answers = [];
         foreach (self::SHARES as $i => $share) {
             $own = [];
-            foreach ($split->parts($outcome, array_keys($outcome), 0, $labels) as $validation) {
-                $training = $split->training($outcome, array_keys($outcome), $validation, $labels);
-                $own[] = ['validation' => $validation, 'training' => $data->some($training, (int) round($share * \count($training)))];
+            foreach ($whole as $fold) {
+                $own[] = ['training' => $data->some($fold['training'], (int) round($share * \count($fold['training'])))] + $fold;
             }
             $mean = (int) round(array_sum(array_map(static fn (array $f): int => \count($f['training']), $own)) / max(1, \count($own)));
             if ($mean < self::FEWEST) {

@@ -275,6 +275,85 @@ final class ReasonsTest extends ApiTestCase
         self::assertSame([false, false], [$of($classes[0])['pending'], $of($classes[1])['pending']]);
     }
 
+    /** @return iterable<string, array{int, string, ?string, bool}> study, learner, target, whether there are several classes */
+    public static function shuffles(): iterable
+    {
+        yield 'an event, by a tree' => [1, 'tree', null, false];
+        yield 'several classes, by a tree' => [3, 'tree', 'job_type', true];
+        yield 'a number, by boosting' => [3, 'boosting', null, false];
+    }
+
+    #[DataProvider('shuffles')]
+    public function testColumnsAreShuffledOnceMoreAndPairsHeldAgainstChance(
+        int $study,
+        string $learner,
+        ?string $target,
+        bool $classes,
+    ): void {
+        $trial = $this->tried($study, $learner, $target);
+        $path = "/api/trials/$trial";
+        $before = $this->call('GET', "$path/shuffled");
+        self::assertSame([true, null, 1, []], [$before['pending'], $before['jobId'], $before['repeats'], $before['columns']]);
+        $job = $this->call('POST', "$path/shuffled", null, 202)['id'];
+        self::assertSame($job, $this->call('POST', "$path/shuffled", null, 202)['id'], 'it is begun once');
+        self::assertSame($job, $this->call('GET', "$path/shuffled")['jobId']);
+        $this->work();
+        $own = $this->call('GET', "$path/shuffled");
+        self::assertSame([false, null], [$own['pending'], $own['jobId']]);
+        self::assertNotSame([], $own['columns']);
+        // By the figure that ranks, once: what the trial's own page says, where all of its rounds are the first one.
+        if (null !== $target) {
+            $leaning = array_column($this->call('GET', "$path/judgment")['sections'], null, 'kind')['leaning']['columns'];
+            self::assertEqualsWithDelta(array_column($leaning, 'value', 'column'), array_intersect_key(
+                array_column($own['columns'], 'value', 'column'),
+                array_column($leaning, 'value', 'column'),
+            ), 1e-12);
+        }
+        $other = $own['figures'][1]['key'];
+        $this->call('POST', "$path/shuffled?by=$other&repeats=3", null, 202);
+        $this->work();
+        $by = $this->call('GET', "$path/shuffled?by=$other&repeats=3");
+        self::assertSame([$other, 3, false], [$by['measure']['key'], $by['repeats'], $by['pending']]);
+        self::assertNotEquals(array_column($own['columns'], 'value', 'column'), array_column($by['columns'], 'value', 'column'));
+        foreach ($by['groups'] as $group) {
+            self::assertGreaterThan(1, \count($group['columns']));
+            self::assertEqualsWithDelta($group['value'], ($group['low'] + $group['high']) / 2, 1e-9);
+        }
+        foreach (['by=luck' => 'luck', 'repeats=0' => '1 to 20 times', 'repeats=21' => '1 to 20 times'] as $query => $says) {
+            self::assertStringContainsString($says, $this->call('POST', "$path/shuffled?$query", null, 422)['title']);
+        }
+
+        $asked = !$classes ? '' : '?class='.urlencode($this->call('GET', "$path/matters")['classes'][1]);
+        $clear = $this->call('GET', "$path/pairs/clear$asked");
+        self::assertSame([null, 19, true, null], [$clear['most'], $clear['draws'], $clear['pending'], $clear['jobId']]);
+        $this->call('POST', "$path/matters$asked", null, 202);
+        $this->work();
+        $job = $this->call('POST', "$path/pairs/clear$asked", null, 202)['id'];
+        $this->work();
+        self::assertSame(
+            ['done', null],
+            array_values(array_intersect_key($this->call('GET', "/api/jobs/$job"), ['state' => 1, 'message' => 1])),
+        );
+        $clear = $this->call('GET', "$path/pairs/clear$asked");
+        self::assertSame([false, null], [$clear['pending'], $clear['jobId']]);
+        self::assertGreaterThan(0.0, $clear['most']);
+        foreach ($clear['pairs'] as $pair) {
+            self::assertGreaterThan($clear['most'], $pair['beyond']);
+        }
+    }
+
+    public function testPairsAreHeldAgainstChanceOnlyOnceTheyAreKnown(): void
+    {
+        $trial = $this->tried(1, 'logistic');
+        $kept = static::getContainer()->get('cache.app');
+        \assert($kept instanceof CacheItemPoolInterface);
+        $kept->clear();
+        self::assertStringContainsString(
+            'has not been looked at',
+            $this->call('POST', "/api/trials/$trial/pairs/clear", null, 409)['title'],
+        );
+    }
+
     public function testTheSingleChangeThatHelpsMostOfAList(): void
     {
         $trial = $this->tried(1, 'logistic');

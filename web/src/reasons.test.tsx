@@ -62,6 +62,89 @@ describe('what matters', () => {
     clean()
   })
 
+  const shuffled = {
+    measure: matters.trial.measure,
+    repeats: 1,
+    figures: [matters.trial.measure, { ...matters.trial.measure, key: 'brier', name: 'Brier score', more: false }],
+    columns: [],
+    groups: [],
+    pending: true,
+    jobId: null,
+  }
+
+  it('is weighed by another figure and more shuffles, and those that go together as one', async () => {
+    instead['GET /api/trials/1/shuffled'] = { status: 200, body: shuffled }
+    instead['POST /api/trials/1/shuffled'] = { status: 202, body: { ...job, kind: 'shuffled' } }
+    open('/study/2/reasons?trial=1')
+    expect(await button('Shuffle those that go together as one')).toBeVisible()
+    await userEvent.click(await button('Figure that is lost: AUC'))
+    await userEvent.click(screen.getByRole('menuitem', { name: 'Brier score' }))
+    await userEvent.click(await button('How often: once'))
+    await userEvent.click(screen.getByRole('menuitem', { name: '5 times' }))
+    await userEvent.click(await button(/^Shuffle by .*, 5 times$/))
+    const asked = await request('POST', '/api/trials/1/shuffled')
+    expect(asked.query).toBe('?by=brier&repeats=5')
+    const first = matters.columns[0]!.column
+    const body = {
+      ...shuffled,
+      measure: shuffled.figures[1],
+      repeats: 5,
+      pending: false,
+      columns: [{ column: first, value: 0.0123, low: 0.01, high: 0.015 }],
+      groups: [{ columns: ['boiler_age', 'boiler_class'], value: 0.0456, low: 0.04, high: 0.05 }],
+    }
+    instead['GET /api/trials/1/shuffled'] = { status: 200, body }
+    await userEvent.click(await button('How often: 5 times'))
+    await userEvent.click(screen.getByRole('menuitem', { name: '10 times' }))
+    const table = within(await screen.findByRole('table', { name: 'Columns that go together' }))
+    expect(table.getByRole('row', { name: /boiler_age, boiler_class/ })).toHaveTextContent('0.046')
+    const lines = within(screen.getByRole('table', { name: 'What each column matters' }))
+    expect(lines.getByRole('row', { name: new RegExp(`^${first}`) })).toHaveTextContent('0.012')
+    // What this figure was not asked of says nothing, rather than what another figure lost.
+    expect(lines.getByRole('row', { name: new RegExp(`^${matters.columns[1]!.column}`) })).toHaveTextContent('–')
+    await says('1 of')
+    clean()
+  })
+
+  it('says so where no two columns share what they carry, and what was refused', async () => {
+    instead['GET /api/trials/1/shuffled'] = { status: 200, body: { ...shuffled, pending: false } }
+    const page = open('/study/2/reasons?trial=1')
+    await says('No two of these columns go together strongly enough (0.50) to share what they carry.')
+    page.unmount()
+    instead['GET /api/trials/1/shuffled'] = { status: 200, body: shuffled }
+    instead['POST /api/trials/1/shuffled'] = { status: 409, body: { title: 'The table has changed since trial 1 was fitted.' } }
+    open('/study/2/reasons?trial=1')
+    await userEvent.click(await button('Shuffle those that go together as one'))
+    await says('The table has changed since trial 1 was fitted.')
+    clean()
+  })
+
+  it('tells pairs from chance when asked, and sets back those that are not clear of it', async () => {
+    const pairs = answers['GET /api/trials/1/pairs'] as View<'PairView'>[]
+    const chance = { most: null, pairs: [], draws: 19, pending: true, jobId: null }
+    instead['GET /api/trials/1/pairs/clear'] = { status: 200, body: chance }
+    instead['POST /api/trials/1/pairs/clear'] = { status: 202, body: { ...job, kind: 'clear pairs' } }
+    const first = open('/study/2/reasons?trial=1')
+    await userEvent.click(await button('Tell them from chance'))
+    await request('POST', '/api/trials/1/pairs/clear')
+    first.unmount()
+    const { one, other, beyond } = pairs[0]!
+    const told = { ...chance, pending: false, most: 0.0123, pairs: [{ one, other, beyond }] }
+    instead['GET /api/trials/1/pairs/clear'] = { status: 200, body: told }
+    const second = open('/study/2/reasons?trial=1')
+    await says(`${one} with ${other} is clear of chance`)
+    await says('fitted 19 times to outcomes in which nothing acts together, no pair came beyond 1.2.')
+    const rows = within(screen.getByRole('table', { name: 'Pairs that act together' }))
+      .getAllByRole('row')
+      .slice(1)
+    expect(rows.map((r) => r.className.includes('aside'))).toEqual(rows.map((_, i) => i > 0))
+    second.unmount()
+    instead['GET /api/trials/1/pairs/clear'] = { status: 200, body: { ...told, pairs: [] } }
+    open('/study/2/reasons?trial=1')
+    await says('No pair is clear of chance')
+    clean()
+  })
+
   it('is looked at by a worker where nobody has', async () => {
     instead['GET /api/trials/1/matters'] = { status: 200, body: { ...matters, pending: true, columns: [], jobId: null } }
     instead['POST /api/trials/1/matters'] = { status: 202, body: { ...job, kind: 'matters' } }

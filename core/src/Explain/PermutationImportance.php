@@ -23,17 +23,42 @@ final class PermutationImportance
      */
     public static function of(\Closure $answers, \Closure $figure, Table $table, array $columns, int $repeats, int $seed): array
     {
+        return self::ofGroups(
+            $answers,
+            $figure,
+            $table,
+            array_map(static fn (string $c): array => [$c], array_combine($columns, $columns)),
+            $repeats,
+            $seed,
+        );
+    }
+
+    /**
+     * The same for columns that are shuffled together: each row of them stays as it is and goes to another record.
+     *
+     * @param \Closure(Table): Answers                 $answers
+     * @param \Closure(Answers): ?float                $figure
+     * @param array<array-key, non-empty-list<string>> $groups  by a name of its own
+     *
+     * @return array<array-key, list<float>> by the name of the group
+     */
+    public static function ofGroups(\Closure $answers, \Closure $figure, Table $table, array $groups, int $repeats, int $seed): array
+    {
         $base = $figure($answers($table));
         if (null === $base || $table->rows < 2) {
             return [];
         }
         $out = [];
-        foreach ($columns as $name) {
-            $column = $table->column($name);
-            // Each column has a stream of its own: which others are asked about changes nothing.
+        foreach ($groups as $name => $columns) {
+            // Each group has a stream of its own: which others are asked about changes nothing.
             $random = Random::stream($seed, 'shuffled '.$name);
             for ($repeat = 0; $repeat < $repeats; ++$repeat) {
-                $shuffled = $figure($answers($table->with($name, $column->take($random->shuffleArray(range(0, $table->rows - 1))))));
+                $order = $random->shuffleArray(range(0, $table->rows - 1));
+                $other = $table;
+                foreach ($columns as $column) {
+                    $other = $other->with($column, $table->column($column)->take($order));
+                }
+                $shuffled = $figure($answers($other));
                 if (null !== $shuffled) {
                     $out[$name][] = $shuffled - $base;
                 }

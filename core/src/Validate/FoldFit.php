@@ -70,6 +70,27 @@ final readonly class FoldFit
     /** @return array<array-key, float> by column of the raw table, what the figure loses on the validation rows when the column is shuffled */
     public function lost(Figure $figure): array
     {
+        return $this->lostBy($figure, $this->alone(), 1);
+    }
+
+    /** @return array<array-key, non-empty-list<string>> each column of the raw table that the model asks for, by its name */
+    public function alone(): array
+    {
+        $asked = array_values(array_intersect($this->fold->data->table->names(), $this->fold->fitted->asks($this->model->columns())));
+
+        return array_map(static fn (string $c): array => [$c], array_combine($asked, $asked));
+    }
+
+    /**
+     * What a figure loses on the validation rows when columns are shuffled together, over several shuffles.
+     *
+     * @param array<array-key, non-empty-list<string>> $groups  columns of the raw table
+     * @param int<1, max>                              $repeats
+     *
+     * @return array<array-key, float> by the name of the group
+     */
+    public function lostBy(Figure $figure, array $groups, int $repeats): array
+    {
         $data = $this->fold->data;
         $fitted = $this->fold->fitted;
         $validation = $this->fold->validation;
@@ -79,16 +100,16 @@ final readonly class FoldFit
         }
         $outcome = TrialData::at($data->outcome, $validation);
         $weights = null === $data->weights ? null : TrialData::at($data->weights, $validation);
-        $differences = PermutationImportance::of(
+        $differences = PermutationImportance::ofGroups(
             fn (Table $rows): Answers => $this->moved(ScoringModel::answersOf($this->model, $fitted->apply($rows), null, $data->width())),
             static fn (Answers $answers): ?float => $figure->value($outcome, $answers, $weights),
             $data->table->take($validation),
-            array_values(array_intersect($data->table->names(), $fitted->asks($this->model->columns()))),
-            1,
+            $groups,
+            $repeats,
             2026,
         );
 
-        return array_map(static fn (array $d): float => $figure->more ? -$d[0] : $d[0], $differences);
+        return array_map(static fn (array $d): float => ($figure->more ? -1.0 : 1.0) * array_sum($d) / \count($d), $differences);
     }
 
     /** Where rare classes were made to count more: what brings chances back, learned from out-of-fold answers of the same rows. */

@@ -37,6 +37,25 @@ final readonly class TrialData
     ) {
     }
 
+    /**
+     * The same rows with another outcome, as a test of what chance does asks for.
+     *
+     * @param list<float> $outcome
+     */
+    public function with(array $outcome): self
+    {
+        return new self(
+            $this->table,
+            $this->inputs,
+            $outcome,
+            $this->preparation,
+            $this->classes,
+            $this->weights,
+            $this->apart,
+            $this->choice,
+        );
+    }
+
     /** Numbers of an answer. */
     public function width(): int
     {

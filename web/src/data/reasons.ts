@@ -120,6 +120,52 @@ export function useLook(trialId: number | null, name: string | null) {
   })
 }
 
+export type Shuffled = View<'ShuffledView'>
+
+/** What another figure loses when columns are shuffled, or after more shuffles; and columns that go together, as one. */
+export function useShuffled(trialId: number | null, by: string, repeats: number) {
+  return useQuery({
+    queryKey: ['reasons', 'shuffled', trialId, by, repeats],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<Shuffled>(api.GET('/api/trials/{id}/shuffled', { params: { path: { id: String(trialId) }, query: { by, repeats } } })),
+    refetchInterval: (query) => (query.state.data?.jobId != null ? 1500 : false),
+    retry: false,
+  })
+}
+
+export function useShuffle(trialId: number | null, by: string, repeats: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () =>
+      take<View<'JobView'>>(api.POST('/api/trials/{id}/shuffled', { params: { path: { id: String(trialId) }, query: { by, repeats } } })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'jobs' || q.queryKey[1] === 'shuffled' }),
+  })
+}
+
+/** How much any two columns seem to do together by chance. */
+export function useClearPairs(trialId: number | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'clear pairs', trialId, name],
+    enabled: trialId !== null,
+    queryFn: () =>
+      take<View<'ClearPairsView'>>(
+        api.GET('/api/trials/{id}/pairs/clear', { params: { path: { id: String(trialId) }, query: ofClass(name) } }),
+      ),
+    refetchInterval: (query) => (query.state.data?.jobId != null ? 1500 : false),
+    retry: false,
+  })
+}
+
+export function useFindClear(trialId: number | null, name: string | null) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () =>
+      take<View<'JobView'>>(api.POST('/api/trials/{id}/pairs/clear', { params: { path: { id: String(trialId) }, query: ofClass(name) } })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'jobs' || q.queryKey[1] === 'clear pairs' }),
+  })
+}
+
 export function useEffectOf(trialId: number | null, column: string | null, name: string | null, records: string) {
   return useQuery({
     queryKey: ['reasons', 'effect', trialId, column, name, records],

@@ -964,6 +964,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/shuffled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_shuffled"];
+        put?: never;
+        post: operations["post_app_reasons_matters_shuffle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/effect": {
         parameters: {
             query?: never;
@@ -1006,6 +1022,22 @@ export interface paths {
         get: operations["get_app_reasons_matters_pairs"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/pairs/clear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_clear"];
+        put?: never;
+        post: operations["post_app_reasons_matters_findclear"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3499,6 +3531,24 @@ export interface components {
             pending: boolean;
             jobId?: number | null;
         };
+        LostTogetherView: {
+            columns: string[];
+            /** Format: float */
+            value?: number | null;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
+        ShuffledView: {
+            measure: components["schemas"]["FigureView"];
+            repeats: number;
+            figures: components["schemas"]["FigureView"][];
+            columns: components["schemas"]["LostView"][];
+            groups: components["schemas"]["LostTogetherView"][];
+            pending: boolean;
+            jobId?: number | null;
+        };
         SingleView: {
             number: number;
             value?: string | null;
@@ -3542,6 +3592,20 @@ export interface components {
             h: number;
             /** Format: float */
             beyond: number;
+        };
+        ClearPairView: {
+            one: string;
+            other: string;
+            /** Format: float */
+            beyond: number;
+        };
+        ClearPairsView: {
+            /** Format: float */
+            most?: number | null;
+            pairs: components["schemas"]["ClearPairView"][];
+            draws: number;
+            pending: boolean;
+            jobId?: number | null;
         };
         StandInView: {
             title: string;
@@ -5969,6 +6033,56 @@ export interface operations {
             };
         };
     };
+    get_app_reasons_matters_shuffled: {
+        parameters: {
+            query?: {
+                by?: string;
+                repeats?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What a figure loses when columns are shuffled */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShuffledView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_matters_shuffle: {
+        parameters: {
+            query?: {
+                by?: string;
+                repeats?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A worker shuffles */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
     get_app_reasons_matters_effect: {
         parameters: {
             query?: {
@@ -6041,6 +6155,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PairView"][];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_clear: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How much pairs seem to do by chance */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearPairsView"];
+                };
+            };
+        };
+    };
+    post_app_reasons_matters_findclear: {
+        parameters: {
+            query?: {
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A worker finds out */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

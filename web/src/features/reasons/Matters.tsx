@@ -3,20 +3,20 @@ import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import type { Judgment } from '../../data/judgment'
 import { useJudgment } from '../../data/judgment'
-import { type MatterLine, useEffectOf, useLook, useMatters } from '../../data/reasons'
+import { useEffectOf, useLook, useMatters } from '../../data/reasons'
 import { useStudy, useStudyId } from '../../data/study'
 import { Reduce } from '../../sections/Reduce'
 import { weakWhenShuffled } from '../../sections/weak'
 import { useAddress } from '../../ui/address'
-import { count, number, share, whole } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
-import { IntervalMark } from '../../ui/IntervalMark'
-import { bestOf, figure, ofTask } from '../../ui/measure'
+import { bestOf, ofTask } from '../../ui/measure'
 import { Note } from '../../ui/Note'
 import { useNotes } from '../../ui/notes'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { ByTrial } from './ByTrial'
+import { ColumnsOf } from './ColumnsOf'
 import { EffectOf } from './EffectOf'
 import { PairsOf } from './PairsOf'
 import { Spread } from './Spread'
@@ -123,7 +123,7 @@ export function Matters() {
           <>
             <div className="parts-row">
               <section className="pad" style={{ flex: '1 1 400px', minWidth: 0 }} aria-label="Columns">
-                <Columns lines={data.columns} data={data} selected={column} onSelect={(c) => set({ column: c })} />
+                <ColumnsOf key={data.trial.id} data={data} selected={column} onSelect={(c) => set({ column: c })} />
                 {judgment.data && <ReduceHere judgment={judgment.data} studyId={studyId} />}
               </section>
               <section className="pad" style={{ flex: '0 1 532px', borderLeft: '1px solid var(--rule)' }} aria-label="Effect of a column">
@@ -176,92 +176,5 @@ function ReduceHere({ judgment, studyId }: { judgment: Judgment; studyId: number
       says="Shuffling these columns cost nothing that can be told from noise."
       head={`${judgment.trial.measure.name} lost when shuffled`}
     />
-  )
-}
-
-function Columns({
-  lines,
-  data,
-  selected,
-  onSelect,
-}: {
-  lines: MatterLine[]
-  data: NonNullable<ReturnType<typeof useMatters>['data']>
-  selected: string | null
-  onSelect: (column: string) => void
-}) {
-  const { measure } = data.trial
-  const isNumber = data.trial.task === 'number'
-  const reach = Math.max(1e-9, ...lines.map((l) => l.high ?? l.lost ?? 0))
-  const clear = (l: MatterLine) => (l.low ?? 0) > 0
-  const inModel = lines.some((l) => l.inModel != null)
-  return (
-    <>
-      <h2 className="fig-title">
-        {data.carry} of {count(lines.length, 'column')} {data.carry === 1 ? 'carries' : 'carry'} it
-        {lines.length > data.carry ? `; ${lines.length - data.carry} could go` : ''}
-      </h2>
-      <p className="fig-sub">
-        Lost: {measure.name} when the column is shuffled, on rows the judged models had not seen, 95%. Moves: mean size of its effect on
-        single answers, {isNumber ? `in units of ${data.target}` : 'in points'}.
-        {inModel && ' Own: share of the importance the model gives it.'}
-      </p>
-      <table className="ledger" aria-label="What each column matters">
-        <thead>
-          <tr>
-            <th>Column</th>
-            <th className="n" style={{ width: 54 }}>
-              Lost
-            </th>
-            <th className="mark" style={{ width: 62 }}>
-              <span className="sr">Interval, drawn</span>
-            </th>
-            <th className="n" style={{ width: 50 }}>
-              Moves
-            </th>
-            {inModel && (
-              <th className="n" style={{ width: 44 }} title="Share of the model’s own importance">
-                Own
-              </th>
-            )}
-            <th style={{ width: 96 }}>{isNumber ? 'It goes' : 'Chance goes'}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((l) => (
-            <tr key={l.column} className={selected === l.column ? 'sel' : clear(l) ? '' : 'aside'}>
-              <td className="nm clipped">
-                <button
-                  type="button"
-                  className="link"
-                  aria-pressed={selected === l.column}
-                  title={l.column}
-                  onClick={() => onSelect(l.column)}
-                >
-                  {l.column}
-                </button>
-              </td>
-              <td className="n">{l.lost == null ? '–' : figure(measure, l.lost)}</td>
-              <td className="mark">
-                <IntervalMark
-                  value={l.lost}
-                  low={l.low}
-                  high={l.high}
-                  scale={[-reach / 4, reach]}
-                  width={58}
-                  reference={0}
-                  tone={clear(l) ? 'verdigris' : 'soft'}
-                />
-              </td>
-              <td className="n">{isNumber ? number(l.moves, 3) : (100 * l.moves).toFixed(1)}</td>
-              {inModel && <td className="n">{share(l.inModel, 0)}</td>}
-              <td className="small clipped" title={l.goes}>
-                {l.goes}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </>
   )
 }

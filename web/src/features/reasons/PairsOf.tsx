@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { useEffectMap, usePairs } from '../../data/reasons'
+import { useClearPairs, useEffectMap, useFindClear, usePairs } from '../../data/reasons'
 import { number, share } from '../../ui/format'
 import { Loading, Trouble } from '../../ui/Trouble'
 
@@ -12,14 +12,41 @@ export function PairsOf({ trialId, name, isNumber }: { trialId: number | null; n
   const lines = (pairs.data ?? []).slice(0, FEW)
   const top = lines[open]
   const map = useEffectMap(trialId, top?.one ?? null, top?.other ?? null, name)
+  const chance = useClearPairs(trialId, name)
+  const find = useFindClear(trialId, name)
+  const most = chance.data?.most ?? null
+  const clear = most === null ? null : (chance.data?.pairs ?? [])
+  const isClear = (p: { one: string; other: string }) => clear?.some((c) => c.one === p.one && c.other === p.other) !== false
   const said = (v: number) => (isNumber ? number(v, 3) : (100 * v).toFixed(1))
   return (
     <>
       <h2 className="fig-title">{lines[0] ? `${lines[0].one} and ${lines[0].other} do most together` : 'What acts together'}</h2>
       <p className="fig-sub">
         Beyond: what the two do together that neither does alone, {isNumber ? 'in units' : 'in points'}. H is its share of their joint
-        effect; above nothing even where nothing is, so read the size. Press a pair for its map.
+        effect; above nothing even where nothing is. Press a pair for its map.
       </p>
+      {clear !== null && (
+        <p className="size-13 above-4">
+          <b>
+            {clear.length === 0
+              ? 'No pair is clear of chance'
+              : `${clear.map((p) => `${p.one} with ${p.other}`).join('; ')} ${clear.length === 1 ? 'is' : 'are'} clear of chance`}
+          </b>
+          : fitted {chance.data?.draws} times to outcomes in which nothing acts together, no pair came beyond {said(most!)}.
+        </p>
+      )}
+      {lines.length > 0 && clear === null && chance.data && (
+        <p className="size-13 above-4">
+          {chance.data.jobId != null || find.isPending ? (
+            <span role="status">Finding out what chance does; the learner is fitted {chance.data.draws} times…</span>
+          ) : (
+            <button type="button" className="link" onClick={() => find.mutate()}>
+              Tell them from chance
+            </button>
+          )}
+        </p>
+      )}
+      <Trouble known error={find.error} />
       {pairs.isPending && <Loading what="pairs of columns" />}
       <Trouble known error={pairs.error} />
       {lines.length > 0 && (
@@ -37,7 +64,7 @@ export function PairsOf({ trialId, name, isNumber }: { trialId: number | null; n
           </thead>
           <tbody>
             {lines.map((p, i) => (
-              <tr key={`${p.one} ${p.other}`} className={i === open ? 'sel' : ''}>
+              <tr key={`${p.one} ${p.other}`} className={i === open ? 'sel' : isClear(p) ? '' : 'aside'}>
                 <td className="nm clipped">
                   <button type="button" className="link" aria-pressed={i === open} onClick={() => setOpen(i)}>
                     {p.one} with {p.other}

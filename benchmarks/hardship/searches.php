@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+use Dokimos\Benchmarks\Installation;
+
+/** @var string $root @var Closure(string, string, ?bool=): void $line */
+// A search of 400 tries with both workers, with one alone, and with workers killed all the while: the same, and how long each takes.
+$i = new Installation(sys_get_temp_dir().'/dokimos-searches-'.getmypid(), $root, 6000);
+try {
+    $i->start();
+    $i->signIn();
+    $variant = $i->ask('GET', '/api/studies/1/preparation')[1]['variants'][0]['id'];
+    $asked = [
+        'spaces' => [
+            [
+                'learner' => 'tree',
+                'settings' => [
+                    'depth' => ['from' => 2, 'to' => 12, 'points' => 8, 'by' => 'even'],
+                    'leaf' => ['from' => 5, 'to' => 400, 'points' => 25, 'by' => 'factors'],
+                ],
+            ],
+            [
+                'learner' => 'boosting',
+                'settings' => [
+                    'trees' => 60,
+                    'patience' => 0,
+                    'rate' => ['from' => 0.02, 'to' => 0.3, 'points' => 20, 'by' => 'factors'],
+                    'leaves' => ['list' => [2, 3, 4, 6, 8, 10, 12, 16, 24, 32]],
+                ],
+            ],
+        ],
+        'variantIds' => [$variant],
+    ];
+    $ended = static fn (int $job): string => $i->ask('GET', "/api/jobs/$job")[1]['state'];
+    /** @return array{float, list<string>, string} seconds, the best with their figures and what the whole says, how it ended */
+    $searched = static function (?Closure $meanwhile = null) use ($i, $asked, $ended): array {
+        [$status, $job, $text] = $i->ask('POST', '/api/studies/1/searches', $asked);
+        202 === $status || throw new RuntimeException($text);
+        $begun = microtime(true);
+        while (in_array($ended($job['id']), ['waiting', 'running'], true)) {
+            null === $meanwhile ? usleep(200000) : $meanwhile();
+            microtime(true) - $begun < 900 || throw new RuntimeException('The search did not end.');
+        }
+        $seconds = microtime(true) - $begun;
+        $view = $i->ask('GET', '/api/searches/'.$job['subject'])[1];
+        $told = [];
+        foreach ($view['best'] as $try) {
+            $told[] = json_encode([$try['learner'], $try['settings'], $try['value'], $try['low'], $try['high']], \JSON_THROW_ON_ERROR);
+        }
+        $told[] = json_encode(
+            [$view['searching'], $view['luck'], $view['value'], $view['low'], $view['high'], $view['done']],
+            \JSON_THROW_ON_ERROR,
+        );
+
+        return [$seconds, $told, $ended($job['id'])];
+    };
+    // Once for what the workers compile.
+    $searched();
+    [$two, $told] = $searched();
+    $line('a search of 400 tries with two workers', sprintf('%.1f s, %d of the best compared', $two, count($told) - 1), count($told) > 5);
+    $long = array_values(array_filter(
+        $i->health()['workers'],
+        static fn (array $w): bool => in_array('long', $w['lanes'], true),
+    ))[0]['pid'];
+    posix_kill($long, \SIGSTOP);
+    [$one, $alone] = $searched();
+    posix_kill($long, \SIGCONT);
+    $line('the same with one worker', sprintf('%.1f s: two take %.2f of it', $one, $two / $one), $two <= 0.65 * $one);
+    $line('its figures', $alone === $told ? 'the same' : 'NOT the same', $alone === $told);
+    $kills = 0;
+    [$killed, $after, $state] = $searched(static function () use ($i, &$kills): void {
+        usleep(2500000);
+        $workers = $i->workers();
+        if ([] !== $workers) {
+            posix_kill($workers[array_rand($workers)], \SIGKILL);
+            ++$kills;
+        }
+    });
+    $line(
+        "the same with $kills workers killed",
+        sprintf('%.1f s, %s, figures %s', $killed, $state, $after === $told ? 'the same' : 'NOT the same'),
+        $after === $told && 'done' === $state,
+    );
+    $line('database sound', $i->isSound() ? 'yes' : 'no', $i->isSound());
+} finally {
+    $i->end();
+}
