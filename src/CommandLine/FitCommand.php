@@ -33,6 +33,8 @@ final class FitCommand extends CoreCommand
             'rows' => 'File of row numbers to learn from, one a line',
             'new' => 'File of new rows to predict',
             'out' => 'Where to write the model',
+            'unseen' => 'Where to write answers for rows that models of folds had not seen: how sure it is (dokimos:score --sure)',
+            'folds' => 'Folds that these answers come from (5)',
         ] as $name => $text) {
             $this->addOption($name, null, InputOption::VALUE_REQUIRED, $text);
         }
@@ -62,13 +64,14 @@ final class FitCommand extends CoreCommand
             );
             $values = array_map(static fn (int $row, float $y): float => isset($only[$row]) ? $y : \NAN, array_keys($values), $values);
         }
+        $learner = Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set'));
         // The very way of the application: what it fits on all open rows.
         $trying = new Trying(
             $raw,
             $inputs,
             $values,
             Preparation::fromArray($options->steps()),
-            Learners::make($options->text('learner') ?? $outcome->usualLearner(), $options->pairs('set')),
+            $learner,
             $outcome->classes,
             $weights,
         );
@@ -80,6 +83,14 @@ final class FitCommand extends CoreCommand
         $task = $trying->task();
         if (null !== $out = $options->text('out')) {
             file_put_contents($out, json_encode($scoring->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION));
+        }
+
+        if (null !== $unseen = $options->text('unseen')) {
+            $folds = (int) ($options->text('folds') ?? 5);
+            if ($folds < 2 || $folds > 20) {
+                throw new \InvalidArgumentException('Answers for unseen rows come from 2 to 20 folds.');
+            }
+            Unseen::of($trying->data(), $learner, $folds)->write($unseen);
         }
 
         $report = FitReport::of($scoring, $task, $options) + ['notes' => $model->notes()];

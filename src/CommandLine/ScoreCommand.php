@@ -29,6 +29,12 @@ final class ScoreCommand extends CoreCommand
             ->addOption('carry', null, InputOption::VALUE_REQUIRED, 'Columns to carry along (all when left out)')
             ->addOption('cutoff', null, InputOption::VALUE_REQUIRED, 'Called from this chance on', '0.5')
             ->addOption('reasons', null, InputOption::VALUE_NONE, 'Write the reasons of each record')
+            ->addOption(
+                'sure',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Answers for unseen rows, from dokimos:fit --unseen: write how sure each answer is',
+            )
             ->addOption('full', null, InputOption::VALUE_NONE, 'Write numbers with every digit')
             ->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', [])
             ->addOption('match', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'asked=found', []);
@@ -65,6 +71,7 @@ final class ScoreCommand extends CoreCommand
             ScoredColumns::of($model->target, $model->task, $model->classes()),
             $isEvent ? $cutoff : null,
             $options->is('full'),
+            null === $options->text('sure') ? null : Unseen::sure($options->required('sure'), $model->task, $model->classes()),
         );
         $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf(
             '%s cannot be written.',

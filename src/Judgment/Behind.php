@@ -10,6 +10,7 @@ use App\Question\OpenCells;
 use App\Question\Questions;
 use App\Table\TableColumn;
 use App\Trial\Trial;
+use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 
@@ -18,6 +19,8 @@ final readonly class Behind
 {
     /** Bands end at so many times the typical error. */
     private const BANDS = [-2.0, -1.0, 1.0, 2.0];
+    /** Records of a leaf that are named, at most: an address may be long but not endless. */
+    private const NAMED = 1000;
 
     public function __construct(
         private Ground $ground,
@@ -69,6 +72,26 @@ final readonly class Behind
         }
 
         return new WorstView(\count($picked), $names, $records, null === $classes ? self::bands($answers, $outcome) : []);
+    }
+
+    /** The open records that end in a leaf of a tree, by number. */
+    public function leaf(Trial $trial, int $node): LeafRecordsView
+    {
+        $scoring = $this->judgments->model($trial);
+        if (!$scoring->model instanceof ShowsLeaves) {
+            throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
+        }
+        $this->judgments->onItsRows($trial);
+        [$table, , $rows] = $this->ground->open($trial->study(), array_map(strval(...), array_keys($scoring->asked)));
+        $prepared = $scoring->preparation->apply($table);
+        $numbers = [];
+        foreach ($scoring->model->tree()->leaves($prepared->table) as $i => $leaf) {
+            if ($leaf === $node && !isset($prepared->out[$i])) {
+                $numbers[] = $rows[$i] + 1;
+            }
+        }
+
+        return new LeafRecordsView($node, \count($numbers), \array_slice($numbers, 0, self::NAMED));
     }
 
     /**

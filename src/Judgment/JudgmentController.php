@@ -27,6 +27,7 @@ final readonly class JudgmentController
         private Groupings $groupings,
         private Opponents $opponents,
         private Behind $behind,
+        private Elsewhere $elsewhere,
         private Pictures $pictures,
     ) {
     }
@@ -45,6 +46,34 @@ final readonly class JudgmentController
         return new JsonResponse($this->judgments->tree($this->access->find(Trial::class, $id, 'trial')));
     }
 
+    #[Route('/api/trials/{id<\d{1,18}>}/tree/leaf', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'The open records that end in a leaf', content: new Model(type: LeafRecordsView::class))]
+    public function leaf(int $id, #[MapQueryParameter] int $node): JsonResponse
+    {
+        return new JsonResponse($this->behind->leaf($this->access->find(Trial::class, $id, 'trial'), $node));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/rules/file', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'Rules as sentences, a table, or a condition of SQL',
+        content: new OA\MediaType(mediaType: 'text/plain', schema: new OA\Schema(type: 'string')),
+    )]
+    public function rulesFile(int $id, #[MapQueryParameter] string $as = 'text', #[MapQueryParameter] bool $sound = false): Response
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial');
+
+        return self::taken($this->elsewhere->rules($trial, $as, $sound), $as, \sprintf('trial_%d_rules', $trial->number()));
+    }
+
+    private static function taken(string $text, string $as, string $name): Response
+    {
+        return new Response($text, 200, [
+            'Content-Type' => ('csv' === $as ? 'text/csv' : 'text/plain').'; charset=utf-8',
+            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $name.['text' => '.txt', 'csv' => '.csv', 'sql' => '.sql'][$as]),
+        ]);
+    }
+
     #[Route('/api/trials/{id<\d{1,18}>}/tree/file', methods: ['GET'])]
     #[OA\Response(
         response: 200,
@@ -54,15 +83,8 @@ final readonly class JudgmentController
     public function treeFile(int $id, #[MapQueryParameter] string $as = 'text', #[MapQueryParameter] bool $sound = false): Response
     {
         $trial = $this->access->find(Trial::class, $id, 'trial');
-        $text = $this->judgments->treeText($trial, $as, $sound);
 
-        return new Response($text, 200, [
-            'Content-Type' => ('csv' === $as ? 'text/csv' : 'text/plain').'; charset=utf-8',
-            'Content-Disposition' => HeaderUtils::makeDisposition(
-                'attachment',
-                \sprintf('trial_%d_tree.%s', $trial->number(), ['text' => 'txt', 'csv' => 'csv', 'sql' => 'sql'][$as] ?? 'txt'),
-            ),
-        ]);
+        return self::taken($this->elsewhere->tree($trial, $as, $sound), $as, \sprintf('trial_%d_tree', $trial->number()));
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/records', methods: ['GET'])]

@@ -19,7 +19,6 @@ use App\Trial\Validation;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeReading;
-use Dokimos\Core\Explain\TreeText;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\Tree\ShowsLeaves;
 use Dokimos\Core\Measure\Interval;
@@ -119,25 +118,6 @@ final readonly class Judgments
     public static function cutoff(ScoringModel $scoring): ?float
     {
         return Task::TWO === $scoring->task ? CutOff::suggested($scoring->baseRate)->value : null;
-    }
-
-    /**
-     * The leaves of a tree as sentences, a table, or a condition of SQL.
-     *
-     * @throws Problem for another learner, or another way
-     */
-    public function treeText(Trial $trial, string $way, bool $sound): string
-    {
-        $scoring = $this->model($trial);
-        if (!$scoring->model instanceof ShowsLeaves) {
-            throw new Problem(404, \sprintf('Trial %d is no decision tree.', $trial->number()));
-        }
-        if (!\in_array($way, TreeText::WAYS, true)) {
-            throw Problem::invalid('A tree is taken as text, csv or sql.', 'as');
-        }
-        $tree = $scoring->model->tree();
-
-        return TreeText::of($tree, TreeReading::of($tree, self::cutoff($scoring)), $way, $scoring->target, $sound);
     }
 
     public function tree(Trial $trial): TreeView

@@ -342,6 +342,39 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    public function testRulesAndRecordsOfALeafAreTakenElsewhere(): void
+    {
+        $rules = $this->tried(1, 'rules');
+        foreach (['text' => 'text/plain', 'csv' => 'text/csv', 'sql' => 'text/plain'] as $as => $type) {
+            $this->client->request('GET', "/api/trials/$rules/rules/file?as=$as");
+            self::assertResponseIsSuccessful();
+            self::assertStringContainsString($type, (string) $this->client->getResponse()->headers->get('Content-Type'));
+        }
+        self::assertMatchesRegularExpression(
+            '/^CASE\n  WHEN .* THEN [\d.]+\n.*END AS "return_visit"\n$/s',
+            (string) $this->client->getResponse()->getContent(),
+        );
+        $this->call('GET', "/api/trials/$rules/rules/file?as=poem", null, 422);
+        $this->call('GET', "/api/trials/$rules/tree/leaf?node=1", null, 404);
+        $tree = $this->tried(1, 'tree');
+        $this->call('GET', "/api/trials/$tree/rules/file", null, 404);
+        $leaves = $this->call('GET', "/api/trials/$tree/tree")['tree']['leaves'];
+        $seen = [];
+        foreach ($leaves as $leaf) {
+            $records = $this->call('GET', "/api/trials/$tree/tree/leaf?node={$leaf['node']}");
+            self::assertSame($records['total'], \count($records['numbers']));
+            array_push($seen, ...$records['numbers']);
+            // What a record's page says of its path is the leaf's sentence.
+            if ([] !== $records['numbers']) {
+                self::assertSame($leaf['says'], $this->call('GET', "/api/trials/$tree/reasons/".$records['numbers'][0])['path']);
+            }
+        }
+        $study = $this->call('GET', '/api/studies/1');
+        self::assertCount($study['openRows'], $seen, 'every open record ends in one leaf');
+        self::assertCount($study['openRows'], array_unique($seen));
+        self::assertSame(0, $this->call('GET', "/api/trials/$tree/tree/leaf?node=9999")['total']);
+    }
+
     public function testPairsAreHeldAgainstChanceOnlyOnceTheyAreKnown(): void
     {
         $trial = $this->tried(1, 'logistic');

@@ -8,6 +8,7 @@ use App\Tests\Fixture;
 use DAMA\DoctrineTestBundle\PHPUnit\SkipDatabaseRollback;
 use Dokimos\Core\Combine\KnownCombinations;
 use Dokimos\Core\Table\FrameCodec;
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
 /** The core's path without a browser, and the operator's commands, as processes. */
@@ -30,6 +31,72 @@ final class CommandsTest extends TestCase
     protected function tearDown(): void
     {
         Fixture::run(['rm', '-rf', $this->dir]);
+    }
+
+    /** @return iterable<string, array{string, string, string, list<string>}> target, learner, task, heads */
+    public static function sures(): iterable
+    {
+        yield 'an event' => ['gone', 'tree', 'event', ['gone_came_among_similar', 'gone_came_low', 'gone_came_high']];
+        yield 'a number' => ['cost', 'tree', 'number', ['cost_low_80', 'cost_high_80', 'cost_low_95', 'cost_high_95']];
+        yield 'several classes' => ['kind', 'tree', 'classes', ['kind_set_90']];
+    }
+
+    /** @param list<string> $heads */
+    #[DataProvider('sures')]
+    public function testAScoredListSaysHowSureEachAnswerIs(string $target, string $learner, string $task, array $heads): void
+    {
+        mt_srand(12);
+        $csv = "age,make,gone,cost,kind\n";
+        for ($i = 0; $i < 700; ++$i) {
+            $age = mt_rand(0, 40);
+            $make = ['Orrin', 'Vale'][mt_rand(0, 1)];
+            $pull = $age / 10 + ('Vale' === $make ? 1 : 0) + mt_rand(-100, 100) / 50;
+            $kind = $pull < 1.5 ? 'leak' : ($pull < 3.5 ? 'noise' : 'heat');
+            $csv .= \sprintf("%d,%s,%s,%.2f,%s\n", $age, $make, $pull > 3 ? 'yes' : 'no', 10 * $pull, $kind);
+        }
+        file_put_contents("$this->dir/a.csv", $csv);
+        $others = implode(',', array_diff(['gone', 'cost', 'kind'], [$target]));
+        $fit = ['dokimos:fit', "$this->dir/a.csv", "--target=$target", "--learner=$learner", "--task=$task", "--without=$others"];
+        $files = ["--out=$this->dir/m.json", "--unseen=$this->dir/u.json", '--folds=4', '--json'];
+        Fixture::console([...$fit, ...('event' === $task ? ['--event=yes'] : []), ...$files]);
+        $score = ['dokimos:score', "$this->dir/m.json", "$this->dir/a.csv", '--full', '--json'];
+        Fixture::console([...$score, "--out=$this->dir/plain.csv"]);
+        Fixture::console([...$score, "--out=$this->dir/sure.csv", "--sure=$this->dir/u.json"]);
+        $read = fn (string $name): array => array_map(
+            static fn (string $l): array => str_getcsv($l, escape: ''),
+            explode("\r\n", trim((string) file_get_contents("$this->dir/$name.csv"))),
+        );
+        [$plain, $sure] = [$read('plain'), $read('sure')];
+        self::assertSame($heads, array_values(array_diff($sure[0], $plain[0])));
+        self::assertSame($plain[0], array_values(array_diff($sure[0], $heads)), 'everything else is as it was');
+        // What was promised is kept, about: these rows the models have seen, and the sets of classes hold more than they must.
+        $held = 0;
+        foreach (\array_slice($sure, 1) as $line) {
+            $line = array_combine(array_map(strval(...), $sure[0]), $line);
+            $held += match ($task) {
+                'number' => $line['cost_low_80'] <= $line['cost'] && $line['cost'] <= $line['cost_high_80'],
+                'event' => $line['gone_came_low'] <= $line['gone_came_among_similar']
+                    && $line['gone_came_among_similar'] <= $line['gone_came_high'],
+                default => \in_array($line['kind'], explode(' | ', (string) $line['kind_set_90']), true),
+            } ? 1 : 0;
+        }
+        self::assertGreaterThan('number' === $task ? 0.76 : 0.88, $held / 700);
+        // Of another model it is refused, and so is what is no such file.
+        foreach (['a.csv' => 'holds no answers for unseen records', 'u.json' => 'is of another model'] as $file => $says) {
+            $other = [
+                '--target='.('cost' === $target ? 'gone' : 'cost'),
+                '--without='.$target.',kind',
+                "--out=$this->dir/o.json",
+                '--json',
+            ];
+            Fixture::console(['dokimos:fit', "$this->dir/a.csv", ...$other]);
+            $ran = Fixture::run(
+                [\PHP_BINARY, 'bin/console', 'dokimos:score', "$this->dir/o.json", "$this->dir/a.csv", "--sure=$this->dir/$file"],
+                must: false,
+            );
+            self::assertFalse($ran->isSuccessful());
+            self::assertStringContainsString($says, preg_replace('/\s+/', ' ', $ran->getOutput().$ran->getErrorOutput()) ?? '');
+        }
     }
 
     public function testFitScoreAndMeasure(): void

@@ -238,6 +238,23 @@ describe('a tree', () => {
     await clean()
   })
 
+  it('leads from a leaf to the records that end there', async () => {
+    const node = tree.tree.leaves[0]!.node
+    instead['GET /api/trials/9/tree/leaf'] = { status: 200, body: { node, total: 2345, numbers: [3, 8, 12] } }
+    const page = open('/study/2/reasons/tree?trial=9')
+    const leaves = await screen.findByRole('table', { name: 'Leaves' }, { timeout: 8000 })
+    await userEvent.click(within(leaves).getAllByRole('button')[0]!)
+    await says('2,345 open records end here. Open the first 3')
+    expect(sent.find((s) => s.path === '/api/trials/9/tree/leaf')?.query).toBe(`?node=${node}`)
+    expect(screen.getByRole('link', { name: 'Open the first 3' }).getAttribute('href')).toMatch(/rows\?only=3,8,12$/)
+    page.unmount()
+    instead['GET /api/trials/9/tree/leaf'] = { status: 409, body: { title: 'The table has changed since trial 9 was fitted.' } }
+    open('/study/2/reasons/tree?trial=9')
+    await userEvent.click(within(await screen.findByRole('table', { name: 'Leaves' }, { timeout: 8000 })).getAllByRole('button')[0]!)
+    await says('The table has changed since trial 9 was fitted.')
+    clean()
+  })
+
   it('of a number has means for leaves, held against the mean of all', async () => {
     const leaves = tree.tree.leaves.map((l, i) => ({
       ...l,

@@ -31,15 +31,7 @@ final class TreeText
             $reading->leaves,
             static fn (TreeLeaf $l): bool => self::SQL === $way || !$sound || 'Sound' === $l->verdict,
         ));
-        $condition = static function (TreeLeaf $l) use ($paths): string {
-            $parts = array_map(
-                static fn (int|string $name, Part $p): string => $p->sql((string) $name),
-                array_keys($paths[$l->node]),
-                $paths[$l->node],
-            );
-
-            return [] === $parts ? '1 = 1' : implode(' AND ', $parts);
-        };
+        $condition = static fn (TreeLeaf $l): string => Part::condition($paths[$l->node]);
         $number = static fn (?float $v): string => null === $v ? '' : (string) (float) \sprintf('%.6g', $v);
         if (self::CSV === $way) {
             $lines = [CsvWriter::line([

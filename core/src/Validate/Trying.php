@@ -101,6 +101,11 @@ final readonly class Trying
         );
     }
 
+    public function data(): TrialData
+    {
+        return $this->data;
+    }
+
     /** What the learner is given when it learns from every row whose outcome is known. */
     public function task(): Task
     {

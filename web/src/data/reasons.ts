@@ -230,6 +230,19 @@ export function useTree(trialId: number | null) {
   })
 }
 
+/** The open records that end in a leaf. */
+export function useLeaf(trialId: number, node: number | null) {
+  return useQuery({
+    queryKey: ['tree', trialId, 'leaf', node],
+    enabled: node !== null,
+    queryFn: () =>
+      take<View<'LeafRecordsView'>>(
+        api.GET('/api/trials/{id}/tree/leaf', { params: { path: { id: String(trialId) }, query: { node: node ?? 0 } } }),
+      ),
+    retry: false,
+  })
+}
+
 /** A share in percent, or a mean, as a leaf has it. */
 export function valueOf(task: string, value: number | null | undefined, digits = 1): string {
   return task === 'number' ? number(value, 3) : share(value, digits)

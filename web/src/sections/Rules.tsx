@@ -1,11 +1,12 @@
 import { count, share, whole } from '../ui/format'
 import { IntervalMark } from '../ui/IntervalMark'
 import type { SectionOf } from '../data/judgment'
+import { TakeElsewhere } from './TakeElsewhere'
 
 const tone = { Sound: 'verdigris', Split: 'brass', Thin: 'soft' } as const
 
 /** Rules in the order they answer: the first that a record meets counts. */
-export function Rules({ section }: { section: SectionOf<'rules'> }) {
+export function Rules({ section, trialId }: { section: SectionOf<'rules'>; trialId: number }) {
   const rules = section.rules
   const sound = rules.filter((r) => r.verdict === 'Sound').length
   return (
@@ -73,6 +74,9 @@ export function Rules({ section }: { section: SectionOf<'rules'> }) {
       <p className="soft small above-6">
         Sound: the interval is clear of the share that the class has among all rows. Split: it holds that share. Thin: too few rows, or an
         interval wider than 20 points.
+      </p>
+      <p className="above-6">
+        <TakeElsewhere file={`/api/trials/${trialId}/rules/file`} many="rules" />
       </p>
     </section>
   )

@@ -24,7 +24,7 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
     case 'calibrated':
       return <Calibrated section={section} judgment={judgment} />
     case 'rules':
-      return <Rules section={section} />
+      return <Rules section={section} trialId={judgment.trial.id} />
     case 'choice':
       return <Choice section={section} judgment={judgment} studyId={studyId} />
     case 'leaning':

@@ -9,6 +9,7 @@ use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\ShownRule;
 use Dokimos\Core\Learn\ShowsRules;
 use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Table\Table;
 
 /** Rules in order: the first that a record meets answers, the last is for every other record. */
@@ -160,7 +161,17 @@ final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, G
             // Of several classes a rule is found for the one it raises most, and answers with the likeliest: that is what it says.
             $class = \count($this->classes) > 2 ? (int) array_search(max([0.0, ...$values[$i]]), $values[$i], true) : $rule->class;
             $judged = array_sum($rule->judged);
-            $shown[] = new ShownRule($rule->sentence(), $this->classes[$class], $judged, $judged > 0.0 ? $rule->judged[$class] : 0.0, $grown, $grown > 0.0 ? $rule->counts[$class] / $grown : 0.0, $values[$i][$class], $all[$class] / max(1.0, array_sum($all)));
+            $shown[] = new ShownRule(
+                $rule->sentence(),
+                $this->classes[$class],
+                $judged,
+                $judged > 0.0 ? $rule->judged[$class] : 0.0,
+                $grown,
+                $grown > 0.0 ? $rule->counts[$class] / $grown : 0.0,
+                $values[$i][$class],
+                $all[$class] / max(1.0, array_sum($all)),
+                Part::condition($rule->path),
+            );
         }
 
         return $shown;

@@ -76,6 +76,22 @@ final readonly class Part
         return $path;
     }
 
+    /**
+     * A whole path as a condition of SQL.
+     *
+     * @param array<array-key, self> $path by column
+     */
+    public static function condition(array $path): string
+    {
+        $parts = array_map(
+            static fn (int|string $name, self $part): string => $part->sql((string) $name),
+            array_keys($path),
+            $path,
+        );
+
+        return [] === $parts ? '1 = 1' : implode(' AND ', $parts);
+    }
+
     /** @return list<?self> what is left when something of it is no longer demanded; null = nothing */
     public function loosened(): array
     {

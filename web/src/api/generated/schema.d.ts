@@ -404,6 +404,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/tree/leaf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_leaf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/rules/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_judgment_judgment_rulesfile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/tree/file": {
         parameters: {
             query?: never;
@@ -2974,6 +3006,11 @@ export interface components {
             cutoff?: number | null;
             tree: components["schemas"]["TreeReading"];
         };
+        LeafRecordsView: {
+            node: number;
+            total: number;
+            numbers: number[];
+        };
         JudgedRecord: {
             number: number;
             /** Format: float */
@@ -5018,6 +5055,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_leaf: {
+        parameters: {
+            query: {
+                node: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The open records that end in a leaf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeafRecordsView"];
+                };
+            };
+        };
+    };
+    get_app_judgment_judgment_rulesfile: {
+        parameters: {
+            query?: {
+                as?: string;
+                sound?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rules as sentences, a table, or a condition of SQL */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
         };

@@ -1,4 +1,4 @@
-import { Button, Menu, MenuItem } from '@mui/material'
+import { Button } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
@@ -8,7 +8,9 @@ import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../../data/study'
-import { type Leaf, type TreeOf, useTree, valueOf } from '../../data/reasons'
+import { recordsPath } from '../../data/conditions'
+import { type Leaf, type TreeOf, useLeaf, useTree, valueOf } from '../../data/reasons'
+import { TakeElsewhere } from '../../sections/TakeElsewhere'
 import { LINE, TreeDrawing } from './TreeDrawing'
 
 /** A decision tree read leaf by leaf: its questions at the left, each leaf as a line at the right. */
@@ -64,7 +66,7 @@ export function Tree() {
         <Button onClick={() => setSorted(!sorted)}>
           {sorted ? 'In the order of the tree' : data?.task === 'number' ? 'Highest mean first' : 'Highest share first'}
         </Button>
-        {trialId !== null && <TakeTree trialId={trialId} />}
+        {trialId !== null && <TakeElsewhere file={`/api/trials/${trialId}/tree/file`} many="leaves" />}
         <Button component={Link} to={`/study/${studyId}/judgment/${trialId}`}>
           Judgment
         </Button>
@@ -91,6 +93,9 @@ export function Tree() {
                 />
               </div>
             </div>
+            {chosen !== null && trialId !== null && study.data?.tableId != null && (
+              <Ending trialId={trialId} leaf={leaves.find((l) => l.node === chosen)} studyId={studyId} tableId={study.data.tableId} />
+            )}
             <footer
               className="small"
               style={{ display: 'flex', gap: 18, padding: '8px 14px', borderTop: '3px double var(--ink)', flexWrap: 'wrap' }}
@@ -129,31 +134,29 @@ export function Tree() {
   )
 }
 
-/** What the sound leaves above the cut-off hold of the event. */
-/** The leaves taken elsewhere: rules worth stating as sentences, all as a table, or a condition of SQL on the prepared columns. */
-function TakeTree({ trialId }: { trialId: number }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
-  const ways = [
-    { as: 'text&sound=1', label: 'Rules worth stating, as sentences' },
-    { as: 'csv', label: 'All leaves, as CSV' },
-    { as: 'sql', label: 'As a condition of SQL, on the columns as prepared' },
-  ]
+/** The open records that end in the chosen leaf, by its path. */
+function Ending({ trialId, leaf, studyId, tableId }: { trialId: number; leaf: Leaf | undefined; studyId: number; tableId: number }) {
+  const records = useLeaf(trialId, leaf?.node ?? null)
+  if (!leaf) return null
+  const { total = 0, numbers = [] } = records.data ?? {}
   return (
-    <>
-      <Button aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
-        Take it elsewhere…
-      </Button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {ways.map((w) => (
-          <MenuItem key={w.as} component="a" href={`/api/trials/${trialId}/tree/file?as=${w.as}`} download onClick={() => setAnchor(null)}>
-            {w.label}
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
+    <p className="size-13 ruled" style={{ padding: '6px 14px' }} role="status">
+      {leaf.says}: <Trouble known error={records.error} />
+      {records.data && (
+        <>
+          {count(total, 'open record ends', 'open records end')} here.{' '}
+          {total > 0 && (
+            <Link to={recordsPath(studyId, tableId, numbers)}>
+              {numbers.length < total ? `Open the first ${whole(numbers.length)}` : 'Open them'}
+            </Link>
+          )}
+        </>
+      )}
+    </p>
   )
 }
 
+/** What the sound leaves above the cut-off hold of the event. */
 function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
   const above = sound.filter((l) => (l.share ?? 0) > (data.cutoff ?? 1))
   // A leaf of few rows may be clearly above average all the same.
