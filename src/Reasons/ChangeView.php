@@ -7,7 +7,8 @@ namespace App\Reasons;
 /** A cell that is changed. */
 final readonly class ChangeView
 {
-    public function __construct(public string $column, public ?string $from, public string $to)
+    /** @param bool $follows whether it changed because it follows others by a formula */
+    public function __construct(public string $column, public ?string $from, public string $to, public bool $follows = false)
     {
     }
 }

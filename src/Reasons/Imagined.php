@@ -7,8 +7,10 @@ namespace App\Reasons;
 use App\Http\Problem;
 use App\Judgment\Section\LeaningSection;
 use Dokimos\Core\Decide\Reasoning;
+use Dokimos\Core\Explain\Follows;
 use Dokimos\Core\Explain\Reached;
 use Dokimos\Core\Explain\Want;
+use Dokimos\Core\Formula\WrongFormula;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
@@ -70,11 +72,13 @@ final readonly class Imagined
         if (null !== $request->low && null !== $request->high && $request->low > $request->high) {
             throw Problem::invalid('The least that is wanted lies above the most.', 'low');
         }
+        $follows = self::follows($request, $begun);
         $told = $subject->reasoning->reach(
             $begun->record,
             array_map(static fn (FreeRequest $f): \Dokimos\Core\Explain\Free => $f->free(), $request->free),
             $want,
             $request->likely,
+            $follows,
         );
         $view = fn (Reached $r): ReachedView => $this->reached($begun, $r);
 
@@ -84,6 +88,27 @@ final readonly class Imagined
             null === $told['nearest'] ? null : $view($told['nearest']),
             $told['tried'],
         );
+    }
+
+    private static function follows(ReachRequest $request, Subject $begun): ?Follows
+    {
+        $formulas = [];
+        foreach ($request->follows as $one) {
+            $formulas[$one->column] = $one->formula;
+        }
+        try {
+            $follows = [] === $formulas ? null : Follows::of(
+                $formulas,
+                $begun->record,
+                array_map(static fn (FreeRequest $f): string => $f->column, $request->free),
+            );
+            // Of another kind than its column is said before anything is tried.
+            $follows?->apply($begun->record);
+
+            return $follows;
+        } catch (WrongFormula $e) {
+            throw Problem::invalid($e->getMessage(), 'follows');
+        }
     }
 
     /** @param list<string> $classes */
@@ -99,14 +124,16 @@ final readonly class Imagined
 
     private function reached(Subject $begun, Reached $reached): ReachedView
     {
-        $subject = $begun->with(Reasoning::changed($begun->record, $reached->changes));
+        $all = $reached->changes + $reached->followed;
+        $subject = $begun->with(Reasoning::changed($begun->record, $all));
         $changes = [];
-        foreach (array_keys($reached->changes) as $column) {
+        foreach (array_keys($all) as $column) {
             $column = (string) $column;
             $changes[] = new ChangeView(
                 $column,
                 $begun->record->column($column)->text(0),
                 (string) $subject->record->column($column)->text(0),
+                \array_key_exists($column, $reached->followed),
             );
         }
 

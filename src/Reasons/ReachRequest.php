@@ -17,6 +17,7 @@ final readonly class ReachRequest
      * @param bool                       $other   of several, any class but the likeliest
      * @param list<FreeRequest>          $free    all other columns are fixed
      * @param float                      $likely  least likeness
+     * @param list<FollowingRequest>     $follows columns that change with others by a formula
      */
     public function __construct(
         public array $changes = [],
@@ -28,6 +29,8 @@ final readonly class ReachRequest
         public array $free = [],
         #[Assert\Range(min: 0, max: 1, notInRangeMessage: 'Likeness lies between 0 and 1.')]
         public float $likely = 0.05,
+        #[Assert\Valid, Assert\Count(max: 20, maxMessage: 'At most 20 columns follow others.')]
+        public array $follows = [],
     ) {
     }
 }

@@ -375,6 +375,37 @@ final class ReasonsTest extends ApiTestCase
         self::assertSame(0, $this->call('GET', "/api/trials/$tree/tree/leaf?node=9999")['total']);
     }
 
+    public function testWhatFollowsOthersChangesWithThem(): void
+    {
+        $trial = $this->tried(1, 'logistic');
+        $path = "/api/trials/$trial/reasons/3/reach";
+        $follows = ['column' => 'quoted_cost', 'formula' => '20 + 3 * travel_km'];
+        $ask = ['low' => 0.02, 'high' => 0.9, 'likely' => 0, 'free' => [['column' => 'travel_km']], 'follows' => [$follows]];
+        $from = $this->call('POST', $path, $ask)['begins']['value'];
+        $found = $this->call('POST', $path, ['low' => $from + 0.002] + $ask)['found'] ?: $this->call(
+            'POST',
+            $path,
+            ['high' => $from - 0.002] + $ask,
+        )['found'];
+        self::assertNotSame([], $found);
+        foreach ($found as $one) {
+            $to = array_column($one['changes'], 'to', 'column');
+            self::assertEqualsWithDelta(20 + 3 * (float) $to['travel_km'], (float) $to['quoted_cost'], 1e-6);
+            self::assertSame(['travel_km' => false, 'quoted_cost' => true], array_column($one['changes'], 'follows', 'column'));
+            // Taken up, it answers as it was said to.
+            $after = $this->call('POST', "/api/trials/$trial/reasons/3/imagine", ['changes' => $to])['after'];
+            self::assertEqualsWithDelta($one['answer']['value'], $after['value'], 1e-9);
+        }
+        foreach ([
+            [['column' => 'travel_km', 'formula' => '1'], 'travel_km is free to change'],
+            [['column' => 'quoted_cost', 'formula' => 'travel_kn'], 'did you mean travel_km?'],
+            [['column' => 'quoted_cost', 'formula' => ' '], 'Write a formula'],
+            [['column' => 'luck', 'formula' => '1'], 'luck is no number'],
+        ] as [$wrong, $says]) {
+            self::assertStringContainsString($says, $this->call('POST', $path, ['follows' => [$wrong]] + $ask, 422)['title']);
+        }
+    }
+
     public function testPairsAreHeldAgainstChanceOnlyOnceTheyAreKnown(): void
     {
         $trial = $this->tried(1, 'logistic');

@@ -317,6 +317,32 @@ describe('reach', () => {
     clean()
   })
 
+  it('lets a column follow others by a formula, and says which of the changes do', async () => {
+    const [one, two] = imagined.inputs.filter((i) => i.kind === 'number').map((i) => i.column)
+    const first = reach.found[0]!
+    const changes = [
+      { column: one!, from: '1', to: '4', follows: false },
+      { column: two!, from: '2', to: '8', follows: true },
+    ]
+    instead['POST /api/trials/1/reasons/3/reach'] = { status: 200, body: { ...reach, found: [{ ...first, changes }] } }
+    open(RECORD)
+    await userEvent.click(await button('Change what is free…'))
+    const rules = within(screen.getByRole('table', { name: 'What may change' }))
+    await userEvent.click(rules.getByRole('button', { name: `${two} may go: any way` }))
+    await userEvent.click(screen.getByRole('menuitem', { name: /^follows/ }))
+    expect(rules.getByLabelText(`${two} is free`)).toBeDisabled()
+    expect(rules.queryByLabelText(`${two} at least`)).toBeNull()
+    await userEvent.type(rules.getByLabelText(`Formula of ${two}`), `2 * ${one}`)
+    await says(`${two} follow by formula.`)
+    await userEvent.click(screen.getByRole('button', { name: 'Find changes' }))
+    const body = (await request('POST', '/api/trials/1/reasons/3/reach')).body as View<'ReachRequest'>
+    expect(body.follows).toEqual([{ column: two, formula: `2 * ${one}` }])
+    expect(body.free?.map((f) => f.column)).not.toContain(two)
+    const found = within(await screen.findByRole('table', { name: 'Changes that reach it' }))
+    expect(found.getAllByRole('row').at(-1)).toHaveTextContent(`${one} 4 was 1, ${two} 8 follows, was 2`)
+    clean()
+  })
+
   it('shows the nearest where nothing likely enough reaches it, and what was refused', async () => {
     instead['POST /api/trials/1/reasons/3/reach'] = { status: 200, body: { ...reach, found: [], nearest: reach.found[0] } }
     open(RECORD)

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Explain\Accumulated;
 use Dokimos\Core\Explain\Basis;
+use Dokimos\Core\Explain\Follows;
 use Dokimos\Core\Explain\Free;
 use Dokimos\Core\Explain\LocalSurrogate;
 use Dokimos\Core\Explain\Reach;
@@ -217,14 +218,15 @@ final readonly class Reasoning
      * Unlike answers that reach it, cheapest first; the nearest where none does; how many were tried.
      *
      * @param list<Free> $free
+     * @param ?Follows   $follows columns that change with others by a formula
      *
      * @return array{found: list<\Dokimos\Core\Explain\Reached>, nearest: ?\Dokimos\Core\Explain\Reached, tried: int}
      */
-    public function reach(Table $record, array $free, Want $want, float $likely): array
+    public function reach(Table $record, array $free, Want $want, float $likely, ?Follows $follows = null): array
     {
         $answers = fn (Table $table): Answers => $this->model->answers($table);
 
-        return (new Reach($answers, $record, $this->basis->seen, $free, $this->basis->likeness))->of($want, $likely);
+        return (new Reach($answers, $record, $this->basis->seen, $free, $this->basis->likeness, $follows))->of($want, $likely);
     }
 
     /**

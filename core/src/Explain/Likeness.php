@@ -14,7 +14,7 @@ use Dokimos\Core\Table\Table;
  * How much a record is like records really seen: the share of them that lie in a thinner place than it, by the mean distance to the 15
  * nearest
  * others. A record of the study has a uniform one, so 50 is as usual as can be and 1 nearly never seen. Definition:
- * docs/methods/likeness.md.
+ * docs/methods/how-sure.md.
  */
 final class Likeness
 {

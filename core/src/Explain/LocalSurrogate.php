@@ -9,7 +9,7 @@ use Dokimos\Core\Math\Determinant;
 /**
  * A sum of few terms that answers as a model does near one record (Ribeiro, Singh and Guestrin 2016): numbers in standard deviations,
  * values of
- * categories as "the record's own or another", changed records weighing less the farther they are. Definition: docs/methods/local.md.
+ * categories as "the record's own or another", changed records weighing less the farther they are. Definition: docs/methods/how-sure.md.
  */
 final readonly class LocalSurrogate
 {

@@ -14,7 +14,7 @@ use Dokimos\Core\Task\Answers;
  * Looks for changes of a record that reach a wanted answer: few and cheap ones, like records really seen, and unlike one another. Single
  * changes
  * are weighed first, then the most promising are carried on with one more, up to four; each found is stripped of what it does not need. The
- * same for the same question. Definition: docs/methods/reach.md.
+ * same for the same question. Definition: docs/methods/how-sure.md.
  */
 final class Reach
 {
@@ -38,6 +38,7 @@ final class Reach
      * @param Table                    $record  one row, columns as they came
      * @param Table                    $seen    records really seen
      * @param list<Free>               $free    all others are fixed
+     * @param ?Follows                 $follows columns that change with others by a formula
      */
     public function __construct(
         private readonly \Closure $answers,
@@ -45,6 +46,7 @@ final class Reach
         Table $seen,
         array $free,
         private readonly Likeness $likeness,
+        private readonly ?Follows $follows = null,
     ) {
         foreach ($free as $one) {
             $this->free[$one->column] = $one;
@@ -245,7 +247,7 @@ final class Reach
                 : new NumberColumn($values));
         }
 
-        return $table;
+        return $this->follows?->apply($table) ?? $table;
     }
 
     /** @param array<string, float|string> $state */
@@ -323,6 +325,16 @@ final class Reach
     /** @param array{array<string, float|string>, float, float, list<float>} $one */
     private function told(array $one): Reached
     {
-        return new Reached($one[0], $one[3], $one[1], $one[2], $this->likeness->of($this->table([$one[0]]), 0));
+        $table = $this->table([$one[0]]);
+        $followed = [];
+        foreach ($this->follows?->columns() ?? [] as $name) {
+            $column = $table->column($name);
+            if ($column->text(0) !== $this->record->column($name)->text(0)) {
+                $number = $column instanceof CodedColumn ? $column->text(0) : self::numbers($column)[0] ?? null;
+                $followed[$name] = $column->isMissing(0) ? null : $number;
+            }
+        }
+
+        return new Reached($one[0], $one[3], $one[1], $one[2], $this->likeness->of($table, 0), $followed);
     }
 }

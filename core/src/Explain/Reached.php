@@ -8,11 +8,12 @@ namespace Dokimos\Core\Explain;
 final readonly class Reached
 {
     /**
-     * @param array<string, float|string> $changes  new cells by column: numbers (dates as days since 1970) or values
-     * @param list<float>                 $answer   a number, a chance, or the chances of several classes
-     * @param float                       $short    how far it is from what is wanted; 0 = reached
-     * @param float                       $cost     of the columns changed, and how far numbers move, in standard deviations
-     * @param float                       $likeness to records really seen
+     * @param array<string, float|string>      $changes  new cells by column: numbers (dates as days since 1970) or values
+     * @param list<float>                      $answer   a number, a chance, or the chances of several classes
+     * @param float                            $short    how far it is from what is wanted; 0 = reached
+     * @param float                            $cost     of the columns changed, and how far numbers move, in standard deviations
+     * @param float                            $likeness to records really seen
+     * @param array<string, float|string|null> $followed cells that changed because they follow others by a formula, in the same form
      */
     public function __construct(
         public array $changes,
@@ -20,6 +21,7 @@ final readonly class Reached
         public float $short,
         public float $cost,
         public float $likeness,
+        public array $followed = [],
     ) {
     }
 }

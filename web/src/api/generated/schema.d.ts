@@ -1954,6 +1954,12 @@ export interface components {
              */
             cost?: number;
         };
+        FollowingRequest: {
+            /** @default  */
+            column?: string;
+            /** @default  */
+            formula?: string;
+        };
         ReachRequest: {
             /** @default [] */
             changes?: {
@@ -1980,6 +1986,8 @@ export interface components {
              * @default 0.05
              */
             likely?: number;
+            /** @default [] */
+            follows?: components["schemas"]["FollowingRequest"][];
         };
         UploadRequest: {
             /** @default  */
@@ -3801,6 +3809,8 @@ export interface components {
             column: string;
             from?: string | null;
             to: string;
+            /** @default false */
+            follows?: boolean;
         };
         ReachedView: {
             changes: components["schemas"]["ChangeView"][];

@@ -8,7 +8,7 @@ import { told } from './Imagine'
 
 const COLORS = ['#1b6e62', '#b9771f', '#46648f', '#96466a', '#6e7f2e']
 const DASHES = [undefined, '6 3', '2 3', '8 3 2 3', '4 2']
-type Rule = { free: boolean; way: 'any' | 'up' | 'down'; least: string; most: string; cost: string }
+type Rule = { free: boolean; way: 'any' | 'up' | 'down' | 'follows'; least: string; most: string; cost: string; formula: string }
 type Props = { source: Source; record: number; reasons: Reasons; imagined: Imagined; changes: Changes; onTake: (changes: Changes) => void }
 
 /** Which changes reach a wanted answer: free and fixed columns, limits, and a handful of unlike answers with their likeness. */
@@ -30,10 +30,11 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
     .slice(0, 4)
     .map((i) => i.column)
   const [rules, setRules] = useState<Record<string, Rule>>({})
-  const rule = (c: string): Rule => rules[c] ?? { free: usual.includes(c), way: 'any', least: '', most: '', cost: '1' }
+  const rule = (c: string): Rule => rules[c] ?? { free: usual.includes(c), way: 'any', least: '', most: '', cost: '1', formula: '' }
   const reach = useReach(source, record)
   const data = reach.data
-  const free = imagined.inputs.filter((i) => rule(i.column).free)
+  const follows = imagined.inputs.filter((i) => rule(i.column).way === 'follows')
+  const free = imagined.inputs.filter((i) => rule(i.column).free && !follows.includes(i))
   const scale = isNumber ? 1 : 0.01
   const of = (text: string) => (text.trim() === '' || !Number.isFinite(Number(text)) ? null : Number(text) * scale)
   const ask = (): ReachAsked => ({
@@ -46,8 +47,17 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
     free: free.map((i) => {
       const r = rule(i.column)
       const n = (t: string) => (t.trim() === '' ? null : Number(t))
-      return { column: i.column, way: r.way, least: n(r.least), most: n(r.most), step: null, values: null, cost: Number(r.cost) || 1 }
+      return {
+        column: i.column,
+        way: r.way === 'follows' ? 'any' : r.way,
+        least: n(r.least),
+        most: n(r.most),
+        step: null,
+        values: null,
+        cost: Number(r.cost) || 1,
+      }
     }),
+    follows: follows.map((i) => ({ column: i.column, formula: rule(i.column).formula })),
   })
   const field = (label: string, value: string, set: (v: string) => void, width = 56) => (
     <input
@@ -106,7 +116,8 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
       </p>
       <p className="size-13">
         <b>Free:</b> {free.length === 0 ? 'none' : free.map((i) => i.column).join(', ')}. <b>Fixed:</b> the other{' '}
-        {imagined.inputs.length - free.length}.{' '}
+        {imagined.inputs.length - free.length - follows.length}.
+        {follows.length > 0 && ` ${follows.map((i) => i.column).join(', ')} follow by formula.`}{' '}
         <button type="button" className="link" aria-expanded={editing} onClick={() => setEditing(!editing)}>
           {editing ? 'Done' : 'Change what is free…'}
         </button>
@@ -138,7 +149,8 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
                           type="checkbox"
                           className="accented"
                           aria-label={`${i.column} is free`}
-                          checked={r.free}
+                          checked={r.free && r.way !== 'follows'}
+                          disabled={r.way === 'follows'}
                           onChange={() => set({ free: !r.free })}
                         />
                       </td>
@@ -152,13 +164,24 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
                               { value: 'any', label: 'any way' },
                               { value: 'up', label: 'only up' },
                               { value: 'down', label: 'only down' },
+                              { value: 'follows', label: 'follows', effect: 'others, by a formula' },
                             ]}
                             onChange={(v) => set({ way: v as Rule['way'] })}
                           />
                         )}
                       </td>
                       <td>
-                        {i.kind === 'number' && (
+                        {r.way === 'follows' && (
+                          <input
+                            aria-label={`Formula of ${i.column}`}
+                            placeholder="a formula of columns"
+                            value={r.formula}
+                            onChange={(e) => set({ formula: e.target.value })}
+                            className="lined"
+                            style={{ width: 104 }}
+                          />
+                        )}
+                        {i.kind === 'number' && r.way !== 'follows' && (
                           <>
                             {field(`${i.column} at least`, r.least, (v) => set({ least: v }), 44)}{' '}
                             {field(`${i.column} at most`, r.most, (v) => set({ most: v }), 44)}
@@ -257,7 +280,10 @@ function Found({
                   {line.changes.map((c, i) => (
                     <span key={c.column}>
                       {i > 0 && ', '}
-                      {c.column} <b>{c.to}</b> <span className="soft">was {c.from ?? 'missing'}</span>
+                      {c.column} <b>{c.to}</b>{' '}
+                      <span className="soft">
+                        {c.follows && 'follows, '}was {c.from ?? 'missing'}
+                      </span>
                     </span>
                   ))}
                 </td>
