@@ -7,6 +7,8 @@ namespace App\Reasons;
 use App\Http\Problem;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\Reasoning;
+use Dokimos\Core\Decide\WordEffect;
+use Dokimos\Core\Decide\WordEffects;
 use Dokimos\Core\Explain\Accumulated;
 use Dokimos\Core\Explain\Together;
 use Dokimos\Core\Math\Distribution\Normal;
@@ -77,6 +79,18 @@ final readonly class Effects
             self::says($reasoning, $column, $numbers, $levels, $mean, $stretch, $days),
             null === $accumulated ? null : self::warns($column, $numbers, $mean, $accumulated),
         );
+    }
+
+    /** What the words of a text do. */
+    public function words(Trial $trial, string $column, ?string $class): WordsView
+    {
+        $reasoning = $this->bases->reasoning($trial);
+        $this->known($reasoning, $column);
+
+        return new WordsView($column, array_map(
+            static fn (WordEffect $w): WordView => new WordView($w->word, $w->share, $w->with, $w->without, $w->moves, $w->low, $w->high),
+            WordEffects::of($reasoning->model, $reasoning->basis->background, $column, self::place($reasoning, $class)),
+        ));
     }
 
     /** Mean answers as two columns change. */

@@ -81,6 +81,13 @@ final readonly class MattersController
         return new JsonResponse($this->effects->of($this->access->find(Trial::class, $id, 'trial'), $column, $class, $named));
     }
 
+    #[Route('/api/trials/{id<\d{1,18}>}/effect/words', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'What the words of a text do to answers', content: new Model(type: WordsView::class))]
+    public function words(int $id, #[MapQueryParameter] string $column = '', #[MapQueryParameter] ?string $class = null): JsonResponse
+    {
+        return new JsonResponse($this->effects->words($this->access->find(Trial::class, $id, 'trial'), $column, $class));
+    }
+
     #[Route('/api/trials/{id<\d{1,18}>}/effect/two', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'Mean answers as two columns change', content: new Model(type: TwoEffectsView::class))]
     public function map(

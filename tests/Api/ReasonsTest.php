@@ -406,6 +406,30 @@ final class ReasonsTest extends ApiTestCase
         }
     }
 
+    public function testATextIsExplainedByItsWords(): void
+    {
+        $variants = $this->call('GET', '/api/studies/1/preparation')['variants'];
+        $step = ['step' => 'text_terms', 'column' => 'booking_note', 'most' => 8, 'least' => 0.02];
+        $made = $this->call('POST', '/api/studies/1/variants', ['name' => 'Words', 'copyFrom' => $variants[0]['id']], 201);
+        $steps = array_map(static fn (array $s): array => ['step' => $s['step']] + $s['settings'], $made['steps']);
+        $this->call('PUT', "/api/variants/{$made['id']}", ['steps' => [...$steps, $step]], 200, ['If-Match' => (string) $made['version']]);
+        $asked = ['variantId' => $made['id'], 'learner' => 'logistic'];
+        $trial = $this->call('POST', '/api/studies/1/trials', $asked, 202)['subject'];
+        $this->work();
+        $words = $this->call('GET', "/api/trials/$trial/effect/words?column=booking_note")['words'];
+        self::assertNotSame([], $words);
+        $sizes = $sorted = array_map(abs(...), array_column($words, 'moves'));
+        rsort($sorted);
+        self::assertSame($sorted, $sizes, 'what moves most comes first');
+        foreach ($words as $word) {
+            self::assertStringStartsWith('booking_note', $word['word']);
+            self::assertEqualsWithDelta($word['with'] - $word['without'], $word['moves'], 1e-9);
+        }
+        self::assertSame([], $this->call('GET', "/api/trials/$trial/effect/words?column=slot")['words']);
+        $this->call('GET', "/api/trials/$trial/effect/words?column=luck", null, 422);
+        $this->call('GET', "/api/trials/$trial/effect?column=booking_note", null, 422);
+    }
+
     public function testPairsAreHeldAgainstChanceOnlyOnceTheyAreKnown(): void
     {
         $trial = $this->tried(1, 'logistic');

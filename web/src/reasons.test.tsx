@@ -145,6 +145,38 @@ describe('what matters', () => {
     clean()
   })
 
+  it('tells a text by its words', async () => {
+    const text = { ...matters.columns[0]!, column: 'booking_note', goes: 'by its words' }
+    instead['GET /api/trials/1/matters'] = { status: 200, body: { ...matters, columns: [text, ...matters.columns] } }
+    const word = (name: string, moves: number) => ({
+      word: `booking_note: ${name}`,
+      share: 0.12,
+      with: 0.3,
+      without: 0.3 - moves,
+      moves,
+      low: moves - 0.01,
+      high: moves + 0.01,
+    })
+    instead['GET /api/trials/1/effect/words'] = {
+      status: 200,
+      body: { column: 'booking_note', words: [word('urgent', 0.123), word('key', -0.05), word('hello', 0.001)] },
+    }
+    const page = open('/study/2/reasons?trial=1&column=booking_note')
+    await says('With booking_note: urgent the answer is +12 points from what it is without')
+    const rows = within(await screen.findByRole('table', { name: 'Words of booking_note' })).getAllByRole('row')
+    expect(rows.map((r) => r.textContent).slice(1)).toEqual([
+      expect.stringMatching(/urgent12%30\.0%17\.7%\+12/),
+      expect.stringMatching(/key12%30\.0%35\.0%−5/),
+      expect.stringMatching(/hello12%30\.0%29\.9%\+0\.1/),
+    ])
+    expect(sent.some((s) => s.path.endsWith('/effect') && s.query.includes('booking_note'))).toBe(false)
+    clean()
+    page.unmount()
+    instead['GET /api/trials/1/effect/words'] = { status: 200, body: { column: 'booking_note', words: [] } }
+    open('/study/2/reasons?trial=1&column=booking_note')
+    await says('This model reads no words made of booking_note alone')
+  })
+
   it('is looked at by a worker where nobody has', async () => {
     instead['GET /api/trials/1/matters'] = { status: 200, body: { ...matters, pending: true, columns: [], jobId: null } }
     instead['POST /api/trials/1/matters'] = { status: 202, body: { ...job, kind: 'matters' } }

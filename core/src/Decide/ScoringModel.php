@@ -202,7 +202,13 @@ final readonly class ScoringModel
     /** @param Table $table as given by select(), or the raw table it was trained on */
     public function answers(Table $table): Answers
     {
-        return $this->moved(self::answersOf($this->model, $this->preparation->apply($table), null, max(1, \count($this->classes()))));
+        return $this->answersFor($this->preparation->apply($table));
+    }
+
+    /** The same for records that are prepared already. */
+    public function answersFor(Prepared $prepared): Answers
+    {
+        return $this->moved(self::answersOf($this->model, $prepared, null, max(1, \count($this->classes()))));
     }
 
     /**

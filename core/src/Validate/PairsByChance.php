@@ -77,7 +77,10 @@ final class PairsByChance
         $together = new Together(static function (Table $table) use ($answers, $class): array {
             $told = $answers($table);
 
-            return array_map(static fn (int $row): float => $told->ofClass($row, $class ?? 0), range(0, max(0, $table->rows - 1)));
+            return array_map(
+                static fn (int $row): float => null === $class ? $told->first($row) : $told->ofClass($row, $class),
+                range(0, max(0, $table->rows - 1)),
+            );
         }, $rows);
         $out = [];
         foreach ($columns as $i => $one) {

@@ -181,6 +181,21 @@ export function useEffectOf(trialId: number | null, column: string | null, name:
   })
 }
 
+/** What the words of a text do to answers. */
+export function useWords(trialId: number | null, column: string | null, name: string | null) {
+  return useQuery({
+    queryKey: ['reasons', 'words', trialId, column, name],
+    enabled: trialId !== null && column !== null,
+    queryFn: () =>
+      take<View<'WordsView'>>(
+        api.GET('/api/trials/{id}/effect/words', {
+          params: { path: { id: String(trialId) }, query: { column: column ?? '', ...ofClass(name) } },
+        }),
+      ),
+    retry: false,
+  })
+}
+
 export function useEffectMap(trialId: number | null, x: string | null, y: string | null, name: string | null) {
   return useQuery({
     queryKey: ['reasons', 'map', trialId, x, y, name],

@@ -1028,6 +1028,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/effect/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/effect/two": {
         parameters: {
             query?: never;
@@ -3623,6 +3639,25 @@ export interface components {
             says: string;
             warns?: string | null;
         };
+        WordView: {
+            word: string;
+            /** Format: float */
+            share: number;
+            /** Format: float */
+            with: number;
+            /** Format: float */
+            without: number;
+            /** Format: float */
+            moves: number;
+            /** Format: float */
+            low?: number | null;
+            /** Format: float */
+            high?: number | null;
+        };
+        WordsView: {
+            column: string;
+            words: components["schemas"]["WordView"][];
+        };
         TwoEffectsView: {
             one: string;
             other: string;
@@ -6201,6 +6236,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnEffectView"];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_words: {
+        parameters: {
+            query?: {
+                column?: string;
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the words of a text do to answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsView"];
                 };
             };
         };

@@ -21,6 +21,7 @@ import { EffectOf } from './EffectOf'
 import { PairsOf } from './PairsOf'
 import { Spread } from './Spread'
 import { StandIns } from './StandIns'
+import { WordsOf } from './WordsOf'
 
 /** What matters over all records: which columns carry the answers, how each bends them, what acts together. */
 export function Matters() {
@@ -43,7 +44,8 @@ export function Matters() {
   const first = data?.columns[0]?.column ?? null
   const column = params.get('column') ?? data?.columns.find((c) => c.goes !== 'by its words')?.column ?? first
   const records = params.get('records') ?? ''
-  const effect = useEffectOf(trialId, column, name, records)
+  const byWords = data?.columns.find((c) => c.column === column)?.goes === 'by its words'
+  const effect = useEffectOf(trialId, data === undefined || byWords ? null : column, name, records)
   const [naming, setNaming] = useState('')
   useNotes(
     1 + (effect.data?.warns ? 1 : 0),
@@ -127,8 +129,11 @@ export function Matters() {
                 {judgment.data && <ReduceHere judgment={judgment.data} studyId={studyId} />}
               </section>
               <section className="pad" style={{ flex: '0 1 532px', borderLeft: '1px solid var(--rule)' }} aria-label="Effect of a column">
-                <Trouble known error={effect.error} />
-                {effect.data && (
+                {byWords && column !== null && trialId !== null && (
+                  <WordsOf trialId={trialId} column={column} name={name} isNumber={isNumber} />
+                )}
+                <Trouble known error={byWords ? null : effect.error} />
+                {!byWords && effect.data && (
                   <EffectOf effect={effect.data} isNumber={isNumber} target={data.target} what={what} trialNumber={data.trial.number} />
                 )}
                 <form
