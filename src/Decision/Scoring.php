@@ -12,7 +12,12 @@ use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Decide\ScoredColumns;
 
-/** A batch: one table of new records scored by one trial's model. */
+/**
+ * A batch: one table of new records scored by one trial's model.
+ *
+ * @phpstan-type Group array{says: string, records: int, answer?: float, effects?: array<array-key, float>}
+ * @phpstan-type Because array{sentences: array<array-key, string>, groups: list<Group>, looked: int}
+ */
 #[ORM\Entity]
 class Scoring implements InStudy
 {
@@ -30,7 +35,7 @@ class Scoring implements InStudy
     #[ORM\Column(type: Types::JSON)]
     private array $summary = [];
 
-    /** @var array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int}|null why records have their answers */
+    /** @var Because|null why records have their answers */
     #[ORM\Column(type: Types::JSON, nullable: true)]
     private ?array $because = null;
 
@@ -105,13 +110,13 @@ class Scoring implements InStudy
         return $this->cutoff;
     }
 
-    /** @return array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int}|null by number of the record, from 1 */
+    /** @return Because|null by number of the record, from 1 */
     public function because(): ?array
     {
         return $this->because;
     }
 
-    /** @param array{sentences: array<array-key, string>, groups: list<array{says: string, records: int}>, looked: int} $because */
+    /** @param Because $because */
     public function explain(array $because): void
     {
         $this->because = $because;

@@ -63,7 +63,16 @@ final readonly class Because
 
         return new BecauseView(
             $kept['looked'] ?? 0,
-            array_map(static fn (array $g): BecauseGroup => new BecauseGroup($g['says'], $g['records']), $kept['groups'] ?? []),
+            array_map(static fn (array $g): BecauseGroup => new BecauseGroup(
+                $g['says'],
+                $g['records'],
+                $g['answer'] ?? null,
+                array_map(
+                    static fn (int|string $column, float|int $value): GroupEffect => new GroupEffect((string) $column, (float) $value),
+                    array_keys($g['effects'] ?? []),
+                    array_values($g['effects'] ?? []),
+                ),
+            ), $kept['groups'] ?? []),
             $this->running($scoring)?->id(),
         );
     }
@@ -97,22 +106,35 @@ final readonly class Because
             // What speaks for the answer most.
             usort($order, static fn (int $a, int $b): int => $told->values[$b] <=> $told->values[$a]);
             $main = self::mainly($reasoning, $record, $names[$order[0]]);
-            $groups[$main] = ($groups[$main] ?? 0) + 1;
+            $group = $groups[$main] ?? ['records' => 0, 'answer' => 0.0, 'effects' => array_fill_keys($names, 0.0)];
+            ++$group['records'];
+            $group['answer'] += $told->answer;
+            foreach ($told->values as $j => $value) {
+                $group['effects'][$names[$j]] += $value;
+            }
+            $groups[$main] = $group;
         }
         $this->keep($scoring, $sentences, $groups);
     }
 
     /**
-     * @param array<int, string>     $sentences by number of record
-     * @param array<int|string, int> $groups    records by what mainly speaks for them
+     * Groups hold sums, by what mainly speaks for their records.
+     *
+     * @param array<int, string>                                                          $sentences by number of record
+     * @param array<array{records: int, answer: float, effects: array<array-key, float>}> $groups
      */
     private function keep(Scoring $scoring, array $sentences, array $groups): void
     {
-        arsort($groups);
+        uasort($groups, static fn (array $a, array $b): int => $b['records'] <=> $a['records']);
         $scoring->explain([
             'sentences' => $sentences,
             'groups' => array_map(
-                static fn (int|string $says, int $n): array => ['says' => (string) $says, 'records' => $n],
+                static fn (int|string $says, array $g): array => [
+                    'says' => (string) $says,
+                    'records' => $g['records'],
+                    'answer' => $g['answer'] / $g['records'],
+                    'effects' => array_map(static fn (float $sum): float => $sum / $g['records'], $g['effects']),
+                ],
                 array_keys($groups),
                 array_values($groups),
             ),

@@ -505,6 +505,12 @@ final class ReasonsTest extends ApiTestCase
         $called = $this->call('GET', "/api/scorings/$scoring")['called'];
         self::assertSame(min(400, $called), $because['looked']);
         self::assertSame($because['looked'], array_sum(array_column($because['groups'], 'records')));
+        // What the columns do to a group's answers leads from the same place to its mean answer.
+        $base = array_map(
+            static fn (array $g): float => $g['answer'] - array_sum(array_column($g['effects'], 'value')),
+            $because['groups'],
+        );
+        self::assertEqualsWithDelta(array_fill(0, \count($base), $base[0]), $base, 0.01);
         $rows = $this->call('GET', "/api/scorings/$scoring/rows?which=called&limit=3")['rows'];
         foreach ($rows as $row) {
             self::assertMatchesRegularExpression('/points\)(; .*points\)){2}$/', $row['reasons']);

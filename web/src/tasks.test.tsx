@@ -198,13 +198,47 @@ describe('a scored list', () => {
     expect(screen.queryByText('Because')).toBeNull()
     first.unmount()
     const groups = [
-      { says: 'job type part fitting', records: 48 },
-      { says: 'boiler age high', records: 31 },
+      {
+        says: 'job type part fitting',
+        records: 48,
+        answer: 0.412,
+        effects: [
+          { column: 'job_type', value: 0.21 },
+          { column: 'boiler_age', value: 0.02 },
+          { column: 'slot', value: -0.001 },
+        ],
+      },
+      {
+        says: 'boiler age high',
+        records: 31,
+        answer: 0.38,
+        effects: [
+          { column: 'job_type', value: -0.03 },
+          { column: 'boiler_age', value: 0.25 },
+        ],
+      },
+      { says: 'looked at before', records: 2, answer: null, effects: [] },
     ]
     instead['GET /api/scorings/1/because'] = { status: 200, body: { looked: 120, groups, jobId: null } }
     open('/study/2/decisions/1')
-    await says('Of the 120 highest, 48 mainly by job type part fitting, 31 by boiler age high.')
+    await says('Of the 120 highest, 48 mainly by job type part fitting, 31 by boiler age high, 2 by looked at before.')
     expect(screen.queryByRole('button', { name: 'Add reasons to the list' })).toBeNull()
+    await userEvent.click(await button('Groups side by side'))
+    const beside = within(await screen.findByRole('table', { name: 'Groups side by side' }))
+    expect(
+      beside.getAllByRole('row').map((r) =>
+        within(r)
+          .queryAllByRole('cell')
+          .map((c) => c.textContent),
+      ),
+    ).toEqual([
+      [],
+      ['Records', '48', '31'],
+      ['Mean answer', '41.2%', '38.0%'],
+      ['boiler_age', '+2', '+25'],
+      ['job_type', '+21', '−3'],
+      ['slot', '−0.1', '0'],
+    ])
     clean()
   })
   it('is narrowed to one class', async () => {

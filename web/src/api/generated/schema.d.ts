@@ -3553,9 +3553,17 @@ export interface components {
             columns: string[];
             changes: components["schemas"]["GroupChange"][];
         };
+        GroupEffect: {
+            column: string;
+            /** Format: float */
+            value: number;
+        };
         BecauseGroup: {
             says: string;
             records: number;
+            /** Format: float */
+            answer?: number | null;
+            effects: components["schemas"]["GroupEffect"][];
         };
         BecauseView: {
             looked: number;

@@ -10,6 +10,7 @@ import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../../data/study'
+import { GroupsBeside } from './GroupsBeside'
 import { Helps } from './Helps'
 import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
 
@@ -22,6 +23,7 @@ export function Scored() {
   const [params, set] = useAddress()
   const [taking, setTaking] = useState(false)
   const [helping, setHelping] = useState(false)
+  const [groups, setGroups] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
   const sort = params.get('sort') ?? 'chance'
@@ -46,6 +48,14 @@ export function Scored() {
             <>
               <Outcome scoring={data} />
               {because.data && because.data.looked > 0 && <Why because={because.data} />}
+              {(because.data?.groups.filter((g) => g.effects.length > 0).length ?? 0) > 1 && (
+                <>
+                  {' '}
+                  <button type="button" className="link" onClick={() => setGroups(true)}>
+                    Groups side by side
+                  </button>
+                </>
+              )}
               {because.data && because.data.looked === 0 && (
                 <>
                   {' '}
@@ -207,6 +217,7 @@ export function Scored() {
           )}
         </section>
       </div>
+      {groups && data && because.data && <GroupsBeside scoring={data} because={because.data} onClose={() => setGroups(false)} />}
       {helping && data && <Helps scoring={data} onClose={() => setHelping(false)} />}
       {taking && data && (
         <Download scoring={data} carry={carry} onClose={() => setTaking(false)} onCarry={(c) => set({ columns: c.join(',') })} />
