@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\CommandLine;
 
+use Dokimos\Core\Decide\ExactAccount;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
@@ -121,7 +122,7 @@ final class ExplainCommand extends CoreCommand
     }
 
     /**
-     * Each answer shared out among the columns as they came, by drawn orders against background records.
+     * Each answer shared out among the columns as they came, against background records: exactly where trees add up, else by drawn orders.
      *
      * @return array<string, mixed>
      */
@@ -131,7 +132,7 @@ final class ExplainCommand extends CoreCommand
         $rows = array_map(intval(...), $options->list('rows'));
         $rows = [] === $rows ? range(1, min(10, max(1, $selected->rows))) : $rows;
         $classes = $model->classes();
-        $lines = [];
+        $lines = $exact = [];
         foreach ($rows as $number) {
             if ($number < 1 || $number > $selected->rows) {
                 throw new \InvalidArgumentException(\sprintf('The file has records 1 to %d.', $selected->rows));
@@ -146,7 +147,9 @@ final class ExplainCommand extends CoreCommand
             if (false === $class) {
                 throw new \InvalidArgumentException(\sprintf('There is no class "%s".', $options->text('class') ?? ''));
             }
-            $told = SampledAccount::of(
+            $place = [] === $classes ? null : $class;
+            $exact[$class] ??= [ExactAccount::of($model, $against, $place)];
+            $told = $exact[$class][0]?->told($model, $record) ?? SampledAccount::of(
                 static fn (Table $t): array => self::of($model->answers($t), $class),
                 $against,
                 $record,

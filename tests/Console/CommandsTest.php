@@ -329,6 +329,36 @@ final class CommandsTest extends TestCase
             // Of a sum of terms each effect is its own, whatever the order; what was not taken has exactly none.
             self::assertEqualsWithDelta(0.0, $account['errors']['size'], 1e-6);
         }
+        // Trees that add up are shared out exactly: nothing is drawn, so the seed changes nothing.
+        $fit = [
+            'dokimos:fit',
+            $this->dir.'/x.csv',
+            '--target=minutes',
+            '--learner=boosting',
+            '--set',
+            'trees=40',
+            '--out='.$this->dir.'/b.json',
+            '--json',
+        ];
+        Fixture::console($fit);
+        $exact = [];
+        foreach (['1', '2'] as $seed) {
+            $asked = [
+                'dokimos:explain',
+                $this->dir.'/b.json',
+                $this->dir.'/x.csv',
+                '--method=account',
+                '--rows=3,7',
+                '--seed='.$seed,
+                '--json',
+            ];
+            $exact[] = $accounts = json_decode(Fixture::console($asked)->getOutput(), true)['accounts'];
+            foreach ($accounts as $account) {
+                self::assertSame([0.0], array_values(array_unique(array_map(floatval(...), $account['errors']))));
+                self::assertEqualsWithDelta($account['answer'] - $account['base'], array_sum($account['effects']), 1e-9);
+            }
+        }
+        self::assertSame($exact[0], $exact[1]);
         $process = Fixture::run(
             [\PHP_BINARY, 'bin/console', 'dokimos:explain', $this->dir.'/m.json', $this->dir.'/x.csv', '--method=account', '--rows=999'],
             must: false,

@@ -38,8 +38,8 @@ final readonly class Reasoning
     public const POINTS = 20;
     private const LEVELS = 12;
     private const LOCAL = 400;
-    /** Background records that an account is held against: the first of those drawn, so that slow models answer within a second, too. */
-    private const AGAINST = 100;
+    /** Background records that an account is held against: all of those drawn. */
+    private const AGAINST = 200;
 
     /** @param ?\Closure(?int): ?ExactAccount $exact what shares answers out exactly, where the model's form allows it */
     public function __construct(public ScoringModel $model, public Basis $basis, private ?\Closure $exact = null)
