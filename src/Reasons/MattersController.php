@@ -7,6 +7,7 @@ namespace App\Reasons;
 use App\Http\Problem;
 use App\Job\Jobs;
 use App\Job\JobView;
+use App\Judgment\TreeView;
 use App\Study\Access;
 use App\Trial\Trial;
 use Nelmio\ApiDocBundle\Attribute\Model;
@@ -135,5 +136,12 @@ final readonly class MattersController
     public function standIns(int $id, #[MapQueryParameter] ?string $class = null): JsonResponse
     {
         return new JsonResponse($this->standIns->of($this->access->find(Trial::class, $id, 'trial'), $class));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/stand-ins/tree', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'A stand-in that is a tree, leaf by leaf', content: new Model(type: TreeView::class))]
+    public function standInTree(int $id, #[MapQueryParameter] int $size = 0, #[MapQueryParameter] ?string $class = null): JsonResponse
+    {
+        return new JsonResponse($this->standIns->tree($this->access->find(Trial::class, $id, 'trial'), $class, $size));
     }
 }

@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
+use App\Http\Problem;
+use App\Judgment\TreeView;
 use App\Trial\Trial;
+use Dokimos\Core\Decide\Reasoning;
+use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\TreeLeaf;
 use Dokimos\Core\Explain\TreeReading;
 use Dokimos\Core\Learn\Model;
@@ -21,6 +25,19 @@ use Dokimos\Core\Validate\Trying;
 /** Simple models that imitate the answers of another one, and how far they do on records they did not learn from. */
 final readonly class StandIns
 {
+    /** Of fewer records in a half a stand-in says nothing. */
+    private const FEWEST = 40;
+    private const DIFFERS = 5;
+    /** Title, learner and settings: a tree and a sum of terms, at three sizes each. */
+    private const SIZES = [
+        ['Tree of few leaves', 'tree', ['depth' => 2, 'leaf' => 15]],
+        ['Tree of some leaves', 'tree', ['depth' => 3, 'leaf' => 12]],
+        ['Tree of many leaves', 'tree', ['depth' => 5, 'leaf' => 8]],
+        ['Sum of few terms', 'linear', ['selection' => 'forward', 'steps' => 3, 'missing' => 'fill and mark']],
+        ['Sum of some terms', 'linear', ['selection' => 'forward', 'steps' => 6, 'missing' => 'fill and mark']],
+        ['Sum of terms', 'linear', ['penalty' => 'ridge', 'price' => 1.0, 'missing' => 'fill and mark']],
+    ];
+
     public function __construct(private Bases $bases)
     {
     }
@@ -29,41 +46,108 @@ final readonly class StandIns
     public function of(Trial $trial, ?string $class): array
     {
         $reasoning = $this->bases->reasoning($trial);
+        [$answers, $even, $odd] = self::halves($reasoning, $class);
         $seen = $reasoning->basis->seen;
-        $answers = ($reasoning->answers(Effects::place($reasoning, $class)))($seen);
-        $rows = array_keys(array_filter($answers, is_finite(...)));
-        $even = array_values(array_filter($rows, static fn (int $i): bool => 0 === $i % 2));
-        $odd = array_values(array_filter($rows, static fn (int $i): bool => 1 === $i % 2));
-        if (\count($even) < 40 || \count($odd) < 40) {
-            return [];
-        }
         $cutoff = Task::TWO === $reasoning->model->task ? CutOff::suggested($reasoning->model->baseRate) : null;
         $out = [];
-        foreach ([
-            ['Tree of few leaves', 'tree', ['depth' => 2, 'leaf' => 15]],
-            ['Tree of some leaves', 'tree', ['depth' => 3, 'leaf' => 12]],
-            ['Tree of many leaves', 'tree', ['depth' => 5, 'leaf' => 8]],
-            ['Sum of terms', 'linear', ['penalty' => 'ridge', 'price' => 1.0, 'missing' => 'fill and mark']],
-        ] as [$title, $learner, $settings]) {
-            try {
-                $model = (new Trying(
-                    $seen->take($even),
-                    $seen->names(),
-                    array_map(static fn (int $i): float => $answers[$i], $even),
-                    new Preparation([]),
-                    Learners::make($learner, $settings),
-                    null,
-                ))->whole('answer', '');
-            } catch (Refusal) {
+        $trees = 0;
+        foreach (self::SIZES as [$title, $learner, $settings]) {
+            $model = self::fitted($seen, $answers, $even, $learner, $settings);
+            if (null === $model) {
                 continue;
             }
             $said = $model->answers($model->select($seen->take($odd), $model->byName()))->values;
             $truth = array_map(static fn (int $i): float => $answers[$i], $odd);
             [$follows, $agrees] = self::held($said, $truth, $cutoff);
-            $out[] = new StandInView($title.': '.$model->model->size(), $follows, $agrees, self::sentences($model->model, $seen));
+            $out[] = new StandInView(
+                $title.': '.$model->model->size(),
+                $follows,
+                $agrees,
+                self::sentences($model->model, $seen),
+                $model->model instanceof ShowsLeaves ? $trees++ : null,
+                self::differs($reasoning, $odd, $said, $truth),
+            );
         }
 
         return $out;
+    }
+
+    /**
+     * A stand-in that is a tree, to be read as one.
+     *
+     * @param int $size from the fewest leaves, 0, on
+     *
+     * @throws Problem where there is no such stand-in
+     */
+    public function tree(Trial $trial, ?string $class, int $size): TreeView
+    {
+        $reasoning = $this->bases->reasoning($trial);
+        [$answers, $even] = self::halves($reasoning, $class);
+        $trees = array_values(array_filter(self::SIZES, static fn (array $s): bool => 'tree' === $s[1]));
+        $model = isset($trees[$size]) ? self::fitted($reasoning->basis->seen, $answers, $even, $trees[$size][1], $trees[$size][2]) : null;
+        if (!$model?->model instanceof ShowsLeaves) {
+            throw Problem::notFound('stand-in');
+        }
+        $target = Task::NUMBER === $reasoning->model->task ? $reasoning->model->target : 'chance';
+
+        $reading = TreeReading::of($model->model->tree(), null);
+
+        return new TreeView($trial->id(), $trial->number(), Task::NUMBER, null, $target, null, $reading);
+    }
+
+    /** @return array{list<float>, list<int>, list<int>} answers for the records seen, the half that is learned from, and the other one */
+    private static function halves(Reasoning $reasoning, ?string $class): array
+    {
+        $answers = ($reasoning->answers(Effects::place($reasoning, $class)))($reasoning->basis->seen);
+        $rows = array_keys(array_filter($answers, is_finite(...)));
+        $even = array_values(array_filter($rows, static fn (int $i): bool => 0 === $i % 2));
+        $odd = array_values(array_filter($rows, static fn (int $i): bool => 1 === $i % 2));
+
+        return [$answers, \count($odd) < self::FEWEST ? [] : $even, $odd];
+    }
+
+    /**
+     * @param list<float>          $answers
+     * @param list<int>            $even
+     * @param array<string, mixed> $settings
+     */
+    private static function fitted(Table $seen, array $answers, array $even, string $learner, array $settings): ?ScoringModel
+    {
+        if (\count($even) < self::FEWEST) {
+            return null;
+        }
+        try {
+            return (new Trying(
+                $seen->take($even),
+                $seen->names(),
+                array_map(static fn (int $i): float => $answers[$i], $even),
+                new Preparation([]),
+                Learners::make($learner, $settings),
+                null,
+            ))->whole('answer', '');
+        } catch (Refusal) {
+            return null;
+        }
+    }
+
+    /**
+     * The records on which both differ most.
+     *
+     * @param list<int>   $odd
+     * @param list<float> $said
+     * @param list<float> $truth
+     *
+     * @return list<StandInRecord>
+     */
+    private static function differs(Reasoning $reasoning, array $odd, array $said, array $truth): array
+    {
+        $known = array_keys(array_filter($said, is_finite(...)));
+        usort($known, static fn (int $a, int $b): int => abs($truth[$b] - $said[$b]) <=> abs($truth[$a] - $said[$a]) ?: $a <=> $b);
+
+        return array_map(
+            static fn (int $i): StandInRecord => new StandInRecord($reasoning->basis->numbers[$odd[$i]], $truth[$i], $said[$i]),
+            \array_slice($known, 0, self::DIFFERS),
+        );
     }
 
     /**

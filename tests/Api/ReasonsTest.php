@@ -430,6 +430,32 @@ final class ReasonsTest extends ApiTestCase
         $this->call('GET', "/api/trials/$trial/effect?column=booking_note", null, 422);
     }
 
+    public function testAStandInIsReadAsATreeAndSaysWhereItDiffers(): void
+    {
+        $trial = $this->tried(1, 'logistic');
+        $standIns = $this->call('GET', "/api/trials/$trial/stand-ins");
+        self::assertSame([0, 1, 2, null, null, null], array_column($standIns, 'tree'));
+        foreach ($standIns as $k => $one) {
+            self::assertCount(5, $one['differs']);
+            $apart = array_map(static fn (array $d): float => abs($d['model'] - $d['standIn']), $one['differs']);
+            self::assertSame(max(0.0, ...$apart), $apart[0], 'most first');
+            // What the model says there is what the record's page says.
+            $page = $this->call('GET', "/api/trials/$trial/reasons/".$one['differs'][0]['number']);
+            self::assertEqualsWithDelta($page['chance'], $one['differs'][0]['model'], 1e-9);
+            if (null !== $one['tree']) {
+                $tree = $this->call('GET', "/api/trials/$trial/stand-ins/tree?size={$one['tree']}");
+                self::assertSame(['number', null], [$tree['task'], $tree['event']]);
+                self::assertStringStartsWith($tree['tree']['leaves'][0]['says'], $one['sentences'][0]);
+                self::assertCount(\count($one['sentences']), $tree['tree']['leaves']);
+            } else {
+                self::assertGreaterThan(0, \count($one['sentences']), "sum $k");
+            }
+        }
+        self::assertLessThan(\count($standIns[5]['sentences']), \count($standIns[3]['sentences']), 'three sizes of sums');
+        $this->call('GET', "/api/trials/$trial/stand-ins/tree?size=3", null, 404);
+        $this->call('GET', "/api/trials/$trial/stand-ins/tree?size=-1", null, 404);
+    }
+
     public function testPairsAreHeldAgainstChanceOnlyOnceTheyAreKnown(): void
     {
         $trial = $this->tried(1, 'logistic');

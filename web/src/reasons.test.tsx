@@ -177,6 +177,46 @@ describe('what matters', () => {
     await says('This model reads no words made of booking_note alone')
   })
 
+  it('has stand-ins that are read as trees, and that say where they differ', async () => {
+    const standIns = answers['GET /api/trials/1/stand-ins'] as View<'StandInView'>[]
+    const differs = [
+      { number: 12, model: 0.41, standIn: 0.22 },
+      { number: 40, model: 0.1, standIn: 0.25 },
+    ]
+    instead['GET /api/trials/1/stand-ins'] = {
+      status: 200,
+      body: [
+        { ...standIns[0], tree: 0, differs },
+        { ...standIns[0], title: 'Sum of few terms: 3 terms', tree: null, differs: [] },
+      ],
+    }
+    instead['GET /api/trials/1/stand-ins/tree'] = {
+      status: 200,
+      body: {
+        ...(answers['GET /api/trials/9/tree'] as View<'TreeView'>),
+        trialNumber: 1,
+        task: 'number',
+        event: null,
+        target: 'chance',
+        cutoff: null,
+      },
+    }
+    open('/study/2/reasons?trial=1')
+    await userEvent.click(await button(standIns[0]!.title))
+    await says('They differ most on record 12 (41.0%, stand-in 22.0%), record 40 (10.0%, stand-in 25.0%).')
+    expect(screen.getByRole('link', { name: 'record 40' })).toHaveAttribute('href', '/study/2/reasons?trial=1&record=40')
+    await userEvent.click(await button('Sum of few terms: 3 terms'))
+    expect(screen.queryByRole('link', { name: 'Read it as a tree' })).toBeNull()
+    await userEvent.click(await button(standIns[0]!.title))
+    await userEvent.click(screen.getByRole('link', { name: 'Read it as a tree' }))
+    await heading('A stand-in, as a tree')
+    await says(/chance as imitated of trial 1, \d+ leaves/)
+    expect(screen.queryByRole('button', { name: 'Take it elsewhere…' })).toBeNull()
+    expect(sent.some((s) => s.path === '/api/trials/1/stand-ins/tree' && s.query.includes('size=0'))).toBe(true)
+    expect(sent.some((s) => s.path === '/api/trials/1/tree')).toBe(false)
+    clean()
+  })
+
   it('is looked at by a worker where nobody has', async () => {
     instead['GET /api/trials/1/matters'] = { status: 200, body: { ...matters, pending: true, columns: [], jobId: null } }
     instead['POST /api/trials/1/matters'] = { status: 202, body: { ...job, kind: 'matters' } }

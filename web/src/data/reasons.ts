@@ -245,6 +245,21 @@ export function useTree(trialId: number | null) {
   })
 }
 
+/** A stand-in that is a tree, smallest first. */
+export function useStandInTree(trialId: number | null, size: number | null, name: string | null) {
+  return useQuery({
+    queryKey: ['tree', trialId, 'stand-in', size, name],
+    enabled: trialId !== null && size !== null,
+    queryFn: () =>
+      take<TreeOf>(
+        api.GET('/api/trials/{id}/stand-ins/tree', {
+          params: { path: { id: String(trialId) }, query: { size: size ?? 0, ...ofClass(name) } },
+        }),
+      ),
+    retry: false,
+  })
+}
+
 /** The open records that end in a leaf. */
 export function useLeaf(trialId: number, node: number | null) {
   return useQuery({

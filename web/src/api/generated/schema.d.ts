@@ -1108,6 +1108,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/stand-ins/tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_reasons_matters_standintree"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/reasons/{number}": {
         parameters: {
             query?: never;
@@ -3695,6 +3711,13 @@ export interface components {
             pending: boolean;
             jobId?: number | null;
         };
+        StandInRecord: {
+            number: number;
+            /** Format: float */
+            model: number;
+            /** Format: float */
+            standIn: number;
+        };
         StandInView: {
             title: string;
             /** Format: float */
@@ -3702,6 +3725,8 @@ export interface components {
             /** Format: float */
             agrees?: number | null;
             sentences: string[];
+            tree?: number | null;
+            differs: components["schemas"]["StandInRecord"][];
         };
         ContributionView: {
             column: string;
@@ -6391,6 +6416,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandInView"][];
+                };
+            };
+        };
+    };
+    get_app_reasons_matters_standintree: {
+        parameters: {
+            query?: {
+                size?: number;
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A stand-in that is a tree, leaf by leaf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeView"];
                 };
             };
         };

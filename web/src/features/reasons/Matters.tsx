@@ -164,7 +164,7 @@ export function Matters() {
                 <PairsOf trialId={trialId} name={name} isNumber={isNumber} />
               </section>
             </div>
-            <StandIns trialId={trialId} name={name} />
+            <StandIns trialId={trialId} name={name} isNumber={isNumber} studyId={studyId} />
           </>
         )}
       </div>

@@ -1,10 +1,13 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { useStandIns } from '../../data/reasons'
-import { share } from '../../ui/format'
+import { number, share, whole } from '../../ui/format'
 import { Loading, Trouble } from '../../ui/Trouble'
 
+type Props = { trialId: number | null; name: string | null; isNumber: boolean; studyId: number }
+
 /** Simple models that imitate the chosen one, with how far they do on records they did not learn from. */
-export function StandIns({ trialId, name }: { trialId: number | null; name: string | null }) {
+export function StandIns({ trialId, name, isNumber, studyId }: Props) {
   const standIns = useStandIns(trialId, name)
   const [open, setOpen] = useState<number | null>(null)
   const lines = standIns.data ?? []
@@ -53,6 +56,15 @@ export function StandIns({ trialId, name }: { trialId: number | null; name: stri
           </tbody>
         </table>
       )}
+      {open !== null && lines[open] && (
+        <Opened
+          standIn={lines[open]}
+          said={(v) => (isNumber ? number(v, 3) : share(v))}
+          at={`/study/${studyId}/reasons`}
+          trialId={trialId}
+          name={name}
+        />
+      )}
       {open !== null && (
         <ul className="size-13 above-6" aria-label="How the stand-in answers">
           {lines[open]?.sentences.map((s, i) => (
@@ -61,5 +73,50 @@ export function StandIns({ trialId, name }: { trialId: number | null; name: stri
         </ul>
       )}
     </section>
+  )
+}
+
+type StandIn = NonNullable<ReturnType<typeof useStandIns>['data']>[number]
+
+/** Where the chosen stand-in is read as a tree, and the records on which it differs most. */
+function Opened({
+  standIn,
+  said,
+  at,
+  trialId,
+  name,
+}: {
+  standIn: StandIn
+  said: (v: number) => string
+  at: string
+  trialId: number | null
+  name: string | null
+}) {
+  return (
+    <p className="size-13 above-6">
+      {standIn.tree != null && (
+        <>
+          <Link to={`${at}/tree?trial=${trialId}&standin=${standIn.tree}${name === null ? '' : `&class=${encodeURIComponent(name)}`}`}>
+            Read it as a tree
+          </Link>
+          .{' '}
+        </>
+      )}
+      {standIn.differs.length > 0 && (
+        <>
+          They differ most on{' '}
+          {standIn.differs.map((d, i) => (
+            <span key={d.number}>
+              {i > 0 && ', '}
+              <Link to={`${at}?trial=${trialId}&record=${d.number}`}>record {whole(d.number)}</Link>{' '}
+              <span className="soft">
+                ({said(d.model)}, stand-in {said(d.standIn)})
+              </span>
+            </span>
+          ))}
+          .
+        </>
+      )}
+    </p>
   )
 }

@@ -9,7 +9,7 @@ import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../../data/study'
 import { recordsPath } from '../../data/conditions'
-import { type Leaf, type TreeOf, useLeaf, useTree, valueOf } from '../../data/reasons'
+import { type Leaf, type TreeOf, useLeaf, useStandInTree, useTree, valueOf } from '../../data/reasons'
 import { TakeElsewhere } from '../../sections/TakeElsewhere'
 import { LINE, TreeDrawing } from './TreeDrawing'
 
@@ -20,7 +20,10 @@ export function Tree() {
   const [params] = useAddress()
   const trees = ofTask(study.data?.trials ?? [], study.data?.task ?? '').filter((t) => t.state === 'done' && t.title === 'Decision tree')
   const trialId = params.has('trial') ? Number(params.get('trial')) : (trees[trees.length - 1]?.id ?? null)
-  const tree = useTree(trialId)
+  const standIn = params.has('standin') ? Number(params.get('standin')) : null
+  const own = useTree(standIn === null ? trialId : null)
+  const imitation = useStandInTree(trialId, standIn, params.get('class'))
+  const tree = standIn === null ? own : imitation
   const [sorted, setSorted] = useState(false)
   const [drawn, setDrawn] = useState<boolean | null>(null)
   const [chosen, setChosen] = useState<number | null>(null)
@@ -29,6 +32,7 @@ export function Tree() {
   // A tree of many levels is wider than the screen: its sentences say the same.
   const deep = Math.max(0, ...(data?.tree.branches ?? []).map((b) => b.depth)) > 4
   const drawing = !sorted && (drawn ?? !deep)
+  const size = count(leaves.length, 'leaf', 'leaves')
   const sound = leaves.filter((l) => l.verdict === 'Sound')
 
   if (study.data && trialId === null)
@@ -50,8 +54,8 @@ export function Tree() {
   return (
     <>
       <Head
-        title="The tree"
-        small={data && `trial ${data.trialNumber}, ${count(leaves.length, 'leaf', 'leaves')}`}
+        title={standIn === null ? 'The tree' : 'A stand-in, as a tree'}
+        small={data && `${standIn === null ? 'trial' : `${data.target ?? ''} as imitated of trial`} ${data.trialNumber}, ${size}`}
         say={
           data && (
             <>
@@ -66,9 +70,12 @@ export function Tree() {
         <Button onClick={() => setSorted(!sorted)}>
           {sorted ? 'In the order of the tree' : data?.task === 'number' ? 'Highest mean first' : 'Highest share first'}
         </Button>
-        {trialId !== null && <TakeElsewhere file={`/api/trials/${trialId}/tree/file`} many="leaves" />}
-        <Button component={Link} to={`/study/${studyId}/judgment/${trialId}`}>
-          Judgment
+        {trialId !== null && standIn === null && <TakeElsewhere file={`/api/trials/${trialId}/tree/file`} many="leaves" />}
+        <Button
+          component={Link}
+          to={standIn === null ? `/study/${studyId}/judgment/${trialId}` : `/study/${studyId}/reasons?trial=${trialId}`}
+        >
+          {standIn === null ? 'Judgment' : 'What matters'}
         </Button>
       </Head>
       <div className="sheet fit stack">
@@ -93,7 +100,7 @@ export function Tree() {
                 />
               </div>
             </div>
-            {chosen !== null && trialId !== null && study.data?.tableId != null && (
+            {chosen !== null && standIn === null && trialId !== null && study.data?.tableId != null && (
               <Ending trialId={trialId} leaf={leaves.find((l) => l.node === chosen)} studyId={studyId} tableId={study.data.tableId} />
             )}
             <footer
