@@ -235,9 +235,9 @@ describe('a scored list', () => {
       [],
       ['Records', '48', '31'],
       ['Mean answer', '41.2%', '38.0%'],
-      ['boiler_age', '+2', '+25'],
-      ['job_type', '+21', '−3'],
-      ['slot', '−0.1', '0'],
+      ['boiler_age', '+2.0', '+25.0'],
+      ['job_type', '+21.0', '−3.0'],
+      ['slot', '−0.1', '0.0'],
     ])
     clean()
   })

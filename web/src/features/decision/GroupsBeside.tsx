@@ -1,7 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import type { View } from '../../api/client'
 import type { Scoring } from '../../data/decision'
-import { count, number, share } from '../../ui/format'
+import { count, fixed, number, share } from '../../ui/format'
 
 const GROUPS = 5
 const COLUMNS = 10
@@ -15,7 +15,10 @@ export function GroupsBeside({ scoring, because, onClose }: { scoring: Scoring; 
   const columns = [...new Set(groups.flatMap((g) => g.effects.map((e) => e.column)))]
     .sort((a, b) => strength(b) - strength(a))
     .slice(0, COLUMNS)
-  const moved = (v: number) => `${v > 0 ? '+' : ''}${isNumber ? number(v, 3) : number(Math.round(1000 * v) / 10)}`
+  const moved = (v: number) => {
+    const said = isNumber ? number(v, 3) : fixed(100 * v, 1)
+    return v > 0 && Number(said) !== 0 ? `+${said}` : said
+  }
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="groups-beside">
       <DialogTitle id="groups-beside">Groups among {count(because.looked, 'record')}, side by side</DialogTitle>
