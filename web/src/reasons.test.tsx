@@ -24,6 +24,12 @@ describe('what matters', () => {
     await heading(/What matters/)
     const table = within(await screen.findByRole('table', { name: 'What each column matters' }, { timeout: 8000 }))
     expect(table.getAllByRole('row')).toHaveLength(1 + matters.columns.length)
+    // Each as a share of its own sum, beside its own unit.
+    for (const of of ['lost', 'moved']) {
+      const shares = table.getAllByTitle(new RegExp(`of all that is ${of}$`)).map((c) => Number(/^\d+/.exec(c.title)![0]))
+      expect(shares).toHaveLength(matters.columns.filter((c) => of === 'moved' || c.lost != null).length)
+      expect(Math.abs(shares.reduce((x, y) => x + y, 0) - 100)).toBeLessThan(matters.columns.length)
+    }
     await says(effect.says)
     expect(await screen.findByRole('img', { name: effect.says })).toBeVisible()
     await userEvent.click(table.getByRole('button', { name: 'slot' }))

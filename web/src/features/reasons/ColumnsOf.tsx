@@ -28,6 +28,13 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
   const isNumber = data.trial.task === 'number'
   const groups = told?.groups ?? []
   const reach = Math.max(1e-9, ...lines.map((l) => l.high ?? l.lost ?? 0), ...groups.map((g) => g.high ?? g.value ?? 0))
+  // Each as a share of its own sum, beside its own unit.
+  const sum = (of: (l: MatterLine) => number) =>
+    Math.max(
+      1e-12,
+      lines.reduce((s, l) => s + Math.max(0, of(l)), 0),
+    )
+  const [allLost, allMoves] = [sum((l) => l.lost ?? 0), sum((l) => l.moves)]
   const clear = (l: MatterLine) => (l.low ?? 0) > 0
   const carry = other ? lines.filter(clear).length : data.carry
   const inModel = lines.some((l) => l.inModel != null)
@@ -102,7 +109,9 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
                   {l.column}
                 </button>
               </td>
-              <td className="n">{l.lost == null ? '–' : figure(measure, l.lost)}</td>
+              <td className="n" title={l.lost == null ? undefined : `${share(Math.max(0, l.lost) / allLost, 0)} of all that is lost`}>
+                {l.lost == null ? '–' : figure(measure, l.lost)}
+              </td>
               <td className="mark">
                 <IntervalMark
                   value={l.lost}
@@ -114,7 +123,9 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
                   tone={clear(l) ? 'verdigris' : 'soft'}
                 />
               </td>
-              <td className="n">{isNumber ? number(l.moves, 3) : (100 * l.moves).toFixed(1)}</td>
+              <td className="n" title={`${share(l.moves / allMoves, 0)} of all that is moved`}>
+                {isNumber ? number(l.moves, 3) : (100 * l.moves).toFixed(1)}
+              </td>
               {inModel && <td className="n">{share(l.inModel, 0)}</td>}
               <td className="small clipped" title={l.goes}>
                 {l.goes}
