@@ -7,7 +7,6 @@ namespace App\Reasons;
 use App\Http\Problem;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\Reasoning;
-use Dokimos\Core\Decide\WordEffect;
 use Dokimos\Core\Decide\WordEffects;
 use Dokimos\Core\Explain\Accumulated;
 use Dokimos\Core\Explain\Together;
@@ -87,10 +86,9 @@ final readonly class Effects
         $reasoning = $this->bases->reasoning($trial);
         $this->known($reasoning, $column);
 
-        return new WordsView($column, array_map(
-            static fn (WordEffect $w): WordView => new WordView($w->word, $w->share, $w->with, $w->without, $w->moves, $w->low, $w->high),
-            WordEffects::of($reasoning->model, $reasoning->basis->background, $column, self::place($reasoning, $class)),
-        ));
+        $background = $reasoning->basis->background;
+
+        return new WordsView($column, WordEffects::of($reasoning->model, $background, $column, self::place($reasoning, $class)));
     }
 
     /** Mean answers as two columns change. */

@@ -3663,7 +3663,7 @@ export interface components {
             says: string;
             warns?: string | null;
         };
-        WordView: {
+        WordEffect: {
             word: string;
             /** Format: float */
             share: number;
@@ -3680,7 +3680,7 @@ export interface components {
         };
         WordsView: {
             column: string;
-            words: components["schemas"]["WordView"][];
+            words: components["schemas"]["WordEffect"][];
         };
         TwoEffectsView: {
             one: string;

@@ -113,15 +113,7 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
                 {l.lost == null ? '–' : figure(measure, l.lost)}
               </td>
               <td className="mark">
-                <IntervalMark
-                  value={l.lost}
-                  low={l.low}
-                  high={l.high}
-                  scale={[-reach / 4, reach]}
-                  width={58}
-                  reference={0}
-                  tone={clear(l) ? 'verdigris' : 'soft'}
-                />
+                <LostMark value={l.lost} low={l.low} high={l.high} reach={reach} />
               </td>
               <td className="n" title={`${share(l.moves / allMoves, 0)} of all that is moved`}>
                 {isNumber ? number(l.moves, 3) : (100 * l.moves).toFixed(1)}
@@ -158,15 +150,7 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
                 </td>
                 <td className="n">{figure(measure, g.value)}</td>
                 <td className="mark">
-                  <IntervalMark
-                    value={g.value}
-                    low={g.low}
-                    high={g.high}
-                    scale={[-reach / 4, reach]}
-                    width={58}
-                    reference={0}
-                    tone={(g.low ?? 0) > 0 ? 'verdigris' : 'soft'}
-                  />
+                  <LostMark value={g.value} low={g.low} high={g.high} reach={reach} />
                 </td>
               </tr>
             ))}
@@ -174,5 +158,22 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
         </table>
       )}
     </>
+  )
+}
+
+type Lost = { value?: number | null; low?: number | null; high?: number | null }
+
+/** What is lost with its interval; green where it is clear of nothing. */
+function LostMark({ value, low, high, reach }: Lost & { reach: number }) {
+  return (
+    <IntervalMark
+      value={value}
+      low={low}
+      high={high}
+      scale={[-reach / 4, reach]}
+      width={58}
+      reference={0}
+      tone={(low ?? 0) > 0 ? 'verdigris' : 'soft'}
+    />
   )
 }
