@@ -168,7 +168,7 @@ describe('what matters', () => {
       body: { column: 'booking_note', words: [word('urgent', 0.123), word('key', -0.05), word('hello', 0.001)] },
     }
     const page = open('/study/2/reasons?trial=1&column=booking_note')
-    await says('With booking_note: urgent the answer is +12 points from what it is without')
+    await says('With booking_note: urgent the answer lies 12 points higher')
     const rows = within(await screen.findByRole('table', { name: 'Words of booking_note' })).getAllByRole('row')
     expect(rows.map((r) => r.textContent).slice(1)).toEqual([
       expect.stringMatching(/urgent12%30\.0%17\.7%\+12/),
@@ -411,7 +411,7 @@ describe('reach', () => {
     expect(rules.getByLabelText(`${two} is free`)).toBeDisabled()
     expect(rules.queryByLabelText(`${two} at least`)).toBeNull()
     await userEvent.type(rules.getByLabelText(`Formula of ${two}`), `2 * ${one}`)
-    await says(`${two} follow by formula.`)
+    await says(`By formula: ${two}.`)
     await userEvent.click(screen.getByRole('button', { name: 'Find changes' }))
     const body = (await request('POST', '/api/trials/1/reasons/3/reach')).body as View<'ReachRequest'>
     expect(body.follows).toEqual([{ column: two, formula: `2 * ${one}` }])

@@ -10,6 +10,7 @@ use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 
 /** Columns that follow others by a formula: when those change, these change with them, such as a total with its parts. */
@@ -72,11 +73,14 @@ final readonly class Follows
     }
 
     /**
-     * The table with every column that follows worked out again, of the kind it had.
+     * The table with every column that follows worked out again, of the kind it had: in rows where something that it follows was changed.
+     * A record need not hold the formula as it came, and is left so where nothing that leads to it is touched.
+     *
+     * @param ?list<list<string>> $changed per row the columns that were changed; null = all
      *
      * @throws WrongFormula where a formula makes another kind
      */
-    public function apply(Table $table): Table
+    public function apply(Table $table, ?array $changed = null): Table
     {
         foreach ($this->formulas as $name => $formula) {
             $name = (string) $name;
@@ -92,6 +96,15 @@ final readonly class Follows
                     $own->kind()->value,
                     $made->kind()->value,
                 ));
+            }
+            if (null !== $changed) {
+                $from = [];
+                foreach ($changed as $row => $columns) {
+                    $touched = [] !== array_intersect($formula->columns(), $columns);
+                    $from[] = $touched ? $table->rows + $row : $row;
+                    $changed[$row] = $touched ? [...$columns, $name] : $columns;
+                }
+                $made = Stacked::of(Table::of([$name => $own]), Table::of([$name => $made]))->column($name)->take($from);
             }
             $table = $table->with($name, $made);
         }

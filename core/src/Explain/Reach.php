@@ -247,7 +247,9 @@ final class Reach
                 : new NumberColumn($values));
         }
 
-        return $this->follows?->apply($table) ?? $table;
+        $changed = array_map(static fn (array $s): array => array_map(strval(...), array_keys($s)), $states);
+
+        return $this->follows?->apply($table, $changed) ?? $table;
     }
 
     /** @param array<string, float|string> $state */

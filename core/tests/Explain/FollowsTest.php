@@ -94,6 +94,17 @@ final class FollowsTest extends TestCase
         self::assertNan($follows->apply($holes)->number('total')->values[1]);
     }
 
+    /** A record that does not hold the formula as it came keeps its cell, unless what leads to it is changed. */
+    public function testOnlyWhatIsTouchedIsWorkedOutAgain(): void
+    {
+        $table = self::table([1.0, 30.0, 12.0]);
+        $follows = Follows::of(['labor' => '3 * parts', 'total' => 'labor + 1', 'dear' => 'parts > 20 ? "yes" : "no"'], $table, []);
+        $made = $follows->apply($table, [['note'], ['parts'], []]);
+        self::assertSame([98.0, 90.0, 76.0], $made->number('labor')->values);
+        self::assertSame([99.0, 91.0, 88.0], $made->number('total')->values, 'what follows what follows is touched as well');
+        self::assertSame(['no', 'yes', 'no'], array_map($made->column('dear')->text(...), [0, 1, 2]));
+    }
+
     /** @return iterable<string, array{array<string, string>, list<string>, string}> */
     public static function refused(): iterable
     {

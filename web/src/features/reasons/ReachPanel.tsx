@@ -117,7 +117,7 @@ export function ReachPanel({ source, record, reasons, imagined, changes, onTake 
       <p className="size-13">
         <b>Free:</b> {free.length === 0 ? 'none' : free.map((i) => i.column).join(', ')}. <b>Fixed:</b> the other{' '}
         {imagined.inputs.length - free.length - follows.length}.
-        {follows.length > 0 && ` ${follows.map((i) => i.column).join(', ')} follow by formula.`}{' '}
+        {follows.length > 0 && ` By formula: ${follows.map((i) => i.column).join(', ')}.`}{' '}
         <button type="button" className="link" aria-expanded={editing} onClick={() => setEditing(!editing)}>
           {editing ? 'Done' : 'Change what is free…'}
         </button>

@@ -10,12 +10,13 @@ export function WordsOf({ trialId, column, name, isNumber }: { trialId: number; 
   const first = lines[0]
   const said = (v: number) => (isNumber ? number(v, 3) : share(v))
   const moved = (v: number) => `${v > 0 ? '+' : ''}${isNumber ? number(v, 3) : `${number(100 * v, 2)}`}`
+  const far = (v: number) => `${moved(Math.abs(v)).replace('+', '')}${isNumber ? '' : ' points'}`
   const reach = Math.max(1e-9, ...lines.flatMap((w) => [Math.abs(w.low ?? w.moves), Math.abs(w.high ?? w.moves)]))
   return (
     <>
       <h2 className="fig-title">
         {first
-          ? `With ${first.word} the answer is ${moved(first.moves)}${isNumber ? '' : ' points'} from what it is without`
+          ? `With ${first.word} the answer lies ${far(first.moves)} ${first.moves < 0 ? 'lower' : 'higher'}`
           : `What the words of ${column} do`}
       </h2>
       <p className="fig-sub">
