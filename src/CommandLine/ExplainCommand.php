@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\CommandLine;
 
 use Dokimos\Core\Decide\ExactAccount;
+use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\PartialDependence;
 use Dokimos\Core\Explain\PermutationImportance;
@@ -153,15 +154,15 @@ final class ExplainCommand extends CoreCommand
                 static fn (Table $t): array => self::of($model->answers($t), $class),
                 $against,
                 $record,
-                array_map(static fn (string $c): array => [$c], $selected->names()),
+                Players::of($model, $selected->names()),
                 0.0,
                 (int) ($options->text('seed') ?? 2026),
             );
             $lines[] = ['record' => $number] + (null === $told ? ['answer' => null] : [
                 'answer' => $told->answer,
                 'base' => $told->base,
-                'effects' => array_combine($selected->names(), $told->values),
-                'errors' => array_combine($selected->names(), $told->errors),
+                'effects' => array_combine(array_map(Players::named(...), $told->players), $told->values),
+                'errors' => array_combine(array_map(Players::named(...), $told->players), $told->errors),
             ]) + ([] === $classes ? [] : ['class' => $classes[$class]]);
         }
 

@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace App\CommandLine;
 
-use Dokimos\Core\Decide\Campaign;
+use Dokimos\Core\Act\Campaign;
+use Dokimos\Core\Act\Economics;
 use Dokimos\Core\Measure\BinaryReport;
 use Dokimos\Core\Measure\ClassFigures;
 use Dokimos\Core\Measure\DeLong;
@@ -144,10 +145,12 @@ final class MeasureCommand extends CoreCommand
         ));
         $matrix = \is_array($p) ? $p['cost_matrix'] ?? null : null;
         $campaign = new Campaign(
-            $number($p, 'contact_cost'),
-            $number($p, 'response_rate'),
-            $number($p, 'retained_share'),
-            $number($p, 'offer_cost'),
+            new Economics(
+                $number($p, 'contact_cost'),
+                $number($p, 'response_rate'),
+                $number($p, 'retained_share'),
+                $number($p, 'offer_cost'),
+            ),
             [
                 'tp' => $number($matrix, 'tp'),
                 'fp' => $number($matrix, 'fp'),

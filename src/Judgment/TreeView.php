@@ -10,8 +10,9 @@ use Dokimos\Core\Explain\TreeReading;
 final readonly class TreeView
 {
     /**
-     * @param ?string $event  where one is predicted
-     * @param ?float  $cutoff verdicts on leaves of an event ask whether they are clear of it; others, of the average
+     * @param ?string $event   where one is predicted
+     * @param bool    $chances whether its numbers are chances that another model gives
+     * @param ?float  $cutoff  verdicts on leaves of an event ask whether they are clear of it; others, of the average
      */
     public function __construct(
         public int $trialId,
@@ -21,6 +22,7 @@ final readonly class TreeView
         public ?string $target,
         public ?float $cutoff,
         public TreeReading $tree,
+        public bool $chances = false,
     ) {
     }
 }

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-/** What one column does to an answer. */
+/** What one column does to an answer, or two or three that something is made of together. */
 final readonly class AccountLine
 {
     /**
+     * @param string  $column  the name; of several their names joined by "and", as their values are
      * @param float   $effect  a chance from 0 to 1, or the unit of the number
      * @param float   $error   standard error of the effect
      * @param ?float  $own     the effect on the model's own scale, where that is another

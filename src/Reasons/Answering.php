@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Judgment\Section\LeaningSection;
+use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 
@@ -46,15 +48,19 @@ final readonly class Answering
             $lost[$line->column] = $line->value;
         }
         $lines = [];
-        foreach ($subject->record->names() as $j => $name) {
+        foreach ($told->players as $j => $names) {
+            $unusual = array_filter(array_map(
+                static fn (string $n): ?string => self::unusual($subject->record->column($n), $reasoning->basis->seen->column($n)),
+                $names,
+            ));
             $lines[] = new AccountLine(
-                $name,
-                $subject->record->column($name)->text(0),
+                Players::named($names),
+                self::value($subject->record, $names),
                 $told->values[$j],
                 $told->errors[$j],
                 $told->own[$j] ?? null,
-                $lost[$name] ?? null,
-                self::unusual($subject->record->column($name), $reasoning->basis->seen->column($name)),
+                1 === \count($names) ? $lost[$names[0]] ?? null : null,
+                [] === $unusual ? null : implode(', ', array_unique($unusual)),
             );
         }
         usort(
@@ -74,6 +80,14 @@ final readonly class Answering
             [] === $told->own ? null : $told->scale->value,
             [] === $told->own ? null : $told->ownBase,
         );
+    }
+
+    /** @param non-empty-list<string> $names */
+    private static function value(Table $record, array $names): ?string
+    {
+        $values = array_map(static fn (string $n): ?string => $record->column($n)->text(0), $names);
+
+        return 1 === \count($names) ? $values[0] : implode(' and ', array_map(static fn (?string $v): string => $v ?? 'missing', $values));
     }
 
     /** Why a value is rare among records seen, in words. */

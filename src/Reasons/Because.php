@@ -11,6 +11,7 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\DateColumn;
@@ -96,16 +97,19 @@ final readonly class Because
             if (null === $told) {
                 continue;
             }
-            $names = $record->names();
-            $order = array_keys($names);
+            $order = array_keys($told->players);
             usort($order, static fn (int $a, int $b): int => abs($told->values[$b]) <=> abs($told->values[$a]));
             $sentences[$row + 1] = implode('; ', array_map(
-                static fn (int $j): string => self::said($scoring, $record, $names[$j], $told->values[$j]),
+                static fn (int $j): string => self::said($scoring, $record, $told->players[$j], $told->values[$j]),
                 \array_slice($order, 0, self::TOP),
             ));
             // What speaks for the answer most.
             usort($order, static fn (int $a, int $b): int => $told->values[$b] <=> $told->values[$a]);
-            $main = self::mainly($reasoning, $record, $names[$order[0]]);
+            $names = array_map(Players::named(...), $told->players);
+            $main = implode(' and ', array_map(
+                static fn (string $c): string => self::mainly($reasoning, $record, $c),
+                $told->players[$order[0]],
+            ));
             $group = $groups[$main] ?? ['records' => 0, 'answer' => 0.0, 'effects' => array_fill_keys($names, 0.0)];
             ++$group['records'];
             $group['answer'] += $told->answer;
@@ -143,15 +147,19 @@ final readonly class Because
         $this->entities->flush();
     }
 
-    private static function said(Scoring $scoring, Table $record, string $column, float $effect): string
+    /** @param non-empty-list<string> $columns */
+    private static function said(Scoring $scoring, Table $record, array $columns, float $effect): string
     {
-        $value = $record->column($column)->text(0) ?? 'missing';
+        $each = array_map(static fn (string $column): string => \sprintf(
+            '%s %s',
+            str_replace('_', ' ', $column),
+            mb_strimwidth($record->column($column)->text(0) ?? 'missing', 0, 40, '…'),
+        ), $columns);
         $size = Task::NUMBER === $scoring->task() ? \sprintf('%.3g', abs($effect)) : \sprintf('%.1f points', 100 * abs($effect));
 
         return \sprintf(
-            '%s %s (%s%s)',
-            str_replace('_', ' ', $column),
-            mb_strimwidth($value, 0, 40, '…'),
+            '%s (%s%s)',
+            implode(' and ', $each),
             $effect < 0 ? "\u{2212}" : '+',
             $size,
         );

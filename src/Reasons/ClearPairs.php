@@ -9,6 +9,7 @@ use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
 use App\Judgment\Judgments;
+use App\Trial\Forecasts;
 use App\Trial\Trial;
 use App\Trial\TrialFolds;
 use Dokimos\Core\Learners\Learners;
@@ -33,6 +34,7 @@ final readonly class ClearPairs
         private TrialFolds $folds,
         private CacheItemPoolInterface $pool,
         private Jobs $jobs,
+        private Forecasts $forecasts,
     ) {
     }
 
@@ -98,6 +100,7 @@ final readonly class ClearPairs
             array_map(static fn (array $p): ClearPairView => new ClearPairView($p['one'], $p['other'], $p['size']), $clear),
             PairsByChance::DRAWS,
             null === $told,
+            null === $told ? $this->forecasts->again($trial, PairsByChance::DRAWS) : null,
             null === $told ? $this->jobs->underWay(ClearPairsRunner::KIND, $trial->id(), self::asks($class))?->id() : null,
         );
     }

@@ -8,12 +8,19 @@ namespace App\Reasons;
 final readonly class ClearPairsView
 {
     /**
-     * @param ?float              $most  the largest size of all draws: what is above it is clear of chance (1 in 20)
-     * @param list<ClearPairView> $pairs those above it, strongest first
-     * @param int                 $draws fits to outcomes in which nothing acts together
-     * @param ?int                $jobId of the work under way
+     * @param ?float              $most    the largest size of all draws: what is above it is clear of chance (1 in 20)
+     * @param list<ClearPairView> $pairs   those above it, strongest first
+     * @param int                 $draws   fits to outcomes in which nothing acts together
+     * @param ?float              $seconds that it will take about; null where it is done, or not known
+     * @param ?int                $jobId   of the work under way
      */
-    public function __construct(public ?float $most, public array $pairs, public int $draws, public bool $pending, public ?int $jobId)
-    {
+    public function __construct(
+        public ?float $most,
+        public array $pairs,
+        public int $draws,
+        public bool $pending,
+        public ?float $seconds,
+        public ?int $jobId,
+    ) {
     }
 }

@@ -14,6 +14,7 @@ final readonly class MatterLine
      * @param ?float                    $inModel share of the model's own importance; null where it has none
      * @param string                    $goes    which way the answer goes with it, in words
      * @param list<array{float, float}> $spread  per record looked at its effect, and where its value stands among the others, from 0 to 1
+     * @param list<string>              $with    columns that the model takes it together with: what it moves is theirs, too
      */
     public function __construct(
         public string $column,
@@ -24,6 +25,7 @@ final readonly class MatterLine
         public ?float $inModel,
         public string $goes,
         public array $spread,
+        public array $with,
     ) {
     }
 }

@@ -28,7 +28,7 @@ final readonly class Matters
     private const LOOKED = 36;
     private const AGAINST = 30;
     private const KEPT = 86400 * 90;
-    private const FORM = 1;
+    private const FORM = 2;
 
     public function __construct(
         private Bases $bases,
@@ -83,7 +83,7 @@ final readonly class Matters
         $reasoning = $this->bases->reasoning($trial, $model);
         $place = Effects::place($reasoning, $class);
         $item = $this->pool->getItem('matters.'.$this->stamp($trial, $place));
-        /** @var array<array-key, array{float, string, list<array{float, float}>}>|null $kept */
+        /** @var array<array-key, array{float, string, list<array{float, float}>, list<string>}>|null $kept */
         $kept = $item->isHit() ? $item->get() : null;
         $lost = [];
         foreach (LeaningSection::of($trial, $model)->columns ?? [] as $line) {
@@ -94,10 +94,10 @@ final readonly class Matters
             $own[$line['column']] = $line['share'];
         }
         $lines = [];
-        foreach ($kept ?? [] as $column => [$moves, $goes, $spread]) {
+        foreach ($kept ?? [] as $column => [$moves, $goes, $spread, $with]) {
             $column = (string) $column;
             $by = $lost[$column] ?? null;
-            $lines[] = new MatterLine($column, $by?->value, $by?->low, $by?->high, $moves, $own[$column] ?? null, $goes, $spread);
+            $lines[] = new MatterLine($column, $by?->value, $by?->low, $by?->high, $moves, $own[$column] ?? null, $goes, $spread, $with);
         }
         usort($lines, static fn (MatterLine $a, MatterLine $b): int => [$b->lost ?? -1.0, $b->moves] <=> [$a->lost ?? -1.0, $a->moves]);
         $clear = array_filter($lost, static fn (LostView $l): bool => ($l->low ?? 0.0) > 0.0);
@@ -134,18 +134,27 @@ final readonly class Matters
         return Stamp::of([self::FORM, Bases::mark($trial), $class]);
     }
 
-    /** @return array<array-key, array{float, string, list<array{float, float}>}> per column how far, which way, and the spread */
+    /**
+     * @return array<array-key, array{float, string, list<array{float, float}>, list<string>}> per column how far, which way, the spread, and
+     *                                                                                         with which others
+     */
     private function looked(Reasoning $reasoning, ?int $place): array
     {
         $seen = $reasoning->basis->seen;
         $n = min(self::LOOKED, $seen->rows);
         $rows = array_map(static fn (int $k): int => (int) floor($k * $seen->rows / $n), range(0, max(0, $n - 1)));
         $names = $seen->names();
-        $effects = array_fill_keys($names, []);
+        $effects = $with = array_fill_keys($names, []);
         foreach ($rows as $row) {
             $told = $reasoning->account($seen->take([$row]), $place, self::AGAINST);
-            foreach ($told->values ?? [] as $j => $value) {
-                $effects[$names[$j]][$row] = $value;
+            if (null === $told) {
+                continue;
+            }
+            foreach ($told->players as $j => $players) {
+                foreach ($players as $name) {
+                    $effects[$name][$row] = $told->values[$j];
+                    $with[$name] = array_values(array_diff($players, [$name]));
+                }
             }
         }
         $background = $reasoning->basis->background->take(range(0, min(100, $reasoning->basis->background->rows) - 1));
@@ -172,6 +181,7 @@ final readonly class Matters
                     $seen->column($name) instanceof DateColumn,
                 ),
                 self::spread($seen->column($name), $own),
+                $with[$name],
             ];
         }
 

@@ -11,6 +11,7 @@ use App\Job\Jobs;
 use App\Judgment\Judgments;
 use App\Judgment\Section\LostView;
 use App\Trial\FigureView;
+use App\Trial\Forecasts;
 use App\Trial\Trial;
 use App\Trial\TrialFolds;
 use Dokimos\Core\Explain\GoesTogether;
@@ -37,6 +38,7 @@ final readonly class Shuffled
         private TrialFolds $folds,
         private CacheItemPoolInterface $pool,
         private Jobs $jobs,
+        private Forecasts $forecasts,
     ) {
     }
 
@@ -125,6 +127,7 @@ final readonly class Shuffled
             $columns,
             $groups,
             null === $kept,
+            null === $kept ? $this->forecasts->again($trial, $trial->question()->plan()->folds ?? 1) : null,
             null === $kept ? $this->jobs->underWay(ShuffledRunner::KIND, $trial->id(), self::asks($figure, $repeats))?->id() : null,
         );
     }

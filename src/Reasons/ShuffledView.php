@@ -15,6 +15,7 @@ final readonly class ShuffledView
      * @param list<FigureView>       $figures it could be asked by
      * @param list<LostView>         $columns most first; none before a worker has looked
      * @param list<LostTogetherView> $groups  columns that go together, shuffled as one
+     * @param ?float                 $seconds that it will take about; null where it is done, or not known
      * @param ?int                   $jobId   of the work under way
      */
     public function __construct(
@@ -24,6 +25,7 @@ final readonly class ShuffledView
         public array $columns,
         public array $groups,
         public bool $pending,
+        public ?float $seconds,
         public ?int $jobId,
     ) {
     }

@@ -88,11 +88,11 @@ final readonly class StandIns
         if (!$model?->model instanceof ShowsLeaves) {
             throw Problem::notFound('stand-in');
         }
-        $target = Task::NUMBER === $reasoning->model->task ? $reasoning->model->target : 'chance';
-
+        $chances = Task::NUMBER !== $reasoning->model->task;
+        $target = $chances ? 'chance' : $reasoning->model->target;
         $reading = TreeReading::of($model->model->tree(), null);
 
-        return new TreeView($trial->id(), $trial->number(), Task::NUMBER, null, $target, null, $reading);
+        return new TreeView($trial->id(), $trial->number(), Task::NUMBER, null, $target, null, $reading, $chances);
     }
 
     /** @return array{list<float>, list<int>, list<int>} answers for the records seen, the half that is learned from, and the other one */

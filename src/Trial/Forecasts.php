@@ -66,6 +66,18 @@ final readonly class Forecasts
         return $views;
     }
 
+    /** About how many seconds so many fits of a trial take, as its own did; null where it was not measured. */
+    public function again(Trial $trial, int $fits): ?float
+    {
+        $job = $this->entities->getRepository(Job::class)->findOneBy(
+            ['kind' => TrialRunner::KIND, 'subject' => $trial->id(), 'state' => Job::DONE],
+            ['id' => 'DESC'],
+        );
+        $took = ($job?->endedAt() ?? 0.0) - ($job?->startedAt() ?? 0.0);
+
+        return null === $job || $took <= 0.0 ? null : $took * $fits / max(1, $job->pieces());
+    }
+
     private static function work(int $rows, int $inputs, int $fits): float
     {
         return (float) max(1, $rows) * max(1, $inputs) * max(1, $fits);

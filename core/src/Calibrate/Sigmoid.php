@@ -20,6 +20,7 @@ final readonly class Sigmoid implements Calibrator
         public float $logLikelihood = \NAN,
         public float $errorA = \NAN,
         public float $errorB = \NAN,
+        public float $covariance = \NAN,
     ) {
     }
 
@@ -64,7 +65,7 @@ final readonly class Sigmoid implements Calibrator
         }
         $det = $h[0] * $h[2] - $h[1] * $h[1];
 
-        return new self($a, $b, $last, sqrt(max(0.0, $h[2] / $det)), sqrt(max(0.0, $h[0] / $det)));
+        return new self($a, $b, $last, sqrt(max(0.0, $h[2] / $det)), sqrt(max(0.0, $h[0] / $det)), -$h[1] / $det);
     }
 
     /**
@@ -140,6 +141,9 @@ final readonly class Sigmoid implements Calibrator
     /** @param array<string, mixed> $kept */
     public static function read(array $kept): self
     {
-        return new self(is_numeric($kept['a'] ?? null) ? (float) $kept['a'] : 0.0, is_numeric($kept['b'] ?? null) ? (float) $kept['b'] : 1.0);
+        return new self(
+            is_numeric($kept['a'] ?? null) ? (float) $kept['a'] : 0.0,
+            is_numeric($kept['b'] ?? null) ? (float) $kept['b'] : 1.0,
+        );
     }
 }

@@ -19,7 +19,8 @@ final readonly class ExactAccount
     /** Leaves beyond which laying it down takes longer than drawing orders. */
     public const MOST = 20_000;
 
-    private function __construct(private LeafAccount $leaves, private int $players, private Scale $scale)
+    /** @param list<non-empty-list<string>> $players */
+    private function __construct(private LeafAccount $leaves, private array $players, private Scale $scale)
     {
     }
 
@@ -27,7 +28,7 @@ final readonly class ExactAccount
      * @param Table $background as the model's select() gives it
      * @param ?int  $class      of several, whose chance it is
      *
-     * @return ?self null for other models, calibrated ones, and where a prepared column is made of several
+     * @return ?self null for other models, calibrated ones, and where a prepared column is made of more than one player
      */
     public static function of(ScoringModel $model, Table $background, ?int $class): ?self
     {
@@ -35,14 +36,21 @@ final readonly class ExactAccount
         if (null === $sum) {
             return null;
         }
-        $place = array_flip($background->names());
+        $together = Players::of($model, $background->names());
+        $place = [];
+        foreach ($together as $player => $columns) {
+            $place += array_fill_keys($columns, $player);
+        }
         $players = [];
         foreach ($model->model->columns() as $column) {
-            $made = array_values(array_unique($model->preparation->asks([$column])));
-            if (1 !== \count($made) || !isset($place[$made[0]])) {
+            $own = array_values(array_unique(array_map(
+                static fn (string $c): int => $place[$c] ?? -1,
+                $model->preparation->asks([$column]),
+            )));
+            if (1 !== \count($own) || -1 === $own[0]) {
                 return null;
             }
-            $players[$column] = $place[$made[0]];
+            $players[$column] = $own[0];
         }
         $prepared = $model->preparation->apply($background);
         $in = array_values(array_diff(array_keys(array_fill(0, $background->rows, true)), array_keys($prepared->out)));
@@ -52,7 +60,7 @@ final readonly class ExactAccount
 
         return new self(
             new LeafAccount($sum->trees, $sum->start, $players, $prepared->table->take($in)),
-            \count($place),
+            $together,
             $sum->scale,
         );
     }
@@ -60,7 +68,7 @@ final readonly class ExactAccount
     /**
      * @param Table $record as the model's select() gives it, one row
      *
-     * @return ?Told one player per column, in their order; null where there is no answer
+     * @return ?Told null where there is no answer
      */
     public function told(ScoringModel $model, Table $record): ?Told
     {
@@ -68,7 +76,7 @@ final readonly class ExactAccount
         if ([] !== $prepared->out) {
             return null;
         }
-        $own = $this->leaves->of($prepared->table, 0, $this->players);
+        $own = $this->leaves->of($prepared->table, 0, \count($this->players));
         $from = $this->leaves->base();
         $to = $from + array_sum($own);
         $rate = $this->scale->rate($from, $to);
@@ -77,7 +85,8 @@ final readonly class ExactAccount
             $this->scale->answer($from),
             $this->scale->answer($to),
             array_map(static fn (float $v): float => $v * $rate, $own),
-            array_fill(0, $this->players, 0.0),
+            array_fill(0, \count($this->players), 0.0),
+            $this->players,
             0,
             Scale::AsItIs === $this->scale ? [] : $own,
             $from,

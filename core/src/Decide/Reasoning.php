@@ -70,7 +70,7 @@ final readonly class Reasoning
     /**
      * @param Table $record as the model's select() gives it, one row
      *
-     * @return ?Told one player per column, in their order; null where there is no answer
+     * @return ?Told its players are columns, or those that something is made of together; null where there is no answer
      */
     public function account(Table $record, ?int $class, int $background = self::AGAINST): ?Told
     {
@@ -85,7 +85,7 @@ final readonly class Reasoning
             $this->answers($class),
             $few,
             $record,
-            array_map(static fn (string $c): array => [$c], $record->names()),
+            Players::of($this->model, $record->names()),
             $this->enough($class),
             self::SEED,
         );

@@ -24,7 +24,7 @@ final readonly class SampledAccount
     /**
      * @param \Closure(Table): list<float> $answers NAN = none
      * @param Table                        $record  the same columns, one row
-     * @param list<list<string>>           $players columns that come in together
+     * @param list<non-empty-list<string>> $players columns that come in together
      * @param float                        $enough  draws go on until no standard error is above this
      *
      * @return ?Told null where the model has no answer for the record
@@ -84,6 +84,7 @@ final readonly class SampledAccount
             $answer,
             array_values(array_map(static fn (array $own): float => array_sum($own) / $b / max(1, $round), $sums)),
             array_values($errors),
+            $players,
             2 * $round * $b,
         );
     }

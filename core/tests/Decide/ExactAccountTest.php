@@ -6,6 +6,7 @@ namespace Dokimos\Core\Tests\Decide;
 
 use Dokimos\Core\Calibrate\Calibrated;
 use Dokimos\Core\Decide\ExactAccount;
+use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Shapley;
 use Dokimos\Core\Learn\Tree\Scale;
@@ -42,6 +43,7 @@ final class ExactAccountTest extends TestCase
             'day' => new DateColumn($day),
             'color' => CodedColumn::fromCells($g),
             'unused' => new NumberColumn(array_fill(0, $rows, 1.0)),
+            'more' => new NumberColumn(array_fill(0, $rows, 1.0)),
         ], $rows);
     }
 
@@ -147,7 +149,33 @@ final class ExactAccountTest extends TestCase
 
                 return array_sum($own($background)) / $background->rows;
             });
-            self::assertEqualsWithDelta([...$brute, 0.0], [] === $told->own ? $told->values : $told->own, 1e-9);
+            self::assertEqualsWithDelta([...$brute, 0.0, 0.0], [] === $told->own ? $told->values : $told->own, 1e-9);
+        }
+    }
+
+    public function testWhatIsMadeOfTwoColumnsIsOnePlayer(): void
+    {
+        $steps = [['step' => 'interact', 'column' => 'x', 'other' => 'z']];
+        $model = self::model('tree', 'two classes', [], $steps);
+        $background = self::table(30, 8);
+        self::assertContains(['x', 'z'], Players::of($model, $background->names()));
+        $exact = ExactAccount::of($model, $background, null);
+        self::assertNotNull($exact);
+        foreach ([1, 2, 3, 5, 8] as $row) {
+            $record = self::table(60, 9)->take([$row]);
+            $told = $exact->told($model, $record);
+            self::assertNotNull($told);
+            self::assertSame([['x', 'z'], ['day'], ['color'], ['unused'], ['more']], $told->players);
+            $brute = Shapley::exact(3, static function (int $set) use ($background, $record, $model): float {
+                foreach ([['x', 'z'], ['day'], ['color']] as $j => $names) {
+                    foreach (($set >> $j & 1) === 1 ? $names : [] as $name) {
+                        $background = $background->with($name, $record->column($name)->take(array_fill(0, $background->rows, 0)));
+                    }
+                }
+
+                return array_sum($model->answers($background)->values) / $background->rows;
+            });
+            self::assertEqualsWithDelta([...$brute, 0.0, 0.0], $told->values, 1e-9);
         }
     }
 
@@ -158,8 +186,11 @@ final class ExactAccountTest extends TestCase
         $filled = [['step' => 'fill_missing', 'columns' => ['z', 'day', 'color']]];
         self::assertNull($none(self::model('logistic', 'two classes', [], $filled)));
         self::assertNull($none(self::model('boosting', 'several classes', ['trees' => 5, 'patience' => 0], []), 0), 'no sum on any scale');
-        $two = [['step' => 'interact', 'column' => 'x', 'other' => 'z']];
-        self::assertNull($none(self::model('tree', 'two classes', [], $two)), 'x times z belongs to two');
+        $four = ['step' => 'formula', 'name' => 'all', 'formula' => 'x + unused * more + z'];
+        self::assertNull(
+            $none(self::model('tree', 'two classes', [], [$four, ['step' => 'set_aside', 'columns' => ['x']]])),
+            'four are no one player',
+        );
         $tree = self::model('tree', 'two classes', [], []);
         self::assertNotNull($none($tree));
         $known = [];

@@ -274,6 +274,9 @@ export function useLeaf(trialId: number, node: number | null) {
 }
 
 /** A share in percent, or a mean, as a leaf has it. */
+/** As what the values of a tree are told: those that imitate a chance are chances. */
+export const toldAs = (data: TreeOf) => (data.chances ? 'chance' : data.task)
+
 export function valueOf(task: string, value: number | null | undefined, digits = 1): string {
   return task === 'number' ? number(value, 3) : share(value, digits)
 }

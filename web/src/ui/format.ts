@@ -68,6 +68,9 @@ export function duration(seconds: number): string {
   return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`
 }
 
+/** What follows what would be done: about how long that takes, where it is known and worth saying. */
+export const about = (seconds: number | null | undefined) => (seconds == null || seconds < 3 ? '' : `, about ${duration(seconds)}`)
+
 /** "1 row", "2 rows". */
 export function count(n: number, one: string, many = one + 's'): string {
   return `${whole(n)} ${n === 1 ? one : many}`

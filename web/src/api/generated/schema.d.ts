@@ -3045,6 +3045,8 @@ export interface components {
             /** Format: float */
             cutoff?: number | null;
             tree: components["schemas"]["TreeReading"];
+            /** @default false */
+            chances?: boolean;
         };
         LeafRecordsView: {
             node: number;
@@ -3600,6 +3602,7 @@ export interface components {
             inModel?: number | null;
             goes: string;
             spread: number[][];
+            with: string[];
         };
         MattersView: {
             trial: components["schemas"]["TrialView"];
@@ -3632,6 +3635,8 @@ export interface components {
             columns: components["schemas"]["LostView"][];
             groups: components["schemas"]["LostTogetherView"][];
             pending: boolean;
+            /** Format: float */
+            seconds?: number | null;
             jobId?: number | null;
         };
         SingleView: {
@@ -3709,6 +3714,8 @@ export interface components {
             pairs: components["schemas"]["ClearPairView"][];
             draws: number;
             pending: boolean;
+            /** Format: float */
+            seconds?: number | null;
             jobId?: number | null;
         };
         StandInRecord: {

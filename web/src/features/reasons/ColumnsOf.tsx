@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { type MatterLine, type Matters, useShuffle, useShuffled } from '../../data/reasons'
-import { count, number, share } from '../../ui/format'
+import { about, count, number, share } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { figure } from '../../ui/measure'
 import { Slot } from '../../ui/Slot'
@@ -34,7 +34,7 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
       1e-12,
       lines.reduce((s, l) => s + Math.max(0, of(l)), 0),
     )
-  const [allLost, allMoves] = [sum((l) => l.lost ?? 0), sum((l) => l.moves)]
+  const [allLost, allMoves] = [sum((l) => l.lost ?? 0), sum((l) => l.moves / (1 + l.with.length))]
   const clear = (l: MatterLine) => (l.low ?? 0) > 0
   const carry = other ? lines.filter(clear).length : data.carry
   const inModel = lines.some((l) => l.inModel != null)
@@ -69,6 +69,7 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
           ) : (
             <button type="button" className="link" onClick={() => shuffle.mutate()}>
               {usual ? 'Shuffle those that go together as one' : `Shuffle by ${measure.name}, ${times === '1' ? 'once' : `${times} times`}`}
+              {about(shuffled.data.seconds)}
             </button>
           )}
         </p>
@@ -115,7 +116,10 @@ export function ColumnsOf({ data, selected, onSelect }: { data: Matters; selecte
               <td className="mark">
                 <LostMark value={l.lost} low={l.low} high={l.high} reach={reach} />
               </td>
-              <td className="n" title={`${share(l.moves / allMoves, 0)} of all that is moved`}>
+              <td
+                className="n"
+                title={`${share(l.moves / allMoves, 0)} of all that is moved${l.with.length > 0 ? `, together with ${l.with.join(', ')}` : ''}`}
+              >
                 {isNumber ? number(l.moves, 3) : (100 * l.moves).toFixed(1)}
               </td>
               {inModel && <td className="n">{share(l.inModel, 0)}</td>}

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { useClearPairs, useEffectMap, useFindClear, usePairs } from '../../data/reasons'
-import { number, share } from '../../ui/format'
+import { about, number, share } from '../../ui/format'
 import { Loading, Trouble } from '../../ui/Trouble'
 
 const FEW = 6
@@ -41,7 +41,7 @@ export function PairsOf({ trialId, name, isNumber }: { trialId: number | null; n
             <span role="status">Finding out what chance does; the learner is fitted {chance.data.draws} times…</span>
           ) : (
             <button type="button" className="link" onClick={() => find.mutate()}>
-              Tell them from chance
+              Tell them from chance{about(chance.data.seconds)}
             </button>
           )}
         </p>

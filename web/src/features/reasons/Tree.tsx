@@ -2,14 +2,14 @@ import { Button } from '@mui/material'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useAddress } from '../../ui/address'
-import { count, number, share, whole } from '../../ui/format'
+import { count, share, whole } from '../../ui/format'
 import { ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { IntervalMark } from '../../ui/IntervalMark'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudy, useStudyId } from '../../data/study'
 import { recordsPath } from '../../data/conditions'
-import { type Leaf, type TreeOf, useLeaf, useStandInTree, useTree, valueOf } from '../../data/reasons'
+import { type Leaf, type TreeOf, useLeaf, useStandInTree, useTree, toldAs, valueOf } from '../../data/reasons'
 import { TakeElsewhere } from '../../sections/TakeElsewhere'
 import { LINE, TreeDrawing } from './TreeDrawing'
 
@@ -192,12 +192,13 @@ function Above({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
 function Ends({ data, sound }: { data: TreeOf; sound: Leaf[] }) {
   const values = sound.map((l) => l.share ?? NaN)
   const held = sound.reduce((n, l) => n + l.rows, 0)
+  const as = toldAs(data)
   if (sound.length === 0) return <>None of them is sound: each rests on few rows, or does not lie clearly to one side.</>
   return (
     <>
       They hold {whole(held)} of {whole(data.tree.rows)} rows,{' '}
       {data.task === 'number'
-        ? `with means of ${data.target} from ${valueOf(data.task, Math.min(...values))} to ${valueOf(data.task, Math.max(...values))}; the mean of all is ${valueOf(data.task, data.tree.average)}.`
+        ? `with means of ${data.target} from ${valueOf(as, Math.min(...values))} to ${valueOf(as, Math.max(...values))}; the mean of all is ${valueOf(as, data.tree.average)}.`
         : `and name ${[...new Set(sound.map((l) => `“${l.named}”`))].join(', ')}.`}
     </>
   )
@@ -214,6 +215,7 @@ function Leaves({
   chosen: number | null
   onChoose: (node: number) => void
 }) {
+  const as = toldAs(data)
   const ends = leaves.flatMap((l) => (l.share == null ? [] : [l.low ?? l.share, l.high ?? l.share]))
   const scale: [number, number] = data.task === 'number' ? [Math.min(...ends), Math.max(...ends, Math.min(...ends) + 1e-9)] : [0, 1]
   return (
@@ -232,8 +234,8 @@ function Leaves({
           </th>
           <th className="mark" style={{ width: data.task === 'number' ? 98 : 116 }}>
             <span className="small soft">
-              {data.task === 'number' ? `${number(scale[0], 3)} to ${number(scale[1], 3)}` : '0 to 100'}
-              {data.tree.average != null && `, ${data.task === 'number' ? 'mean' : 'average'} ${valueOf(data.task, data.tree.average, 0)}`}
+              {data.task === 'number' ? `${valueOf(as, scale[0], 0)} to ${valueOf(as, scale[1], 0)}` : '0 to 100'}
+              {data.tree.average != null && `, ${data.task === 'number' ? 'mean' : 'average'} ${valueOf(as, data.tree.average, 0)}`}
             </span>
           </th>
           <th style={{ width: 72 }}>Verdict</th>
@@ -269,7 +271,11 @@ function Leaves({
                 {l.named != null && <b>“{l.named}”: </b>}
                 {l.says}:{' '}
                 <b>
-                  {l.share == null ? 'no row to judge by' : data.task === 'number' ? number(l.share, 3) : `${whole(100 * l.share)} in 100`}
+                  {l.share == null
+                    ? 'no row to judge by'
+                    : data.task === 'number'
+                      ? valueOf(as, l.share)
+                      : `${whole(100 * l.share)} in 100`}
                 </b>
               </button>
             </td>
@@ -280,15 +286,15 @@ function Leaves({
             </td>
             <td
               className="n"
-              title={`${valueOf(data.task, l.trainingShare)} ${data.task === 'number' ? 'over' : 'of'} the ${whole(l.trainingRows)} rows that grew it`}
+              title={`${valueOf(as, l.trainingShare)} ${data.task === 'number' ? 'over' : 'of'} the ${whole(l.trainingRows)} rows that grew it`}
             >
-              <b>{valueOf(data.task, l.share)}</b>
+              <b>{valueOf(as, l.share)}</b>
               <br />
               <span className="soft">
                 {l.low == null
                   ? ''
                   : data.task === 'number'
-                    ? `${number(l.low, 3)} to ${number(l.high, 3)}`
+                    ? `${valueOf(as, l.low)} to ${valueOf(as, l.high)}`
                     : `${whole(100 * l.low)} to ${whole(100 * (l.high ?? 0))}`}
               </span>
             </td>

@@ -1,5 +1,5 @@
 import { whole } from '../../ui/format'
-import { type Branch, type TreeOf, valueOf } from '../../data/reasons'
+import { type Branch, type TreeOf, toldAs, valueOf } from '../../data/reasons'
 
 /** The height of a line of leaves. */
 export const LINE = 54
@@ -32,7 +32,7 @@ export function TreeDrawing({ data, chosen }: { data: TreeOf; chosen: number | n
         <b>All {whole(data.tree.rows)}</b>{' '}
         <span className="soft">
           {data.task === 'two classes' && `${whole(data.tree.events)} · `}
-          {data.tree.average == null ? 'rows' : valueOf(data.task, data.tree.average)}
+          {data.tree.average == null ? 'rows' : valueOf(toldAs(data), data.tree.average)}
         </span>
       </p>
       <svg width={width} height={all + 40} style={{ position: 'absolute', inset: 0 }}>
@@ -80,7 +80,7 @@ export function TreeDrawing({ data, chosen }: { data: TreeOf; chosen: number | n
           <span style={{ display: 'flex', gap: 4, alignItems: 'center' }} className="soft">
             <Bar rows={b.rows} events={b.events} all={data.tree.rows} />
             {whole(b.rows)}
-            {b.share != null && ` · ${valueOf(data.task, b.share, 0)}`}
+            {b.share != null && ` · ${valueOf(toldAs(data), b.share, 0)}`}
           </span>
         </div>
       ))}

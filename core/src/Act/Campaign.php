@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Decide;
+namespace Dokimos\Core\Act;
 
 /**
  * What contacting people by their score costs and brings. A contact costs c; of those with the event a share r accepts an offer that
@@ -11,25 +11,10 @@ namespace Dokimos\Core\Decide;
 final readonly class Campaign
 {
     /**
-     * @param float                                             $responseRate  0 to 1
-     * @param float                                             $retainedShare 0 to 1
-     * @param array{tp: float, fp: float, fn: float, tn: float} $matrix        amounts per record, positive = gain
+     * @param array{tp: float, fp: float, fn: float, tn: float} $matrix amounts per record, positive = gain
      */
-    public function __construct(private float $contactCost, private float $responseRate, private float $retainedShare, private float $offerCost, private array $matrix)
+    public function __construct(private Economics $economics, private array $matrix)
     {
-    }
-
-    /** The score from which on a contact is expected to pay; null when the offer costs what it keeps. */
-    public function breakEven(float $value): ?float
-    {
-        $kept = $this->retainedShare * $value - $this->offerCost;
-
-        return $kept > 0.0 && $this->responseRate > 0.0 ? $this->contactCost / ($this->responseRate * $kept) : null;
-    }
-
-    public function gain(float $chance, float $value): float
-    {
-        return $chance * $this->responseRate * ($this->retainedShare * $value - $this->offerCost) - $this->contactCost;
     }
 
     /**
@@ -47,8 +32,8 @@ final readonly class Campaign
         $events = array_sum($actual);
         $expected = $realised = [];
         foreach ($score as $i => $s) {
-            $expected[] = $this->gain($s, $value[$i]);
-            $realised[] = $this->gain($actual[$i], $value[$i]);
+            $expected[] = $this->economics->expected($s, $value[$i]);
+            $realised[] = $this->economics->expected($actual[$i], $value[$i]);
         }
         $cutoffs = $deciles = [];
         $sums = [0.0, 0.0];
@@ -62,24 +47,43 @@ final readonly class Campaign
             $sums[1] += $expected[$i];
             $hits += $actual[$i];
             $contacted = $place + 1;
-            $cost = $contacted * $this->contactCost;
-            $money = ['contact_cost' => $cost, 'realised_profit' => $sums[0], 'expected_profit' => $sums[1], 'realised_roi' => $cost > 0.0 ? $sums[0] / $cost : null, 'expected_roi' => $cost > 0.0 ? $sums[1] / $cost : null];
+            $cost = $contacted * $this->economics->cost;
+            $money = [
+                'contact_cost' => $cost,
+                'realised_profit' => $sums[0],
+                'expected_profit' => $sums[1],
+                'realised_roi' => $cost > 0.0 ? $sums[0] / $cost : null,
+                'expected_roi' => $cost > 0.0 ? $sums[1] / $cost : null,
+            ];
             foreach ($ends[$contacted] ?? [] as $k) {
                 $deciles[] = ['top_deciles' => $k, 'contacted' => $contacted, 'positives' => (int) $hits] + $money;
             }
             if (!isset($order[$place + 1]) || $score[$order[$place + 1]] !== $score[$i]) {
-                $cutoffs[] = ['cutoff' => $score[$i], 'contacted' => $contacted] + $money + ['matrix_profit' => $this->matrix['tp'] * $hits + $this->matrix['fp'] * ($contacted - $hits) + $this->matrix['fn'] * ($events - $hits) + $this->matrix['tn'] * ($n - $contacted - $events + $hits)];
+                $cutoffs[] = [
+                    'cutoff' => $score[$i],
+                    'contacted' => $contacted,
+                ] + $money + ['matrix_profit' => $this->matrix['tp'] * $hits + $this->matrix['fp'] * ($contacted - $hits)
+                    + $this->matrix['fn'] * ($events - $hits) + $this->matrix['tn'] * ($n - $contacted - $events + $hits)];
             }
         }
         $chosen = array_keys(array_filter($expected, static fn (float $g) => $g > 0.0));
 
         return [
             'cutoffs' => $cutoffs,
-            'best' => ['realised_profit' => self::best($cutoffs, 'realised_profit'), 'expected_profit' => self::best($cutoffs, 'expected_profit'), 'matrix_profit' => self::best($cutoffs, 'matrix_profit')],
+            'best' => [
+                'realised_profit' => self::best($cutoffs, 'realised_profit'),
+                'expected_profit' => self::best($cutoffs, 'expected_profit'),
+                'matrix_profit' => self::best($cutoffs, 'matrix_profit'),
+            ],
             'top_deciles' => $deciles,
             'contact_nobody' => ['profit' => 0.0, 'matrix_profit' => $this->matrix['fn'] * $events + $this->matrix['tn'] * ($n - $events)],
-            'individual_rule' => ['contacted' => \count($chosen), 'expected_profit' => array_sum(array_map(static fn (int $i) => $expected[$i], $chosen)), 'realised_profit' => array_sum(array_map(static fn (int $i) => $realised[$i], $chosen)), 'first_10_expected_gain' => \array_slice($expected, 0, 10)],
-            'break_even_score_first_10' => array_map($this->breakEven(...), \array_slice($value, 0, 10)),
+            'individual_rule' => [
+                'contacted' => \count($chosen),
+                'expected_profit' => array_sum(array_map(static fn (int $i) => $expected[$i], $chosen)),
+                'realised_profit' => array_sum(array_map(static fn (int $i) => $realised[$i], $chosen)),
+                'first_10_expected_gain' => \array_slice($expected, 0, 10),
+            ],
+            'break_even_score_first_10' => array_map($this->economics->breakEven(...), \array_slice($value, 0, 10)),
         ];
     }
 
