@@ -30,6 +30,7 @@ final class Layers
         'Trial',
         'Search',
         'Judgment',
+        'Score',
         'Decision',
         'Reasons',
         'Overview',
@@ -85,7 +86,7 @@ final class Layers
             ->excluding(
                 Selector::inNamespace('App\Question'),
                 Selector::inNamespace('App\Tests'),
-                Selector::classname('App\Decision\ScoredTables'),
+                Selector::classname('App\Score\ScoredTables'),
             )
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Table\TableReader'))

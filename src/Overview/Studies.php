@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Overview;
 
 use App\Account\User;
-use App\Decision\Scoring;
 use App\Logbook\Logbook;
 use App\Logbook\LogEntry;
 use App\Question\Questions;
 use App\Question\Seal;
+use App\Score\Scoring;
 use App\Study\Role;
 use App\Study\Study;
 use App\Study\StudyMember;

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Account\User;
-use App\Decision\ScoredTables;
-use App\Decision\Scoring;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
+use App\Score\ScoredTables;
+use App\Score\Scoring;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\Reasoning;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-use App\Decision\Scoring;
 use App\Job\Jobs;
 use App\Job\JobView;
+use App\Score\Scoring;
 use App\Study\Access;
 use App\Study\Role;
 use Nelmio\ApiDocBundle\Attribute\Model;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-use App\Decision\Scoring;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
+use App\Score\Scoring;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Progress;
 

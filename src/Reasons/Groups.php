@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-use App\Decision\ScoredTables;
-use App\Decision\Scoring;
 use App\Http\Problem;
+use App\Score\ScoredTables;
+use App\Score\Scoring;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Explain\Want;
 use Dokimos\Core\Table\Column;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-use App\Decision\Scoring;
+use App\Score\Scoring;
 use App\Study\Access;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\ScoringModel;

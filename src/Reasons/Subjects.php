@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Reasons;
 
-use App\Decision\Scoring;
 use App\Http\Problem;
 use App\Judgment\Judgments;
 use App\Question\OpenCells;
 use App\Question\Seal;
+use App\Score\Scoring;
 use App\Table\DataTable;
 use App\Trial\Trial;
 use Dokimos\Core\Decide\Reasoning;

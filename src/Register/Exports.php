@@ -13,11 +13,10 @@ use App\Storage\CellStore;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\RecordLine;
 use Dokimos\Core\Format\WorkbookWriter;
 use Dokimos\Core\Table\FrameCodec;
-use Dokimos\Core\Table\Kind;
 
 /** Writes tables as open formats, a frame of rows at a time. */
 final readonly class Exports
@@ -110,28 +109,7 @@ final readonly class Exports
             yield CsvWriter::line($names);
         }
         foreach ($this->records($table, $found) as $cells) {
-            yield 'csv' === $format ? CsvWriter::line($cells) : self::object($names, $kinds, $cells);
+            yield 'csv' === $format ? CsvWriter::line($cells) : RecordLine::of($names, $kinds, $cells);
         }
-    }
-
-    /**
-     * @param list<string>  $names
-     * @param list<Kind>    $kinds
-     * @param list<?string> $cells
-     */
-    private static function object(array $names, array $kinds, array $cells): string
-    {
-        $object = new \stdClass();
-        foreach ($names as $i => $name) {
-            $cell = $cells[$i];
-            $object->{$name} = match (true) {
-                null === $cell => null,
-                Kind::Number === $kinds[$i] => (float) $cell,
-                Kind::YesNo === $kinds[$i] => CellParser::yesNo($cell) ?? $cell,
-                default => $cell,
-            };
-        }
-
-        return json_encode($object, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES)."\n";
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
-use App\Decision\ScoredTables;
+use App\Score\ScoredTables;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** The scored list as people use it: filter, sort, search, page, carry columns along, download. */

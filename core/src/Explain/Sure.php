@@ -105,6 +105,27 @@ final class Sure
         return max(0.0, $sum) / max(1, $count);
     }
 
+    /**
+     * The chance that a number comes above a limit: how often the prediction with the errors of the records of nearest prediction does.
+     *
+     * @return ?float null where nothing was predicted before
+     */
+    public function above(float $said, float $limit): ?float
+    {
+        $n = \count($this->said);
+        if (0 === $n) {
+            return null;
+        }
+        $near = min($n, max(50, (int) round(self::NEAR * $n)));
+        $from = max(0, min(self::place($this->said, $said) - intdiv($near, 2), $n - $near));
+        $above = 0;
+        for ($k = $from; $k < $from + $near; ++$k) {
+            $above += $said + $this->came[$k] - $this->said[$k] > $limit ? 1 : 0;
+        }
+
+        return $above / $near;
+    }
+
     /** @param list<float> $sorted how many lie below */
     private static function place(array $sorted, float $value): int
     {

@@ -148,23 +148,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/match": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["post_app_decision_decision_match"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/studies/{id}/scorings": {
+    "/api/scorings/{id}/decisions": {
         parameters: {
             query?: never;
             header?: never;
@@ -173,14 +157,14 @@ export interface paths {
         };
         get: operations["get_app_decision_decision_list"];
         put?: never;
-        post: operations["post_app_decision_decision_start"];
+        post: operations["post_app_decision_decision_make"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/scorings/{id}": {
+    "/api/decisions/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -188,15 +172,15 @@ export interface paths {
             cookie?: never;
         };
         get: operations["get_app_decision_decision_one"];
-        put?: never;
+        put: operations["put_app_decision_decision_change"];
         post?: never;
-        delete?: never;
+        delete: operations["delete_app_decision_decision_remove"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/scorings/{id}/rows": {
+    "/api/decisions/{id}/rows": {
         parameters: {
             query?: never;
             header?: never;
@@ -212,16 +196,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/scorings/{id}/file": {
+    "/api/decisions/{id}/file": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["get_app_decision_decision_file"];
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_decision_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_decision_sheet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_decision_measure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1428,6 +1444,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_score_score_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/scorings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_score_score_list"];
+        put?: never;
+        post: operations["post_app_score_score_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_score_score_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_score_score_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scorings/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_score_score_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/searches": {
         parameters: {
             query?: never;
@@ -1848,20 +1944,118 @@ export interface components {
             /** @default false */
             preview?: boolean;
         };
-        MatchRequest: {
-            /** @default 0 */
-            trialId?: number;
-            /** @default 0 */
-            tableId?: number;
-            /** @default [] */
-            matching?: {
-                [key: string]: string;
-            };
+        DecisionTerms: {
             /**
              * Format: float
-             * @default 0.5
+             * @default 5
              */
-            cutoff?: number;
+            cost?: number;
+            /**
+             * Format: float
+             * @default 0.3
+             */
+            works?: number;
+            /**
+             * Format: float
+             * @default 0.2
+             */
+            worksLow?: number;
+            /**
+             * Format: float
+             * @default 0.4
+             */
+            worksHigh?: number;
+            /**
+             * Format: float
+             * @default 100
+             */
+            worth?: number;
+            /** @default null */
+            worthColumn?: string | null;
+            /**
+             * Format: float
+             * @default 1
+             */
+            kept?: number;
+            /**
+             * Format: float
+             * @default 0
+             */
+            costOnSuccess?: number;
+            /**
+             * Format: float
+             * @default 0
+             */
+            costInVain?: number;
+            /** @default null */
+            most?: number | null;
+            /** @default null */
+            each?: number | null;
+            /** @default null */
+            eachBy?: string | null;
+            /** @default [] */
+            chanceEdges?: number[];
+            /** @default [] */
+            valueEdges?: number[];
+            /**
+             * Format: float
+             * @default 0
+             */
+            share?: number;
+            /** @default 2026 */
+            seed?: number;
+            /**
+             * Format: float
+             * @default null
+             */
+            limit?: number | null;
+            /**
+             * @default over
+             * @enum {string}
+             */
+            side?: "over" | "under";
+            /** @default [] */
+            actions?: {
+                [key: string]: number[] | string;
+            }[];
+            /** @default [] */
+            nothing?: number[];
+        };
+        DecisionRequest: {
+            /** @default  */
+            name?: string;
+            /** @default null */
+            terms?: components["schemas"]["DecisionTerms"] | (never | null);
+        };
+        TakenColumn: {
+            /** @default  */
+            of?: string;
+            /** @default  */
+            as?: string;
+        };
+        TakeRequest: {
+            /**
+             * @default acted
+             * @enum {string}
+             */
+            which?: "acted" | "left" | "all";
+            /**
+             * @default csv
+             * @enum {string}
+             */
+            format?: "csv" | "jsonl" | "xlsx";
+            /** @default [] */
+            columns?: components["schemas"]["TakenColumn"][];
+        };
+        MeasureRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default  */
+            outcome?: string;
+            /** @default  */
+            event?: string;
+            /** @default  */
+            key?: string;
         };
         DismissRequest: {
             /** @default  */
@@ -2107,6 +2301,21 @@ export interface components {
             /** @default false */
             preview?: boolean;
         };
+        MatchRequest: {
+            /** @default 0 */
+            trialId?: number;
+            /** @default 0 */
+            tableId?: number;
+            /** @default [] */
+            matching?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: float
+             * @default 0.5
+             */
+            cutoff?: number;
+        };
         SpaceRequest: {
             /** @default  */
             learner?: string;
@@ -2320,86 +2529,168 @@ export interface components {
             /** @default null */
             soFar?: components["schemas"]["FigureSoFar"] | (never | null);
         };
-        MatchLine: {
-            asked: string;
-            kind: string;
-            found?: string | null;
-            foundKind?: string | null;
-            how: string;
-            problem?: string | null;
-            firstValues: (string | null)[];
-            missing: number;
-        };
-        FollowView: {
-            made: number;
+        DecisionLine: {
+            id: number;
             name: string;
-            sentence: string;
-            toll: components["schemas"]["CombineToll"];
-            ready?: number | null;
+            createdAt: string;
         };
-        MatchView: {
-            trialId: number;
-            tableId: number;
-            rows: number;
-            lines: components["schemas"]["MatchLine"][];
-            problems: string[];
-            columns: string[];
-            unscorable: number;
-            combination?: components["schemas"]["FollowView"] | (never | null);
+        ListFiguresView: {
+            actions: number;
+            /** Format: float */
+            cost: number;
+            /** Format: float */
+            events: number;
+            /** Format: float */
+            prevented: number;
+            /** Format: float */
+            gross: number;
+            /** Format: float */
+            return: number;
+            /** Format: float */
+            roi?: number | null;
         };
-        ScoredClassView: {
+        DrawnView: {
+            /** Format: float */
+            low: number;
+            /** Format: float */
+            high: number;
+            /** Format: float */
+            loss: number;
+            /** Format: float */
+            preventedLow: number;
+            /** Format: float */
+            preventedHigh: number;
+        };
+        CurvePointView: {
+            actions: number;
+            /** Format: float */
+            return: number;
+        };
+        CutOffView: {
+            /** Format: float */
+            chance: number;
+            figures: components["schemas"]["ListFiguresView"];
+            /** Format: float */
+            precision?: number | null;
+            /** Format: float */
+            recall?: number | null;
+        };
+        TierCellView: {
+            chance: number;
+            value: number;
+            rank: number;
+            records: number;
+            acted: number;
+            /** Format: float */
+            return: number;
+        };
+        TierLineView: {
+            rank: number;
+            figures: components["schemas"]["ListFiguresView"];
+        };
+        AssumptionView: {
+            what: string;
+            /** Format: float */
+            value: number;
+            paying: number;
+            actions: number;
+            /** Format: float */
+            return: number;
+        };
+        ActionLineView: {
             name: string;
             records: number;
+            /** Format: float */
+            return: number;
         };
-        ScoringView: {
-            id: number;
-            studyId: number;
-            trialId: number;
-            trialNumber: number;
-            trialTitle: string;
-            handed: boolean;
-            tableId: number;
+        Interval: {
+            /** Format: float */
+            value?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+        };
+        MeasuredView: {
             tableName: string;
-            /** Format: float */
-            cutoff: number;
-            state: string;
-            rows: number;
-            scored: number;
-            called: number;
-            /** Format: float */
-            expectedEvents: number;
-            event: string;
-            histogram: number[];
-            columns: string[];
-            createdAt: string;
+            acted: number;
+            actedEvents: number;
+            left: number;
+            leftEvents: number;
+            actedRate: components["schemas"]["Interval"];
+            leftRate: components["schemas"]["Interval"];
+            works: components["schemas"]["Interval"];
+            contradicts: boolean;
+            missing: number;
+        };
+        DecisionView: {
+            id: number;
+            version: number;
+            name: string;
+            studyId: number;
+            scoringId: number;
+            tableName: string;
+            trialNumber: number;
             task: string;
             target: string;
-            classes: components["schemas"]["ScoredClassView"][];
+            event: string;
+            terms: components["schemas"]["DecisionTerms"];
+            rows: number;
+            scored: number;
+            unknown: number;
+            paying: number;
+            acted: components["schemas"]["ListFiguresView"];
+            drawn?: components["schemas"]["DrawnView"] | (never | null);
+            best: components["schemas"]["ListFiguresView"];
+            all: components["schemas"]["ListFiguresView"];
             /** Format: float */
-            lowest?: number | null;
+            none: number;
+            left: number;
             /** Format: float */
-            highest?: number | null;
+            visible?: number | null;
+            curve: components["schemas"]["CurvePointView"][];
+            cutOff?: components["schemas"]["CutOffView"] | (never | null);
+            histogram: number[];
+            actedBy: number[];
+            cells: components["schemas"]["TierCellView"][];
+            tiers: components["schemas"]["TierLineView"][];
+            assumptions: components["schemas"]["AssumptionView"][];
             /** Format: float */
-            mean?: number | null;
+            costBorne?: number | null;
+            /** Format: float */
+            worksBorne?: number | null;
+            actions: components["schemas"]["ActionLineView"][];
+            measured?: components["schemas"]["MeasuredView"] | (never | null);
+            columns: string[];
+            numbers: string[];
+            classes: string[];
         };
-        ScoredRowView: {
+        DecisionRowView: {
             number: number;
+            place?: number | null;
+            left: boolean;
             /** Format: float */
             chance?: number | null;
-            called?: boolean | null;
-            reasons: string;
-            why?: string | null;
-            cells: (string | null)[];
             /** Format: float */
-            answer?: number | null;
-            class?: string | null;
-            shares: number[];
+            value?: number | null;
+            /** Format: float */
+            return?: number | null;
+            rank?: number | null;
+            action?: string | null;
+            because: string;
+            cells: (string | null)[];
         };
-        ScoredRowsView: {
+        DecisionRowsView: {
             total: number;
             offset: number;
             names: string[];
-            rows: components["schemas"]["ScoredRowView"][];
+            rows: components["schemas"]["DecisionRowView"][];
         };
         Example: {
             name: string;
@@ -2626,20 +2917,6 @@ export interface components {
             recall: number;
             /** Format: float */
             precision: number;
-        };
-        Interval: {
-            /** Format: float */
-            value?: number | null;
-            /**
-             * Format: float
-             * @default null
-             */
-            low?: number | null;
-            /**
-             * Format: float
-             * @default null
-             */
-            high?: number | null;
         };
         FigureLine: {
             figure: components["schemas"]["FigureView"];
@@ -4117,6 +4394,87 @@ export interface components {
             applied: boolean;
             columns: components["schemas"]["ColumnEffect"][];
         };
+        MatchLine: {
+            asked: string;
+            kind: string;
+            found?: string | null;
+            foundKind?: string | null;
+            how: string;
+            problem?: string | null;
+            firstValues: (string | null)[];
+            missing: number;
+        };
+        FollowView: {
+            made: number;
+            name: string;
+            sentence: string;
+            toll: components["schemas"]["CombineToll"];
+            ready?: number | null;
+        };
+        MatchView: {
+            trialId: number;
+            tableId: number;
+            rows: number;
+            lines: components["schemas"]["MatchLine"][];
+            problems: string[];
+            columns: string[];
+            unscorable: number;
+            combination?: components["schemas"]["FollowView"] | (never | null);
+        };
+        ScoredClassView: {
+            name: string;
+            records: number;
+        };
+        ScoringView: {
+            id: number;
+            studyId: number;
+            trialId: number;
+            trialNumber: number;
+            trialTitle: string;
+            handed: boolean;
+            tableId: number;
+            tableName: string;
+            /** Format: float */
+            cutoff: number;
+            state: string;
+            rows: number;
+            scored: number;
+            called: number;
+            /** Format: float */
+            expectedEvents: number;
+            event: string;
+            histogram: number[];
+            columns: string[];
+            createdAt: string;
+            task: string;
+            target: string;
+            classes: components["schemas"]["ScoredClassView"][];
+            /** Format: float */
+            lowest?: number | null;
+            /** Format: float */
+            highest?: number | null;
+            /** Format: float */
+            mean?: number | null;
+        };
+        ScoredRowView: {
+            number: number;
+            /** Format: float */
+            chance?: number | null;
+            called?: boolean | null;
+            reasons: string;
+            why?: string | null;
+            cells: (string | null)[];
+            /** Format: float */
+            answer?: number | null;
+            class?: string | null;
+            shares: number[];
+        };
+        ScoredRowsView: {
+            total: number;
+            offset: number;
+            names: string[];
+            rows: components["schemas"]["ScoredRowView"][];
+        };
         SearchLine: {
             id: number;
             number: number;
@@ -4714,32 +5072,6 @@ export interface operations {
             };
         };
     };
-    post_app_decision_decision_match: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MatchRequest"];
-            };
-        };
-        responses: {
-            /** @description Columns matched, problems said */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MatchView"];
-                };
-            };
-        };
-    };
     get_app_decision_decision_list: {
         parameters: {
             query?: never;
@@ -4751,18 +5083,18 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The batches of a study, newest first */
+            /** @description Decisions over a scored table */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScoringView"][];
+                    "application/json": components["schemas"]["DecisionLine"][];
                 };
             };
         };
     };
-    post_app_decision_decision_start: {
+    post_app_decision_decision_make: {
         parameters: {
             query?: never;
             header?: never;
@@ -4773,17 +5105,17 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MatchRequest"];
+                "application/json": components["schemas"]["DecisionRequest"];
             };
         };
         responses: {
-            /** @description Scoring has begun */
-            202: {
+            /** @description The decision */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobView"];
+                    "application/json": components["schemas"]["DecisionView"];
                 };
             };
         };
@@ -4799,14 +5131,60 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A batch */
+            /** @description A decision with what it costs and brings */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScoringView"];
+                    "application/json": components["schemas"]["DecisionView"];
                 };
+            };
+        };
+    };
+    put_app_decision_decision_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionRequest"];
+            };
+        };
+        responses: {
+            /** @description The decision as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionView"];
+                };
+            };
+        };
+    };
+    delete_app_decision_decision_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Removed; the scored table is as it was */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4815,12 +5193,8 @@ export interface operations {
             query?: {
                 "carry[]"?: string[];
                 which?: string;
-                sort?: string;
-                descending?: boolean;
-                search?: string;
                 offset?: number;
                 limit?: number;
-                class?: string | null;
             };
             header?: never;
             path: {
@@ -4830,39 +5204,89 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A page of scored records */
+            /** @description A page of the list */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScoredRowsView"];
+                    "application/json": components["schemas"]["DecisionRowsView"];
                 };
             };
         };
     };
-    get_app_decision_decision_file: {
+    post_app_decision_decision_file: {
         parameters: {
-            query?: {
-                "carry[]"?: string[];
-                full?: boolean;
-                sure?: boolean;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeRequest"];
+            };
+        };
         responses: {
-            /** @description The scored list */
+            /** @description The list as a file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    get_app_decision_decision_sheet: {
+        parameters: {
+            query?: {
+                "carry[]"?: string[];
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A sheet for those who act, for paper and phone */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+        };
+    };
+    post_app_decision_decision_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureRequest"];
+            };
+        };
+        responses: {
+            /** @description The decision with what was measured */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionView"];
                 };
             };
         };
@@ -6995,6 +7419,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnsView"];
+                };
+            };
+        };
+    };
+    post_app_score_score_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            /** @description Columns matched, problems said */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchView"];
+                };
+            };
+        };
+    };
+    get_app_score_score_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The batches of a study, newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoringView"][];
+                };
+            };
+        };
+    };
+    post_app_score_score_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchRequest"];
+            };
+        };
+        responses: {
+            /** @description Scoring has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    get_app_score_score_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoringView"];
+                };
+            };
+        };
+    };
+    get_app_score_score_rows: {
+        parameters: {
+            query?: {
+                "carry[]"?: string[];
+                which?: string;
+                sort?: string;
+                descending?: boolean;
+                search?: string;
+                offset?: number;
+                limit?: number;
+                class?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of scored records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoredRowsView"];
+                };
+            };
+        };
+    };
+    get_app_score_score_file: {
+        parameters: {
+            query?: {
+                "carry[]"?: string[];
+                full?: boolean;
+                sure?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The scored list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
         };

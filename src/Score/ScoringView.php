@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 /** A batch with its outcome in numbers. */
 final readonly class ScoringView

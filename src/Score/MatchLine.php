@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 /** A column that the model asks for, and where it was found. */
 final readonly class MatchLine

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 /** Which trial scores which table, with columns corrected by hand. */
 final readonly class MatchRequest

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 use App\Storage\CellStore;
 use App\Table\DataTable;
@@ -136,6 +136,19 @@ final readonly class ScoredTables
         $column = $this->reader->column($scoring->answers()->columns()[$scoring->columns()->ordering()]);
 
         return $column instanceof NumberColumn ? $column->values : [];
+    }
+
+    /** @return list<list<float>> per record the chances of all classes; none where it was not scored */
+    public function shares(Scoring $scoring): array
+    {
+        $shares = [];
+        foreach ($this->stream($scoring) as $lines) {
+            foreach ($lines as $line) {
+                $shares[] = $line['shares'] ?? [];
+            }
+        }
+
+        return $shares;
     }
 
     /** @return list<int> per record the place of its likeliest class; −1 = not scored */

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 /** One scored record; without a chance it says why. */
 final readonly class ScoredRowView

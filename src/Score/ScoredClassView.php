@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Decision;
+namespace App\Score;
 
 /** How many records of a batch have this as their likeliest class. */
 final readonly class ScoredClassView

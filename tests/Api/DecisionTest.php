@@ -1,0 +1,221 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+/** From scored records to a list: money, capacity, tiers, comparison, files. */
+final class DecisionTest extends ApiTestCase
+{
+    private int $study;
+    private int $scoring;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+        $study = $this->study('Return visits');
+        $this->study = (int) $study['id'];
+        $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
+        $tried = $this->call('POST', "/api/studies/$this->study/trials", ['variantId' => $variant, 'learner' => 'logistic'], 202);
+        $this->work();
+        $table = array_column($this->call('GET', "/api/studies/$this->study/tables"), 'id', 'name')['bookings'];
+        $job = $this->call(
+            'POST',
+            "/api/studies/$this->study/scorings",
+            ['trialId' => $tried['subject'], 'tableId' => $table, 'cutoff' => 0.2],
+            202,
+        );
+        $this->work();
+        $this->scoring = (int) $job['subject'];
+    }
+
+    private const TERMS = [
+        'cost' => 6.5,
+        'works' => 0.36,
+        'worksLow' => 0.26,
+        'worksHigh' => 0.46,
+        'worthColumn' => 'quoted_cost',
+        'kept' => 0.7,
+        'chanceEdges' => [0.15, 0.4],
+        'valueEdges' => [60, 120],
+    ];
+
+    /**
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed>
+     */
+    private function make(array $more = []): array
+    {
+        return $this->call('POST', "/api/scorings/$this->scoring/decisions", ['name' => 'Calls', 'terms' => $more + self::TERMS], 201);
+    }
+
+    public function testTheListIsWhatTheTermsSay(): void
+    {
+        $made = $this->make(['most' => 60]);
+        self::assertSame(60, $made['acted']['actions']);
+        self::assertEqualsWithDelta(60 * 6.5, $made['acted']['cost'], 1e-9);
+        self::assertGreaterThan($made['acted']['return'], $made['best']['return']);
+        self::assertLessThan($made['acted']['return'], $made['drawn']['low']);
+        self::assertGreaterThan($made['acted']['return'], $made['drawn']['high']);
+        // By hand, from the rows.
+        $rows = $this->call('GET', "/api/decisions/{$made['id']}/rows?which=all&limit=500&carry[]=quoted_cost&carry[]=visit_id")['rows'];
+        $sum = 0.0;
+        $last = \INF;
+        foreach ($rows as $k => $row) {
+            $return = $row['chance'] * 0.36 * 0.7 * (float) $row['cells'][1] - 6.5;
+            self::assertEqualsWithDelta($return, $row['return'], 1e-9);
+            self::assertLessThanOrEqual($last, $row['return']);
+            $last = $row['return'];
+            self::assertSame($k < 60 ? $k + 1 : null, $row['place']);
+            $sum += $k < 60 ? $return : 0.0;
+        }
+        self::assertEqualsWithDelta($sum, $made['acted']['return'], 1e-6);
+        self::assertSame(\count($rows) + $made['unknown'], $made['scored']);
+        // Tiers add up to the whole.
+        self::assertSame(60, array_sum(array_column($made['cells'], 'acted')));
+        self::assertEqualsWithDelta($sum, array_sum(array_column($made['cells'], 'return')), 1e-6);
+        self::assertEqualsWithDelta($sum, array_sum(array_map(static fn (array $t) => $t['figures']['return'], $made['tiers'])), 1e-6);
+        self::assertSame(60, array_sum($made['actedBy']));
+        // The curve begins at nothing and passes through its highest point.
+        self::assertSame([0, 0.0], [$made['curve'][0]['actions'], (float) $made['curve'][0]['return']]);
+        $by = array_column($made['curve'], 'return', 'actions');
+        self::assertEqualsWithDelta(max($by), $by[$made['paying']], 1e-9);
+        self::assertEqualsWithDelta($made['best']['return'], max($by), 1e-6);
+    }
+
+    public function testTermsAreChangedUnderAVersionAndNothingOfTheScoredTable(): void
+    {
+        $before = $this->call('GET', "/api/scorings/$this->scoring");
+        $made = $this->make();
+        $path = "/api/decisions/{$made['id']}";
+        $terms = ['cost' => 20.0] + self::TERMS;
+        $this->call('PUT', $path, ['terms' => $terms], 428);
+        $version = ['If-Match' => (string) $made['version']];
+        $dear = $this->call('PUT', $path, ['name' => 'Dear calls', 'terms' => $terms], 200, $version);
+        self::assertSame('Dear calls', $dear['name']);
+        self::assertLessThan($made['paying'], $dear['paying']);
+        $late = $this->call('PUT', $path, ['terms' => self::TERMS], 412, $version);
+        self::assertSame('Dear calls', $late['current']['name']);
+        self::assertEquals($dear, $this->call('GET', $path));
+        self::assertSame($before, $this->call('GET', "/api/scorings/$this->scoring"));
+        self::assertCount(1, $this->call('GET', "/api/scorings/$this->scoring/decisions"));
+        $log = array_column($this->call('GET', "/api/studies/$this->study/logbook")['entries'], 'sentence');
+        self::assertStringContainsString('an action costs 20', implode("\n", $log));
+        $this->call('DELETE', $path, null, 204);
+        $this->call('GET', $path, null, 404);
+    }
+
+    public function testWhatDoesNotFitIsSaid(): void
+    {
+        $wrong = [
+            'works' => [['works' => 0.9], 'between its least and its most'],
+            'worthColumn' => [['worthColumn' => 'slot'], 'slot is no column of numbers'],
+            'eachBy' => [['each' => 3, 'eachBy' => 'no such'], 'Choose the column'],
+            'cost' => [['cost' => -1], 'nothing or more'],
+            'share' => [['share' => 0.9], 'half'],
+            'chanceEdges' => [['chanceEdges' => [0.4, 0.2]], 'rise'],
+        ];
+        foreach ($wrong as $name => [$more, $says]) {
+            $said = $this->call('POST', "/api/scorings/$this->scoring/decisions", ['terms' => $more + self::TERMS], 422);
+            self::assertStringContainsString($says, $said['title'], $name);
+        }
+        self::assertSame([], $this->call('GET', "/api/scorings/$this->scoring/decisions"));
+    }
+
+    public function testCapacityForEachDayAndAGroupLeftUntouched(): void
+    {
+        $made = $this->make(['each' => 4, 'eachBy' => 'visit_date', 'share' => 0.2]);
+        $rows = $this->call('GET', "/api/decisions/{$made['id']}/rows?which=all&limit=500&carry[]=visit_date")['rows'];
+        $days = $left = [];
+        foreach ($rows as $row) {
+            if (null !== $row['place']) {
+                $days[$row['cells'][0]] = ($days[$row['cells'][0]] ?? 0) + 1;
+                self::assertFalse($row['left']);
+            }
+            $left[] = $row['left'] ? 1 : 0;
+        }
+        self::assertLessThanOrEqual(4, max($days));
+        self::assertSame($made['left'], array_sum($left));
+        self::assertGreaterThan(0, $made['left']);
+        self::assertSame($made['left'], $this->call('GET', "/api/decisions/{$made['id']}/rows?which=left")['total']);
+        // Every list that is taken along tells who was left.
+        $file = $this->file($made['id'], []);
+        self::assertSame($made['left'], substr_count($file, 'left untouched'));
+        self::assertSame($file, $this->file($made['id'], []), 'the same bytes again');
+    }
+
+    /** @param array<string, mixed> $body */
+    private function file(int $id, array $body): string
+    {
+        ob_start();
+        $this->call('POST', "/api/decisions/$id/file", $body);
+        ob_end_clean();
+
+        return $this->client->getInternalResponse()->getContent();
+    }
+
+    public function testAMeasuredEffect(): void
+    {
+        $made = $this->make(['share' => 0.3]);
+        $rows = $this->call('GET', "/api/decisions/{$made['id']}/rows?which=all&limit=500&carry[]=visit_id")['rows'];
+        $lines = ["visit_id,came\n"];
+        $acted = $left = 0;
+        foreach ($rows as $row) {
+            // Half of those left untouched had the event, a quarter of those acted on.
+            if ($row['left']) {
+                $lines[] = $row['cells'][0].','.(0 === $left++ % 2 ? 'yes' : 'no')."\n";
+            } elseif (null !== $row['place']) {
+                $lines[] = $row['cells'][0].','.(0 === $acted++ % 4 ? 'yes' : 'no')."\n";
+            }
+        }
+        $upload = $this->upload(implode('', $lines), 'later.csv');
+        $this->call('POST', "/api/studies/$this->study/tables", ['uploadId' => $upload, 'name' => 'later'], 202);
+        $this->work();
+        $later = array_column($this->call('GET', "/api/studies/$this->study/tables"), 'id', 'name')['later'];
+        $asked = ['tableId' => $later, 'outcome' => 'came', 'event' => 'yes', 'key' => 'visit_id'];
+        $told = $this->call('POST', "/api/decisions/{$made['id']}/measure", $asked)['measured'];
+        self::assertSame([$acted, $left, 0], [$told['acted'], $told['left'], $told['missing']]);
+        self::assertEqualsWithDelta(0.5, $told['works']['value'], 0.05);
+        self::assertLessThan($told['works']['high'], $told['works']['value']);
+        $this->call('POST', "/api/decisions/{$made['id']}/measure", ['key' => 'district'] + $asked, 422);
+        $none = $this->make();
+        $this->call('POST', "/api/decisions/{$none['id']}/measure", $asked, 422);
+    }
+
+    public function testTheListIsTakenAlongWithColumnsChosenNamedAndOrdered(): void
+    {
+        $made = $this->make(['most' => 25]);
+        $columns = [['of' => '=return', 'as' => 'worth it'], ['of' => 'visit_id', 'as' => 'booking'], ['of' => '=tier', 'as' => '']];
+        $csv = $this->file($made['id'], ['columns' => $columns]);
+        $lines = explode("\r\n", trim($csv));
+        self::assertSame('worth it,booking,tier', $lines[0]);
+        self::assertCount(26, $lines);
+        $json = explode("\n", trim($this->file($made['id'], ['columns' => $columns, 'format' => 'jsonl'])));
+        self::assertSame(['worth it', 'booking', 'tier'], array_keys((array) json_decode($json[0], true)));
+        self::assertIsFloat(json_decode($json[0], true)['worth it'] ?? null);
+        $twice = [['of' => '=return', 'as' => 'a'], ['of' => '=chance', 'as' => 'a']];
+        $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => $twice], 422);
+        $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => [['of' => 'nothing', 'as' => 'a']]], 422);
+    }
+
+    public function testTheSheetIsForThoseWhoAct(): void
+    {
+        $made = $this->make(['each' => 3, 'eachBy' => 'visit_date']);
+        $sheet = $this->raw("/api/decisions/{$made['id']}/sheet?carry[]=district");
+        self::assertSame($made['acted']['actions'], substr_count($sheet, '<td class="box">'));
+        self::assertStringContainsString('<h2>', $sheet);
+        foreach (['model', 'AUC', 'logistic', 'cut-off', '<script', 'http://', 'https://'] as $word) {
+            self::assertStringNotContainsString($word, $sheet);
+        }
+    }
+
+    private function raw(string $path): string
+    {
+        $this->client->request('GET', $path);
+        self::assertResponseIsSuccessful();
+
+        return (string) $this->client->getResponse()->getContent();
+    }
+}
