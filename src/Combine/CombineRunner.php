@@ -10,16 +10,16 @@ use App\Job\PieceRunner;
 use App\Logbook\Logbook;
 use App\Question\OpenCells;
 use App\Storage\CellStore;
-use App\Storage\ChunkSink;
 use App\Table\DataTable;
 use App\Table\TableColumn;
+use App\Table\WrittenTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
-use Dokimos\Core\Format\CsvWriter;
+use Dokimos\Core\Format\EncodedColumn;
 use Dokimos\Core\Format\KindGuess;
-use Dokimos\Core\Format\TableImporter;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
@@ -28,10 +28,14 @@ use Dokimos\Core\Table\Table;
 final readonly class CombineRunner implements PieceRunner
 {
     public const KIND = 'combine';
-    private const BLOCK = 1 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private CellStore $store, private OpenCells $reader, private Logbook $logbook)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private CellStore $store,
+        private OpenCells $reader,
+        private Logbook $logbook,
+        private WrittenTable $written,
+    ) {
     }
 
     public function kind(): string
@@ -47,27 +51,45 @@ final readonly class CombineRunner implements PieceRunner
         }
         $table = $combination->table();
         try {
-            $made = $combination->combination()->apply($this->reader->table($combination->source()), null === $combination->other() ? null : $this->reader->table($combination->other()));
+            $made = $combination->combination()->apply(
+                $this->reader->table($combination->source()),
+                null === $combination->other() ? null : $this->reader->table($combination->other()),
+            );
         } catch (CannotCombine $e) {
             throw new UnreadableTable($e->getMessage(), 0, $e);
         }
         $progress->report(0.3, 'put together');
-        $hash = $this->putAway($table, $made);
-        $progress->report(0.5, 'put away');
-        $kinds = array_map(static fn ($column): Kind => $column->kind(), $made->columns());
-        $sink = new ChunkSink($this->store, $table->id());
-        $imported = (new TableImporter($table->dialect(), $sink))->import(fn () => $this->store->source($table->id()), $kinds);
-        $sink->flush();
-        $origins = $combination->combination()->origins(array_map(static fn (TableColumn $c) => $c->name(), $combination->source()->columns()));
-        foreach ($imported->columns as $position => $encoded) {
-            $column = new TableColumn($table, $position, $imported->names[$position]);
-            $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
-            $this->settle($column, $combination, $origins[$imported->names[$position]] ?? ['own' => [], 'other' => []]);
-            $table->addColumn($column);
-        }
-        $table->describe($imported->rows, $hash, $imported->repairs);
+        $origins = $combination->combination()->origins(array_map(
+            static fn (TableColumn $c) => $c->name(),
+            $combination->source()->columns(),
+        ));
+        $this->written->fill(
+            $table,
+            self::lines($made),
+            array_map(static fn ($column): Kind => $column->kind(), $made->columns()),
+            function (int $position, string $name, EncodedColumn $encoded) use ($table, $combination, $origins): void {
+                $column = new TableColumn($table, $position, $name);
+                $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
+                $this->settle($column, $combination, $origins[$name] ?? ['own' => [], 'other' => []]);
+                $table->addColumn($column);
+            },
+            new Stretch($progress, 0.3, 1.0),
+        );
         $table->becomeReady();
-        $this->logbook->write($table->study(), $job->user(), 'table', \sprintf('Made %s from %s%s, which %s: %s records, %d columns.', $table->name(), $combination->source()->name(), null === $combination->other() ? '' : ' and '.$combination->other()->name(), $combination->combination()->sentence(), number_format($table->rows()), \count($table->columns())));
+        $this->logbook->write(
+            $table->study(),
+            $job->user(),
+            'table',
+            \sprintf(
+                'Made %s from %s%s, which %s: %s records, %d columns.',
+                $table->name(),
+                $combination->source()->name(),
+                null === $combination->other() ? '' : ' and '.$combination->other()->name(),
+                $combination->combination()->sentence(),
+                number_format($table->rows()),
+                \count($table->columns()),
+            ),
+        );
         $this->entities->flush();
     }
 
@@ -92,28 +114,14 @@ final readonly class CombineRunner implements PieceRunner
         });
     }
 
-    /** @return string the hash of what was put away */
-    private function putAway(DataTable $table, Table $made): string
+    /** @return \Generator<int, list<?string>> */
+    private static function lines(Table $made): \Generator
     {
-        $hash = hash_init('xxh128');
-        $names = $made->names();
-        $block = CsvWriter::line($names, false);
-        $n = 0;
+        yield $made->names();
         $columns = array_values($made->columns());
-        $put = function (string $bytes) use ($table, $hash, &$n): void {
-            hash_update($hash, $bytes);
-            $this->store->writeSource($table->id(), $n++, $bytes);
-        };
         for ($row = 0; $row < $made->rows; ++$row) {
-            $block .= CsvWriter::line(array_map(static fn ($c) => $c->text($row), $columns), false);
-            if (\strlen($block) > self::BLOCK) {
-                $put($block);
-                $block = '';
-            }
+            yield array_map(static fn ($c) => $c->text($row), $columns);
         }
-        $put($block);
-
-        return hash_final($hash);
     }
 
     public function abandon(Job $job, ?string $failure): void

@@ -70,6 +70,7 @@ final readonly class DecisionController
     }
 
     #[Route('/api/decisions/{id<\d{1,18}>}', methods: ['PUT'])]
+    #[OA\Parameter(name: 'If-Match', in: 'header', required: true, schema: new OA\Schema(type: 'string'))]
     #[OA\Response(response: 200, description: 'The decision as it is now', content: new Model(type: DecisionView::class))]
     public function change(int $id, Request $http, #[MapRequestPayload] DecisionRequest $request): JsonResponse
     {

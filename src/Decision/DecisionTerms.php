@@ -11,6 +11,7 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class DecisionTerms
 {
     /**
+     * @param string                                          $unit        of money
      * @param float                                           $works       how often an action prevents the event, as it is thought
      * @param float                                           $worksLow    at least
      * @param float                                           $worksHigh   at most
@@ -29,6 +30,8 @@ final readonly class DecisionTerms
     public function __construct(
         #[Assert\Range(min: 0, max: 1e12, notInRangeMessage: 'An action costs nothing or more.')]
         public float $cost = 5.0,
+        #[Assert\Length(max: 8, maxMessage: 'A unit of money has 8 characters at most.')]
+        public string $unit = '€',
         #[Assert\Range(min: 0, max: 1, notInRangeMessage: 'An action works in 0 to 100 of 100 cases.')]
         public float $works = 0.3,
         #[Assert\Range(min: 0, max: 1, notInRangeMessage: 'An action works in 0 to 100 of 100 cases.')]

@@ -25,6 +25,7 @@ final readonly class DecisionView
      * @param ?float               $costBorne   cost of an action at which the list would return nothing
      * @param ?float               $worksBorne  share of actions that work at which it would
      * @param list<ActionLineView> $actions     of several classes, how many get which
+     * @param ?string              $key         column that tells records apart
      * @param list<string>         $columns     of the scored table
      * @param list<string>         $numbers     of them those of numbers
      * @param list<string>         $classes     of several
@@ -63,6 +64,7 @@ final readonly class DecisionView
         public ?float $worksBorne,
         public array $actions,
         public ?MeasuredView $measured,
+        public ?string $key,
         public array $columns,
         public array $numbers,
         public array $classes,

@@ -49,12 +49,16 @@ final readonly class Sheet
                     "<tr><td class=\"box\"><span></span></td>%s%s<td>%s</td></tr>\n",
                     implode('', array_map(static fn (string $n): string => '<td>'.$text($cells[$n]).'</td>', $heads)),
                     null === $row->action ? '' : '<td>'.$text($row->action).'</td>',
-                    $text($row->because),
+                    $text(self::plainly($row->because)),
                 );
             }
             $body .= "</tbody></table>\n";
         }
-        $more = \count($listed->acted) > self::MOST ? \sprintf('<p>The first %s of %s.</p>', number_format(self::MOST), number_format(\count($listed->acted))) : '';
+        $more = \count($listed->acted) > self::MOST ? \sprintf(
+            '<p>The first %s of %s.</p>',
+            number_format(self::MOST),
+            number_format(\count($listed->acted)),
+        ) : '';
 
         return \sprintf(
             self::PAGE,
@@ -70,6 +74,14 @@ final readonly class Sheet
         );
     }
 
+    /** What speaks for it, without figures: those who act need no points. */
+    private static function plainly(string $because): string
+    {
+        $parts = array_filter(explode('; ', $because), static fn (string $p): bool => !str_contains($p, "(\u{2212}"));
+
+        return implode('; ', array_map(static fn (string $p): string => (string) preg_replace('/ \(\+[^)]*\)$/', '', $p), $parts));
+    }
+
     private const PAGE = <<<'HTML'
         <!doctype html>
         <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>%s</title>
@@ -79,7 +91,7 @@ final readonly class Sheet
         table { border-collapse: collapse; width: 100%%; font: 13px/1.3 Helvetica, Arial, sans-serif; }
         th, td { text-align: left; padding: 4px 8px 4px 0; border-bottom: 1px solid #ccc; vertical-align: top; }
         th { border-bottom: 1px solid #1d2a2a; } thead { display: table-header-group; } tr { break-inside: avoid; }
-        .box span { display: inline-block; width: 11px; height: 11px; border: 1px solid #1d2a2a; }
+        td:nth-child(2) { white-space: nowrap; } .box span { display: inline-block; width: 11px; height: 11px; border: 1px solid #1d2a2a; }
         @media (max-width: 560px) { table, tbody, tr, td { display: block; } thead { display: none; } tr { padding: 6px 0; border-bottom: 1px solid #999; }
         td { border: 0; padding: 1px 0; } td.box { float: left; margin-right: 8px; } }
         @page { margin: 12mm; }

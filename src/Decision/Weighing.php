@@ -69,6 +69,7 @@ final readonly class Weighing
             $limits?->works,
             self::actions($listed, $terms),
             self::measured($decision),
+            Lists::key($scoring->table())?->name(),
             array_map(static fn (TableColumn $c): string => $c->name(), $columns),
             array_values(array_map(
                 static fn (TableColumn $c): string => $c->name(),
@@ -209,7 +210,10 @@ final readonly class Weighing
         ksort($byRank);
 
         return array_map(
-            static fn (int $rank, array $rows): TierLineView => new TierLineView($rank, ListFiguresView::of($listed->terms->figures($rows))),
+            static fn (int $rank, array $rows): TierLineView => new TierLineView(
+                $rank,
+                ListFiguresView::of($listed->terms->figures($rows)),
+            ),
             array_keys($byRank),
             array_values($byRank),
         );

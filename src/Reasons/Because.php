@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Account\User;
+use App\Decision\Decision;
+use App\Decision\Lists;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
@@ -33,6 +35,7 @@ final readonly class Because
         private Jobs $jobs,
         private ScoredTables $scored,
         private Subjects $subjects,
+        private Lists $lists,
     ) {
     }
 
@@ -83,6 +86,8 @@ final readonly class Because
     {
         $most = Task::TWO === $scoring->task() && $scoring->called() > 0 ? min(self::MOST, $scoring->called()) : self::MOST;
         $rows = $this->scored->highestFirst($scoring, 0, min($most, $scoring->scored()));
+        $highest = \count($rows);
+        $rows = $this->withLists($scoring, $rows);
         $sentences = $groups = [];
         if ([] === $rows) {
             $this->keep($scoring, [], []);
@@ -103,6 +108,9 @@ final readonly class Because
                 static fn (int $j): string => self::said($scoring, $record, $told->players[$j], $told->values[$j]),
                 \array_slice($order, 0, self::TOP),
             ));
+            if ($k >= $highest) {
+                continue;
+            }
             // What speaks for the answer most.
             usort($order, static fn (int $a, int $b): int => $told->values[$b] <=> $told->values[$a]);
             $names = array_map(Players::named(...), $told->players);
@@ -119,6 +127,26 @@ final readonly class Because
             $groups[$main] = $group;
         }
         $this->keep($scoring, $sentences, $groups);
+    }
+
+    /**
+     * Those on a list are looked at too, though their answers may not be the highest.
+     *
+     * @param list<int> $rows
+     *
+     * @return list<int>
+     */
+    private function withLists(Scoring $scoring, array $rows): array
+    {
+        $on = array_fill_keys($rows, true);
+        foreach ($this->entities->getRepository(Decision::class)->findBy(['scoring' => $scoring]) as $decision) {
+            $listed = $this->lists->of($scoring, $decision->terms());
+            foreach (\array_slice($listed->acted, 0, self::MOST) as $row) {
+                $on[$row] = true;
+            }
+        }
+
+        return array_keys($on);
     }
 
     /**
@@ -142,7 +170,7 @@ final readonly class Because
                 array_keys($groups),
                 array_values($groups),
             ),
-            'looked' => \count($sentences),
+            'looked' => array_sum(array_column($groups, 'records')),
         ]);
         $this->entities->flush();
     }

@@ -30,6 +30,7 @@ final readonly class ScoreController
         private Scorings $scorings,
         private ScoredPages $pages,
         private ScoredFile $file,
+        private KeptScored $kept,
         private Jobs $jobs,
         private EntityManagerInterface $entities,
     ) {
@@ -100,6 +101,8 @@ final readonly class ScoreController
         #[MapQueryParameter] int $limit = 100,
         #[MapQueryParameter] array $carry = [],
         #[MapQueryParameter] ?string $class = null,
+        #[MapQueryParameter] ?float $low = null,
+        #[MapQueryParameter] ?float $high = null,
     ): JsonResponse {
         if (!\in_array($which, ['all', 'called', 'left', 'unscored'], true)) {
             throw Problem::invalid('Choose all, called, left or unscored.', 'which');
@@ -115,7 +118,17 @@ final readonly class ScoreController
             $limit,
             $carry,
             $class,
+            null === $low && null === $high ? null : [$low ?? -\INF, $high ?? \INF],
         ));
+    }
+
+    #[Route('/api/scorings/{id<\d{1,18}>}/table', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The scored records become a table of the study', content: new Model(type: JobView::class))]
+    public function keep(int $id, #[MapRequestPayload] KeepRequest $request): JsonResponse
+    {
+        $scoring = $this->access->find(Scoring::class, $id, 'batch', Role::Editor);
+
+        return new JsonResponse($this->jobs->view($this->kept->start($scoring, $this->access->user(), $request)), 202);
     }
 
     /** @param list<string> $carry */

@@ -20,6 +20,7 @@ final readonly class ScoredPages
     /**
      * @param 'all'|'called'|'left'|'unscored' $which
      * @param list<string>                     $carry
+     * @param array{float, float}|null         $band  of answers, both ends with it
      */
     public function of(
         Scoring $scoring,
@@ -31,6 +32,7 @@ final readonly class ScoredPages
         int $limit,
         array $carry,
         ?string $class = null,
+        ?array $band = null,
     ): ScoredRowsView {
         if (!$scoring->isDone()) {
             return new ScoredRowsView(0, $offset, [], []);
@@ -39,7 +41,7 @@ final readonly class ScoredPages
         $offset = max(0, $offset);
         $limit = max(1, min(200, $limit));
         $table = $scoring->table();
-        [$total, $page] = $this->picked($scoring, $which, $sort, $descending, $search, $class, $offset, $limit);
+        [$total, $page] = $this->picked($scoring, $which, $sort, $descending, $search, $class, $band, $offset, $limit);
         $places = self::places($table, $carry);
         $cells = [] === $page ? [] : $this->reader->rows($table, $page);
         $lines = $this->scored->lines($scoring, $page);
@@ -64,6 +66,8 @@ final readonly class ScoredPages
     }
 
     /**
+     * @param array{float, float}|null $band
+     *
      * @return array{int, list<int>} how many records there are, and those of the page
      */
     private function picked(
@@ -73,6 +77,7 @@ final readonly class ScoredPages
         bool $descending,
         string $search,
         ?string $class,
+        ?array $band,
         int $offset,
         int $limit,
     ): array {
@@ -84,6 +89,7 @@ final readonly class ScoredPages
         );
         // By answer and not searched through, a page is a part of the order that is kept: nothing else is read.
         [$first, $count] = match (true) {
+            null !== $band => [null, 0],
             'all' === $which && null === $class => [0, $table->rows()],
             'unscored' === $which => [$scoring->scored(), $table->rows() - $scoring->scored()],
             'called' === $which && Task::TWO === $scoring->task() => [0, $scoring->called()],
@@ -98,7 +104,11 @@ final readonly class ScoredPages
         }
         $order = null === $column ? $this->scored->highestFirst($scoring) : $this->reader->order($column);
         $keep = $this->kept($scoring, $which, $class);
-        $picked = array_values(array_filter($order, static fn (int $row): bool => $keep($row)));
+        $within = null === $band ? [] : $this->scored->answers($scoring);
+        $picked = array_values(array_filter(
+            $order,
+            static fn (int $row): bool => $keep($row) && (null === $band || $within[$row] >= $band[0] && $within[$row] <= $band[1]),
+        ));
         // Highest first is kept for answers, lowest first for columns.
         if ($byAnswer !== $descending) {
             $picked = array_reverse($picked);

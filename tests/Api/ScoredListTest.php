@@ -231,4 +231,69 @@ final class ScoredListTest extends ApiTestCase
         self::assertSame($rows + 1, substr_count((string) $this->client->getInternalResponse()->getContent(), "\n"));
         self::assertNotContains('many, scored', array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'name'));
     }
+
+    public function testABandOfAnswersNarrowsTheList(): void
+    {
+        $all = array_column($this->call('GET', $this->path.'/rows')['rows'], 'chance', 'number');
+        foreach ([[0.05, 0.15], [0.0, 1.0], [0.9, 0.95], [0.1, null]] as [$low, $high]) {
+            $query = "?low=$low".(null === $high ? '' : "&high=$high");
+            $page = $this->call('GET', $this->path.'/rows'.$query);
+            $wanted = array_filter($all, static fn (?float $p): bool => null !== $p && $p >= $low && $p <= ($high ?? 1.0));
+            self::assertSame(\count($wanted), $page['total'], $query);
+            self::assertEqualsCanonicalizing(array_keys($wanted), array_column($page['rows'], 'number'));
+        }
+        $this->call('GET', $this->path.'/rows?low=abc', null, 404);
+    }
+
+    public function testScoredRecordsBecomeATableLikeAnyOther(): void
+    {
+        $study = $this->call('GET', $this->path)['studyId'];
+        $job = $this->call(
+            'POST',
+            $this->path.'/table',
+            ['name' => 'thirty scored', 'as' => 'nobody', 'carry' => ['visit_id', 'slot']],
+            202,
+        );
+        $this->work();
+        $table = $this->call('GET', '/api/tables/'.$job['subject']);
+        self::assertSame('ready', $table['state']);
+        self::assertSame(30, $table['rows']);
+        $kinds = array_column($table['columns'], 'kind', 'name');
+        self::assertSame(
+            [
+                'visit_id',
+                'slot',
+                'nobody_chance',
+                'called',
+                'nobody_came_among_similar',
+                'nobody_came_low',
+                'nobody_came_high',
+                'because',
+                'confidence',
+                'beyond',
+                'not_scored_because',
+            ],
+            array_keys($kinds),
+        );
+        self::assertSame(['number', 'yes/no', 'category'], [$kinds['nobody_chance'], $kinds['called'], $kinds['confidence']]);
+        $rows = $this->call('GET', '/api/tables/'.$job['subject'].'/rows?limit=100')['rows'];
+        $chances = array_column($this->call('GET', $this->path.'/rows')['rows'], 'chance', 'number');
+        $unscored = 0;
+        foreach ($rows as $row) {
+            $cells = array_combine(array_keys($kinds), $row['cells']);
+            null === $chances[$row['number']]
+                ? self::assertNull($cells['nobody_chance'])
+                : self::assertEqualsWithDelta($chances[$row['number']], (float) $cells['nobody_chance'], 1e-12);
+            $unscored += null === $cells['not_scored_because'] ? 0 : 1;
+            self::assertSame(null === $cells['not_scored_because'], null !== $cells['confidence']);
+        }
+        self::assertSame(2, $unscored);
+        // Made again it is the next edition; no other table is ever one's next edition.
+        $again = $this->call('POST', $this->path.'/table', ['name' => 'thirty scored'], 202);
+        $this->work();
+        self::assertSame(2, $this->call('GET', '/api/tables/'.$again['subject'])['edition']);
+        $this->call('POST', $this->path.'/table', ['name' => 'thirty'], 422);
+        $this->call('POST', $this->path.'/table', ['name' => 'new', 'carry' => ['no such']], 422);
+        self::assertContains('thirty scored', array_column($this->call('GET', "/api/studies/$study/tables"), 'name'));
+    }
 }

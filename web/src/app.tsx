@@ -20,6 +20,7 @@ const BesidePage = lazy(() => import('./features/beside/Beside').then((m) => ({ 
 const JudgmentPage = lazy(() => import('./features/judgment/Judgment').then((m) => ({ default: m.JudgmentPage })))
 const Tree = lazy(() => import('./features/reasons/Tree').then((m) => ({ default: m.Tree })))
 const Reasons = lazy(() => import('./features/reasons/Reasons').then((m) => ({ default: m.Reasons })))
+const ActionList = lazy(() => import('./features/decision/ActionList').then((m) => ({ default: m.ActionList })))
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
 const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
@@ -55,6 +56,7 @@ export function App() {
             <Route path="reasons/tree" element={<Tree />} />
             <Route path="decisions" element={<Batch />} />
             <Route path="decisions/:scoringId" element={<Scored />} />
+            <Route path="decisions/:scoringId/list/:decisionId" element={<ActionList />} />
             <Route path="logbook" element={<Logbook />} />
           </Route>
           <Route path="people" element={<People />} />

@@ -9,7 +9,10 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
 
-/** How scored records are written as a table: carried columns, then what the model says, and why. One form for downloads and the command line. */
+/**
+ * How scored records are written as a table: carried columns, then what the model says, and why. One form for downloads and the command
+ * line.
+ */
 final readonly class ScoredList
 {
     /** Digits of a chance, and of a number, unless all are asked for. */
@@ -20,12 +23,14 @@ final readonly class ScoredList
      * @param ?CutOff $cutoff null = nobody is called
      * @param bool    $full   numbers with every digit
      * @param ?Sure   $sure   how sure each answer is, in columns of its own; null = it is not said
+     * @param ?string $as     name of the answer; null = the target's
      */
     public function __construct(
         private ScoredColumns $columns,
         private ?CutOff $cutoff,
         private bool $full = false,
         private ?Sure $sure = null,
+        private ?string $as = null,
     ) {
     }
 
@@ -37,7 +42,7 @@ final readonly class ScoredList
     public function header(array $carry): array
     {
         $name = static fn (string $of): string => (string) preg_replace('/[^\pL\pN]+/u', '_', $of);
-        $target = $name($this->columns->target);
+        $target = $name($this->as ?? $this->columns->target);
 
         return [...$carry, ...match ($this->columns->task) {
             Task::TWO => [$target.'_chance', 'called'],

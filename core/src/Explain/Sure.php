@@ -105,6 +105,15 @@ final class Sure
         return max(0.0, $sum) / max(1, $count);
     }
 
+    /** How widely answers stray near this prediction, as a multiple of how they do in the middle. */
+    public function spreadBeside(float $said): float
+    {
+        $n = \count($this->said);
+        $middle = 0 === $n ? 0.0 : $this->spreadAt($this->said[intdiv($n, 2)], null);
+
+        return $middle > 0.0 ? $this->spreadAt($said, null) / $middle : 1.0;
+    }
+
     /**
      * The chance that a number comes above a limit: how often the prediction with the errors of the records of nearest prediction does.
      *

@@ -71,7 +71,31 @@ export function useHelpsMost(id: number) {
   })
 }
 
-export type RowsQuery = { which: Which; sort: string; descending: boolean; search: string; carry: string[]; of: string | null }
+/** Has a worker make the scored records a table of the study. */
+export function useKeepScored(id: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'KeepRequest'>) =>
+      take<View<'JobView'>>(
+        api.POST('/api/scorings/{id}/table', {
+          params: { path: { id: String(id) } },
+          body,
+          headers: { 'Idempotency-Key': idempotencyKey() },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'study', 'tables'].includes(String(q.queryKey[0])) }),
+  })
+}
+
+export type RowsQuery = {
+  which: Which
+  sort: string
+  descending: boolean
+  search: string
+  carry: string[]
+  of: string | null
+  band: [number, number] | null
+}
 
 export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
   return useQuery({
@@ -86,6 +110,10 @@ export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
         limit: '200',
       })
       if (query.of !== null) q.set('class', query.of)
+      if (query.band) {
+        q.set('low', String(query.band[0]))
+        q.set('high', String(query.band[1]))
+      }
       for (const c of query.carry) q.append('carry[]', c)
       const response = await fetch(`/api/scorings/${id}/rows?${q}`)
       return take<View<'ScoredRowsView'>>(

@@ -1508,6 +1508,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scorings/{id}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_score_score_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scorings/{id}/file": {
         parameters: {
             query?: never;
@@ -1950,6 +1966,8 @@ export interface components {
              * @default 5
              */
             cost?: number;
+            /** @default € */
+            unit?: string;
             /**
              * Format: float
              * @default 0.3
@@ -2316,6 +2334,14 @@ export interface components {
              */
             cutoff?: number;
         };
+        KeepRequest: {
+            /** @default  */
+            name?: string;
+            /** @default  */
+            as?: string;
+            /** @default null */
+            carry?: string[] | null;
+        };
         SpaceRequest: {
             /** @default  */
             learner?: string;
@@ -2667,6 +2693,7 @@ export interface components {
             worksBorne?: number | null;
             actions: components["schemas"]["ActionLineView"][];
             measured?: components["schemas"]["MeasuredView"] | (never | null);
+            key?: string | null;
             columns: string[];
             numbers: string[];
             classes: string[];
@@ -5145,7 +5172,9 @@ export interface operations {
     put_app_decision_decision_change: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "If-Match": string;
+            };
             path: {
                 id: string;
             };
@@ -7530,6 +7559,8 @@ export interface operations {
                 offset?: number;
                 limit?: number;
                 class?: string | null;
+                low?: number | null;
+                high?: number | null;
             };
             header?: never;
             path: {
@@ -7546,6 +7577,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoredRowsView"];
+                };
+            };
+        };
+    };
+    post_app_score_score_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRequest"];
+            };
+        };
+        responses: {
+            /** @description The scored records become a table of the study */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

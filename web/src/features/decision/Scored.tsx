@@ -10,8 +10,11 @@ import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudyId } from '../../data/study'
+import { useDecisions, useMakeDecision } from '../../data/list'
 import { GroupsBeside } from './GroupsBeside'
 import { Helps } from './Helps'
+import { AnswerBand } from './AnswerBand'
+import { KeepAsTable } from './KeepAsTable'
 import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
@@ -24,13 +27,18 @@ export function Scored() {
   const [taking, setTaking] = useState(false)
   const [helping, setHelping] = useState(false)
   const [groups, setGroups] = useState(false)
+  const [keeping, setKeeping] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
   const sort = params.get('sort') ?? 'chance'
   const descending = params.get('up') !== '1'
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
-  const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class') }, data?.state === 'done')
+  const from = params.get('from')
+  const scale = data?.task === 'number' ? [data.lowest ?? 0, data.highest ?? 1] : [0, 1]
+  const band: [number, number] | null =
+    from === null && !params.has('to') ? null : [Number(from ?? scale[0]), Number(params.get('to') ?? scale[1])]
+  const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class'), band }, data?.state === 'done')
   // Some learners give no reasons by themselves: an empty column would say that nothing speaks for it.
   const silent = rows.data !== undefined && rows.data.rows.length > 0 && rows.data.rows.every((r) => !r.why && !r.reasons)
   const isEvent = data?.task === 'two classes'
@@ -38,6 +46,8 @@ export function Scored() {
   const why = useAskWhy(id)
   const of = params.get('class')
   const left = data ? data.scored - data.called : 0
+  const lists = useDecisions(id, data?.state === 'done')
+  const make = useMakeDecision(id)
   return (
     <>
       <Head
@@ -75,13 +85,28 @@ export function Scored() {
         }
       >
         {data?.state === 'done' && data.task !== 'several classes' && data.scored > 0 && (
-          <Button onClick={() => setHelping(true)}>What would help most…</Button>
+          <Button onClick={() => setHelping(true)}>What would help…</Button>
         )}
         <Button component={Link} to={`/study/${studyId}/decisions`}>
-          Score another table…
+          Another table…
         </Button>
-        <Button variant="contained" color="primary" disabled={data?.state !== 'done'} onClick={() => setTaking(true)}>
+        <Button disabled={data?.state !== 'done'} onClick={() => setKeeping(true)}>
+          As a table…
+        </Button>
+        <Button disabled={data?.state !== 'done'} onClick={() => setTaking(true)}>
           Download list…
+        </Button>
+        <Button
+          variant="contained"
+          color="primary"
+          disabled={data?.state !== 'done' || data.scored === 0 || !lists.data || make.isPending}
+          onClick={() => {
+            const first = lists.data?.[0]
+            if (first) void go(`/study/${studyId}/decisions/${id}/list/${first.id}`)
+            else make.mutate({ name: '' }, { onSuccess: (d) => void go(`/study/${studyId}/decisions/${id}/list/${d.id}`) })
+          }}
+        >
+          Action list
         </Button>
       </Head>
       <div className="sheet fit split">
@@ -106,6 +131,16 @@ export function Scored() {
                 />
               </span>
             )}
+            <button
+              type="button"
+              className="link small"
+              style={{ marginLeft: 12 }}
+              aria-expanded={band !== null}
+              disabled={data?.state !== 'done' || data.scored === 0}
+              onClick={() => set(band === null ? { from: String(scale[0]), to: String(scale[1]) } : { from: null, to: null })}
+            >
+              {band === null ? 'By answer…' : 'All answers'}
+            </button>
             <input
               value={search}
               onChange={(e) => set({ search: e.target.value || null })}
@@ -121,6 +156,14 @@ export function Scored() {
               }}
             />
           </div>
+          {band && data && (
+            <AnswerBand
+              scoring={data}
+              band={band}
+              total={rows.data?.total}
+              onBand={(b) => set(b === null ? { from: null, to: null } : { from: String(b[0]), to: String(b[1]) })}
+            />
+          )}
           {(scoring.isPending || data?.state === 'waiting' || rows.isLoading) && <Loading what="the scored records" />}
           {(data?.state === 'failed' || data?.state === 'cancelled') && (
             <Trouble
@@ -131,7 +174,7 @@ export function Scored() {
               }
             />
           )}
-          <Trouble error={scoring.error ?? rows.error} />
+          <Trouble error={scoring.error ?? rows.error ?? make.error} />
           {rows.data && rows.data.total === 0 && <p className="soft pad">No record here{search !== '' && ` holds “${search}”`}.</p>}
           {rows.data && rows.data.total > 0 && (
             <>
@@ -218,6 +261,7 @@ export function Scored() {
         </section>
       </div>
       {groups && data && because.data && <GroupsBeside scoring={data} because={because.data} onClose={() => setGroups(false)} />}
+      {keeping && data && <KeepAsTable scoring={data} onClose={() => setKeeping(false)} />}
       {helping && data && <Helps scoring={data} onClose={() => setHelping(false)} />}
       {taking && data && (
         <Download scoring={data} carry={carry} onClose={() => setTaking(false)} onCarry={(c) => set({ columns: c.join(',') })} />

@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Score;
+
+use App\Table\DataTable;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+
+/** What of new records lies beyond those that a model was made with: numbers outside their range, values that none of them had. */
+final readonly class Beyond
+{
+    /**
+     * @param array<string, array{float, float}> $ranges least and most by column
+     * @param array<string, array<string, true>> $values by column of categories
+     */
+    private function __construct(private array $ranges, private array $values)
+    {
+    }
+
+    /** @param list<string> $columns that the model asks for */
+    public static function of(DataTable $made, array $columns): self
+    {
+        $ranges = $values = [];
+        foreach ($made->columns() as $column) {
+            if (!\in_array($column->name(), $columns, true)) {
+                continue;
+            }
+            $summary = $column->profile()['summary'] ?? [];
+            $ends = \is_array($summary) ? [$summary['min'] ?? null, $summary['max'] ?? null] : [null, null];
+            if (Kind::Number === $column->kind() && is_numeric($ends[0]) && is_numeric($ends[1])) {
+                $ranges[$column->name()] = [(float) $ends[0], (float) $ends[1]];
+            } elseif (Kind::Category === $column->kind() || Kind::YesNo === $column->kind()) {
+                $values[$column->name()] = array_fill_keys($column->levels(), true);
+            }
+        }
+
+        return new self($ranges, $values);
+    }
+
+    /**
+     * @param Table $records with columns named as the model asks for them
+     *
+     * @return array<int, list<string>> by row what is beyond, in words; rows with nothing are left out
+     */
+    public function said(Table $records): array
+    {
+        $out = [];
+        foreach ($records->columns() as $name => $column) {
+            $name = (string) $name;
+            if ($column instanceof NumberColumn && isset($this->ranges[$name])) {
+                [$least, $most] = $this->ranges[$name];
+                foreach ($column->values as $row => $v) {
+                    if ($v < $least || $v > $most) {
+                        $out[$row][] = \sprintf(
+                            '%s %s is beyond %s',
+                            $name,
+                            NumberColumn::write($v),
+                            NumberColumn::write($v < $least ? $least : $most),
+                        );
+                    }
+                }
+            } elseif ($column instanceof CodedColumn && isset($this->values[$name])) {
+                foreach ($column->codes as $row => $code) {
+                    if ($code >= 0 && !isset($this->values[$name][$column->levels[$code]])) {
+                        $out[$row][] = \sprintf('%s "%s" was never seen', $name, mb_strimwidth($column->levels[$code], 0, 40, '…'));
+                    }
+                }
+            }
+        }
+        ksort($out);
+
+        return $out;
+    }
+}
