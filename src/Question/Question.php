@@ -14,7 +14,10 @@ use Dokimos\Core\Stamp;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\SplitPlan;
 
-/** What a study asks: of which table, what is predicted, how its rows are divided, and which of them are sealed. Each study has one, under its own id. */
+/**
+ * What a study asks: of which table, what is predicted, how its rows are divided, and which of them are sealed. Each study has one, under
+ * its own id.
+ */
 #[ORM\Entity]
 class Question
 {
@@ -53,7 +56,7 @@ class Question
     private ?\DateTimeImmutable $sealOpenedAt = null;
 
     /** Key of the figure that trials are ranked by; null = the usual one of the task. */
-    #[ORM\Column(length: 40, nullable: true)]
+    #[ORM\Column(length: 60, nullable: true)]
     private ?string $figure = null;
 
     /** @var array<string, mixed>|null limits of the clearest finalist, and finalists chosen by hand */
@@ -160,7 +163,10 @@ class Question
     {
         $figure = Figures::named($this->task, $key);
         if (!$figure->ranks) {
-            throw new \InvalidArgumentException(\sprintf('Trials cannot be ranked by %s: neither more nor less of it is better.', $figure->name));
+            throw new \InvalidArgumentException(\sprintf(
+                'Trials cannot be ranked by %s: neither more nor less of it is better.',
+                $figure->name,
+            ));
         }
         $this->figure = $figure->key;
     }
@@ -215,7 +221,14 @@ class Question
     /** What figures depend on besides the trial's own settings; computed once, for sealed rows can be many. */
     public function hash(): string
     {
-        $of = [$this->table?->fingerprint(), $this->target, $this->event, $this->plan, $this->sealed, ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes])];
+        $of = [
+            $this->table?->fingerprint(),
+            $this->target,
+            $this->event,
+            $this->plan,
+            $this->sealed,
+            ...(Task::TWO === $this->task ? [] : [$this->task, $this->classes]),
+        ];
         if ($of !== $this->hashedOf || null === $this->hash) {
             $this->hash = Stamp::of($of);
             $this->hashedOf = $of;

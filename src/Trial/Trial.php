@@ -238,6 +238,22 @@ class Trial implements InStudy
         return null !== $chosen && $chosen->figure === $figure->key ? $line->corrected($figure, $chosen) : $line;
     }
 
+    /** Whether its line tells a figure. */
+    public function tells(Figure $figure): bool
+    {
+        return Figures::ranking($this->question->task())->key === $figure->key || isset($this->line['others'][$figure->key]);
+    }
+
+    /** @param array<string, mixed> $value with its interval and baseline, of a figure that was not thought of when it was fitted */
+    public function tell(Figure $figure, array $value): void
+    {
+        if (null !== $this->line) {
+            $line = $this->line;
+            $line['others'] = [$figure->key => $value] + (\is_array($line['others'] ?? null) ? $line['others'] : []);
+            $this->line = $line;
+        }
+    }
+
     public function fail(string $sentence): void
     {
         $this->state = self::FAILED;
@@ -262,7 +278,8 @@ class Trial implements InStudy
     }
 
     /**
-     * Out-of-fold answers of the first repeat, for the unsealed rows with a known outcome: of models like the one that scores, each on rows it
+     * Out-of-fold answers of the first repeat, for the unsealed rows with a known outcome: of models like the one that scores, each on
+     * rows it
      * had not seen.
      */
     public function answers(): Answers

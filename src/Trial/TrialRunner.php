@@ -43,6 +43,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         private Logbook $logbook,
         private Trials $trials,
         private Questions $questions,
+        private FurtherFigures $further,
     ) {
     }
 
@@ -212,6 +213,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $this->entities->remove($result);
         }
         $measure = $this->questions->of($study)->figure();
+        $this->further->measure($study, $measure);
         $view = TrialView::of($trial);
         $this->logbook->write(
             $study,

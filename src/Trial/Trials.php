@@ -46,6 +46,7 @@ final readonly class Trials
         private Questions $questions,
         private Logbook $logbook,
         private Finalists $finalists,
+        private FurtherFigures $further,
     ) {
     }
 
@@ -183,7 +184,8 @@ final readonly class Trials
     }
 
     /**
-     * Bytes that a worker takes for a fit: what it takes anyway, the columns read, rows and outcomes in several lists, and what the learner's
+     * Bytes that a worker takes for a fit: what it takes anyway, the columns read, rows and outcomes in several lists, and what the
+     * learner's
      * card says.
      *
      * @param list<string> $inputs
@@ -250,6 +252,7 @@ final readonly class Trials
         } catch (\InvalidArgumentException $e) {
             throw Problem::invalid($e->getMessage(), 'figure');
         }
+        $this->further->measure($study, $question->figure());
         if ($question->figure()->key !== $before->key) {
             $this->logbook->write(
                 $study,

@@ -136,6 +136,27 @@ final class PlanTest extends ApiTestCase
         self::assertEquals($auc['distances'], $back['distances']);
     }
 
+    public function testMoneyRanksTrialsToo(): void
+    {
+        $this->tried(['learner' => 'logistic']);
+        $this->tried(['learner' => 'tree']);
+        $money = $this->call('PUT', '/api/studies/1/figure', ['figure' => 'return:4:20:0']);
+        self::assertSame(['return:4:20:0', true], [$money['measure']['key'], $money['measure']['more']]);
+        foreach ($money['trials'] as $line) {
+            self::assertIsNumeric($line['value']);
+            self::assertLessThan($line['value'], $line['low']);
+        }
+        // One that is fitted afterwards is measured by it as well.
+        $later = $this->tried(['learner' => 'forest', 'settings' => ['trees' => 5]]);
+        self::assertIsNumeric($later['value']);
+        $values = array_column($this->call('GET', '/api/studies/1/trials')['trials'], 'value');
+        $sorted = $values;
+        rsort($sorted);
+        self::assertSame($sorted, $values, 'most first');
+        $this->call('PUT', '/api/studies/1/figure', ['figure' => 'return:4:0:0'], 422);
+        $this->call('PUT', '/api/studies/1/figure', ['figure' => 'auc']);
+    }
+
     /** A forest of few deep trees is too sure of itself; a regression is not. */
     public function testChancesAreCalibratedAndReplayedAtScoring(): void
     {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Figure;
 
+use Dokimos\Core\Task\Task;
+
 /** All figures there are: whoever judges, ranks, searches or compares asks here. */
 final class Figures
 {
@@ -55,12 +57,19 @@ final class Figures
      */
     public static function named(string $task, string $name): Figure
     {
+        if (Task::TWO === $task && str_starts_with($name, ExpectedReturn::PREFIX)) {
+            return ExpectedReturn::ofKey($name);
+        }
         foreach (self::of($task) as $figure) {
             if (0 === strcasecmp($figure->name, $name) || 0 === strcasecmp($figure->key, $name)) {
                 return $figure;
             }
         }
 
-        throw new \InvalidArgumentException(\sprintf('There is no figure "%s"; there are %s.', $name, implode(', ', array_map(static fn (Figure $f): string => $f->name, self::of($task)))));
+        throw new \InvalidArgumentException(\sprintf(
+            'There is no figure "%s"; there are %s.',
+            $name,
+            implode(', ', array_map(static fn (Figure $f): string => $f->name, self::of($task))),
+        ));
     }
 }

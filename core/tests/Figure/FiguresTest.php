@@ -97,6 +97,28 @@ final class FiguresTest extends TestCase
         }
     }
 
+    public function testAReturnIsWhatActingFromTheBreakEvenChanceOnBrings(): void
+    {
+        // An action costs 6 and brings 18 where the event comes, so that it pays from a chance of a third on.
+        $return = Figures::named(Task::TWO, 'return:6:18:0');
+        $value = $return->value([1.0, 0.0, 1.0, 0.0], new Answers([0.5, 0.4, 0.2, 0.1]));
+        self::assertEqualsWithDelta(100 * (12 - 6) / 4, $value, 1e-12);
+        self::assertSame('return:6:18:0', $return->key);
+        $vain = Figures::named(Task::TWO, 'return:6:18:2');
+        self::assertEqualsWithDelta(0.0, $vain->value([1.0, 0.0], new Answers([0.39, 0.39])), 1e-12, 'it pays from 0.4 on');
+        self::assertEqualsWithDelta(100 * (12 - 8) / 2, $vain->value([1.0, 0.0], new Answers([0.41, 0.41])), 1e-12);
+        foreach (['return:', 'return:1:2', 'return:1:0:0', 'return:-1:2:0', 'return:a:2:0'] as $key) {
+            try {
+                Figures::named(Task::TWO, $key);
+                self::fail($key);
+            } catch (\InvalidArgumentException $e) {
+                self::assertStringContainsString('cost of an action', $e->getMessage());
+            }
+        }
+        $this->expectExceptionMessage('There is no figure');
+        Figures::named(Task::NUMBER, 'return:6:18:0');
+    }
+
     public function testAFigureThatIsNotDefinedIsNone(): void
     {
         self::assertNull(Figures::named(Task::NUMBER, 'R2')->value([2.0, 2.0], new Answers([1.0, 3.0])));
@@ -124,6 +146,7 @@ final class FiguresTest extends TestCase
                 yield $figure->key.', '.$task => [$figure, $task];
             }
         }
+        yield 'return' => [Figures::named(Task::TWO, 'return:5:9:1'), Task::TWO];
     }
 
     /** @return array{Sample, Sample} the second's answers are worse */

@@ -5,7 +5,7 @@ import { useWritten } from '../../ui/useWritten'
 const TIERS = ['I', 'II', 'III', 'IV']
 
 /** A band in words: under the first edge, over the last, or between two. */
-export function band(edges: number[], k: number, write: (v: number) => string): string {
+function band(edges: number[], k: number, write: (v: number) => string): string {
   if (edges.length === 0) return 'all'
   if (k === 0) return `under ${write(edges[0]!)}`
   if (k === edges.length) return `from ${write(edges[k - 1]!)}`
