@@ -8,6 +8,8 @@ namespace Dokimos\Core\Tests;
 final class PostgresCluster
 {
     public const READER = 'reader';
+    /** Owns the database "lists". */
+    public const WRITER = 'writer';
     /** What a connection string would stumble over. */
     public const PASSWORD = "it's a \\ secret";
 
@@ -65,7 +67,12 @@ final class PostgresCluster
         ]);
         $role = \sprintf("CREATE ROLE %s LOGIN PASSWORD '%s'", self::READER, str_replace("'", "''", self::PASSWORD));
         foreach ([
-            'postgres' => [$role, 'CREATE DATABASE company'],
+            'postgres' => [
+                $role,
+                str_replace(self::READER, self::WRITER, $role),
+                'CREATE DATABASE company',
+                'CREATE DATABASE lists OWNER '.self::WRITER,
+            ],
             'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n")),
         ] as $database => $statements) {
             foreach ($statements as $statement) {

@@ -39,6 +39,7 @@ final readonly class DecisionController
         private ListFiles $files,
         private Measuring $measuring,
         private Sheet $sheet,
+        private ListExports $exports,
     ) {
     }
 
@@ -138,6 +139,34 @@ final readonly class DecisionController
         $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', $name));
 
         return $response;
+    }
+
+    #[Route('/api/decisions/{id<\d{1,18}>}/export/plan', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'What would be written to a database', content: new Model(type: ExportView::class))]
+    public function plan(int $id, #[MapRequestPayload] ExportRequest $request): JsonResponse
+    {
+        $decision = $this->access->find(Decision::class, $id, 'decision', Role::Editor);
+
+        return new JsonResponse($this->exports->plan($decision, $this->access->user(), $request));
+    }
+
+    #[Route('/api/decisions/{id<\d{1,18}>}/export', methods: ['POST'])]
+    #[OA\Response(
+        response: 200,
+        description: 'What was written and read back; without a connection the bytes of a SQLite file',
+        content: new Model(type: ExportView::class),
+    )]
+    public function export(int $id, #[MapRequestPayload] ExportRequest $request): Response
+    {
+        $decision = $this->access->find(Decision::class, $id, 'decision', Role::Editor);
+        if (null === $request->connectionId) {
+            return new Response($this->exports->file($decision, $this->access->user(), $request), 200, [
+                'Content-Type' => 'application/vnd.sqlite3',
+                'Content-Disposition' => HeaderUtils::makeDisposition('attachment', 'list.sqlite'),
+            ]);
+        }
+
+        return new JsonResponse($this->exports->write($decision, $this->access->user(), $request));
     }
 
     /** @param list<string> $carry */

@@ -65,7 +65,7 @@ final readonly class ListFiles
     }
 
     /** @return list<int> best first; those left untouched stand among those acted on */
-    private static function taken(Listed $listed, string $which): array
+    public static function taken(Listed $listed, string $which): array
     {
         if ('acted' !== $which || [] === $listed->left) {
             return ListPages::picked($listed, $which);

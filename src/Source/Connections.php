@@ -13,11 +13,15 @@ use Dokimos\Core\Format\ServerDatabase;
 final readonly class Connections
 {
     private const PORT = 5432;
+    private const CONNECTING_SECONDS = 5;
     private const SSL = ['disable', 'prefer', 'require', 'verify-ca', 'verify-full'];
 
     /** @param string $postgresHosts "name:port mode" with commas between; port and mode may be left out */
-    public function __construct(private EntityManagerInterface $entities, private string $postgresHosts, #[\SensitiveParameter] private string $secret)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private string $postgresHosts,
+        #[\SensitiveParameter] private string $secret,
+    ) {
     }
 
     /** @return array<string, string> the mode of encryption by "name:port" */
@@ -27,7 +31,11 @@ final readonly class Connections
         foreach (array_filter(array_map(trim(...), explode(',', $this->postgresHosts))) as $entry) {
             [$host, $ssl] = (preg_split('/\s+/', $entry) ?: []) + ['', 'prefer'];
             if (!\in_array($ssl, self::SSL, true)) {
-                throw new \RuntimeException(\sprintf('DOKIMOS_POSTGRES_HOSTS: %s is no mode of encryption; choose one of %s.', $ssl, implode(', ', self::SSL)));
+                throw new \RuntimeException(\sprintf(
+                    'DOKIMOS_POSTGRES_HOSTS: %s is no mode of encryption; choose one of %s.',
+                    $ssl,
+                    implode(', ', self::SSL),
+                ));
             }
             $hosts[1 === preg_match('/:\d+$/', $host) ? $host : $host.':'.self::PORT] = $ssl;
         }
@@ -68,10 +76,53 @@ final readonly class Connections
     public function open(DatabaseConnection $connection): ServerDatabase
     {
         $host = $connection->host();
-        $ssl = $this->hosts()[$host] ?? throw Problem::invalid(\sprintf('%s is not among the servers that may be read from. The operator of this installation lists them.', $host), 'host');
+        $ssl = $this->hosts()[$host] ?? throw Problem::invalid(
+            \sprintf('%s is not among the servers that may be read from. The operator of this installation lists them.', $host),
+            'host',
+        );
         $colon = (int) strrpos($host, ':');
 
-        return new ServerDatabase(substr($host, 0, $colon), (int) substr($host, $colon + 1), $connection->database(), $connection->login(), $this->unseal($connection->sealed()), $ssl);
+        return new ServerDatabase(
+            substr($host, 0, $colon),
+            (int) substr($host, $colon + 1),
+            $connection->database(),
+            $connection->login(),
+            $this->unseal($connection->sealed()),
+            $ssl,
+        );
+    }
+
+    /**
+     * The same database to write to, as the role that the connection names may: on a listed server only.
+     *
+     * @throws Problem where it cannot be reached
+     */
+    public function writing(DatabaseConnection $connection): \PDO
+    {
+        $host = $connection->host();
+        $ssl = $this->hosts()[$host] ?? throw Problem::invalid(
+            \sprintf('%s is not among the servers that may be written to. The operator of this installation lists them.', $host),
+            'host',
+        );
+        $colon = (int) strrpos($host, ':');
+        $quoted = static fn (string $v): string => "'".addcslashes($v, "'\\")."'";
+        try {
+            return new \PDO(
+                \sprintf(
+                    'pgsql:host=%s;port=%d;dbname=%s;sslmode=%s;connect_timeout=%d',
+                    $quoted(substr($host, 0, $colon)),
+                    (int) substr($host, $colon + 1),
+                    $quoted($connection->database()),
+                    $ssl,
+                    self::CONNECTING_SECONDS,
+                ),
+                $connection->login(),
+                $this->unseal($connection->sealed()),
+                [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION],
+            );
+        } catch (\PDOException) {
+            throw new Problem(409, \sprintf('%s cannot be reached as %s. Nothing was written.', $host, $connection->login()));
+        }
     }
 
     private function key(): string
@@ -90,9 +141,16 @@ final readonly class Connections
     {
         $bytes = (string) base64_decode($sealed, true);
         $plain = \strlen($bytes) > \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES
-            ? sodium_crypto_secretbox_open(substr($bytes, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), substr($bytes, 0, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), $this->key())
+            ? sodium_crypto_secretbox_open(
+                substr($bytes, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
+                substr($bytes, 0, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
+                $this->key(),
+            )
             : false;
 
-        return false === $plain ? throw new Problem(409, 'The password of this connection was kept with another key. Remove the connection and make it anew.') : $plain;
+        return false === $plain ? throw new Problem(
+            409,
+            'The password of this connection was kept with another key. Remove the connection and make it anew.',
+        ) : $plain;
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use Dokimos\Core\Tests\PostgresCluster;
+
 /** From scored records to a list: money, capacity, tiers, comparison, files. */
 final class DecisionTest extends ApiTestCase
 {
@@ -12,6 +14,7 @@ final class DecisionTest extends ApiTestCase
 
     protected function setUp(): void
     {
+        $_SERVER['DOKIMOS_POSTGRES_HOSTS'] = $_ENV['DOKIMOS_POSTGRES_HOSTS'] = '127.0.0.1:'.PostgresCluster::port().' disable';
         parent::setUp();
         $this->signIn();
         $study = $this->study('Return visits');
@@ -28,6 +31,12 @@ final class DecisionTest extends ApiTestCase
         );
         $this->work();
         $this->scoring = (int) $job['subject'];
+    }
+
+    protected function tearDown(): void
+    {
+        $_SERVER['DOKIMOS_POSTGRES_HOSTS'] = $_ENV['DOKIMOS_POSTGRES_HOSTS'] = '';
+        parent::tearDown();
     }
 
     private const TERMS = [
@@ -198,6 +207,50 @@ final class DecisionTest extends ApiTestCase
         $twice = [['of' => '=return', 'as' => 'a'], ['of' => '=chance', 'as' => 'a']];
         $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => $twice], 422);
         $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => [['of' => 'nothing', 'as' => 'a']]], 422);
+    }
+
+    public function testTheListIsWrittenToADatabaseAndRepeatingItDoublesNothing(): void
+    {
+        $connection = $this->call('POST', '/api/connections', [
+            'host' => '127.0.0.1:'.PostgresCluster::port(),
+            'database' => 'company',
+            'login' => PostgresCluster::READER,
+            'password' => PostgresCluster::PASSWORD,
+        ], 201)['id'];
+        $made = $this->make(['most' => 40]);
+        $path = "/api/decisions/{$made['id']}/export";
+        $asked = [
+            'connectionId' => $connection,
+            'table' => 'calls',
+            'columns' => [['of' => 'visit_id', 'as' => 'booking'], ['of' => '=return', 'as' => 'worth']],
+        ];
+        $plan = $this->call('POST', $path.'/plan', $asked);
+        self::assertSame(
+            [['booking', 'worth'], ['text', 'double precision'], 40, null],
+            [$plan['names'], $plan['types'], $plan['records'], $plan['there']],
+        );
+        self::assertStringContainsString('permission denied', $this->call('POST', $path, $asked, 422)['title']);
+        $this->entities()->createQuery('UPDATE App\Source\DatabaseConnection c SET c.login = :w, c.database = :d')
+            ->setParameters(['w' => PostgresCluster::WRITER, 'd' => 'lists'])->execute();
+        $this->entities()->clear();
+        $done = $this->call('POST', $path, $asked);
+        self::assertSame([40, 40], [$done['written'], $done['holds']]);
+        self::assertStringContainsString('There is a table calls already', $this->call('POST', $path, $asked, 422)['title']);
+        $append = ['mode' => 'append', 'key' => 'booking'] + $asked;
+        self::assertSame([0, 40], array_values(array_intersect_key($this->call('POST', $path, $append), ['written' => 1, 'holds' => 1])));
+        self::assertSame($done['checksum'], $this->call('POST', $path, ['mode' => 'replace'] + $asked)['checksum']);
+        self::assertSame(['booking', 'worth'], $this->call('POST', $path.'/plan', $asked)['there']);
+        // As a file of its own.
+        $this->call('POST', $path, ['connectionId' => null] + $asked);
+        $file = (string) tempnam(sys_get_temp_dir(), 'list');
+        file_put_contents($file, $this->client->getInternalResponse()->getContent());
+        $rows = (new \PDO('sqlite:'.$file))->query('SELECT count(*), sum(worth) FROM calls');
+        [$count, $sum] = false === $rows ? [0, 0.0] : $rows->fetchAll(\PDO::FETCH_NUM)[0];
+        unlink($file);
+        self::assertSame(40, $count);
+        self::assertEqualsWithDelta($made['acted']['return'], $sum, 0.01);
+        $this->call('POST', $path.'/plan', ['connectionId' => 999] + $asked, 404);
+        $this->call('POST', $path.'/plan', ['table' => 'a"; DROP TABLE x'] + $asked, 422);
     }
 
     public function testTheSheetIsForThoseWhoAct(): void

@@ -106,20 +106,40 @@ export function useMeasure(id: number) {
 /** Fetches a list as a file and hands it to the browser to keep. */
 export function useTakeList(id: number, name: string) {
   return useMutation({
-    mutationFn: async (body: View<'TakeRequest'>) => {
-      const response = await fetch(`/api/decisions/${id}/file`, {
+    mutationFn: async ({ format, ...body }: View<'ExportRequest'> & { format: string }) => {
+      const isDatabase = format === 'sqlite'
+      const response = await fetch(`/api/decisions/${id}/${isDatabase ? 'export' : 'file'}`, {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify(body),
+        body: JSON.stringify(isDatabase ? body : { which: body.which, columns: body.columns, format }),
       })
       if (!response.ok) throw errorOf(response.status, await response.json())
       const url = URL.createObjectURL(await response.blob())
       const link = document.createElement('a')
       link.href = url
-      link.download = `${name.replace(/[^\w.-]+/g, '_')}_list.${body.format}`
+      link.download = `${name.replace(/[^\w.-]+/g, '_')}_list.${format}`
       link.click()
       URL.revokeObjectURL(url)
     },
+  })
+}
+
+/** What would be written to a database: names, types, and what is there. */
+export function useExportPlan(id: number, body: View<'ExportRequest'>, enabled: boolean) {
+  return useQuery({
+    queryKey: ['export', id, body],
+    enabled,
+    retry: false,
+    queryFn: () => take<View<'ExportView'>>(api.POST('/api/decisions/{id}/export/plan', { params: { path: { id: String(id) } }, body })),
+  })
+}
+
+export function useExport(id: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'ExportRequest'>) =>
+      take<View<'ExportView'>>(api.POST('/api/decisions/{id}/export', { params: { path: { id: String(id) } }, body })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] === 'export' }),
   })
 }
 

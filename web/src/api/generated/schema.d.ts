@@ -212,6 +212,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/decisions/{id}/export/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_decision_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decisions/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_decision_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/decisions/{id}/sheet": {
         parameters: {
             query?: never;
@@ -2065,6 +2097,26 @@ export interface components {
             /** @default [] */
             columns?: components["schemas"]["TakenColumn"][];
         };
+        ExportRequest: {
+            /** @default null */
+            connectionId?: number | null;
+            /** @default  */
+            table?: string;
+            /**
+             * @default create
+             * @enum {string}
+             */
+            mode?: "create" | "replace" | "append";
+            /** @default null */
+            key?: string | null;
+            /**
+             * @default acted
+             * @enum {string}
+             */
+            which?: "acted" | "left" | "all";
+            /** @default [] */
+            columns?: components["schemas"]["TakenColumn"][];
+        };
         MeasureRequest: {
             /** @default 0 */
             tableId?: number;
@@ -2718,6 +2770,20 @@ export interface components {
             offset: number;
             names: string[];
             rows: components["schemas"]["DecisionRowView"][];
+        };
+        ExportView: {
+            where: string;
+            table: string;
+            names: string[];
+            types: string[];
+            records: number;
+            there?: string[] | null;
+            /** @default null */
+            written?: number | null;
+            /** @default null */
+            holds?: number | null;
+            /** @default null */
+            checksum?: string | null;
         };
         Example: {
             name: string;
@@ -5266,6 +5332,58 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    post_app_decision_decision_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportRequest"];
+            };
+        };
+        responses: {
+            /** @description What would be written to a database */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportView"];
+                };
+            };
+        };
+    };
+    post_app_decision_decision_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportRequest"];
+            };
+        };
+        responses: {
+            /** @description What was written and read back; without a connection the bytes of a SQLite file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportView"];
                 };
             };
         };

@@ -1,10 +1,14 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
-import { type Decision, useTakeList, type WhichOfList } from '../../data/list'
+import { useNavigate } from 'react-router'
+import { useConnections, useReadFrom } from '../../data/connection'
+import { type Decision, useExport, useExportPlan, useTakeList, type WhichOfList } from '../../data/list'
+import { whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import { Trouble } from '../../ui/Trouble'
 
 type Taken = { of: string; as: string }
+type Mode = 'create' | 'replace' | 'append'
 
 const OWN: Record<string, string> = {
   '=place': 'place on the list',
@@ -33,6 +37,17 @@ export function TakeList({ decision, which, onClose }: { decision: Decision; whi
   const [format, setFormat] = useState('csv')
   const [of, setOf] = useState<WhichOfList>(which)
   const take = useTakeList(decision.id, decision.tableName)
+  const connections = useConnections()
+  const [table, setTable] = useState('calls')
+  const [mode, setMode] = useState<Mode>('create')
+  const [key, setKey] = useState('')
+  const server = format.startsWith('on ') ? Number(format.slice(3)) : null
+  const isDatabase = format === 'sqlite' || server !== null
+  const target = { connectionId: server, table, mode, key: key || null, which: of, columns }
+  const plan = useExportPlan(decision.id, target, isDatabase && table.trim() !== '')
+  const write = useExport(decision.id)
+  const read = useReadFrom()
+  const go = useNavigate()
   const left = [...own, ...decision.columns].filter((c) => !columns.some((o) => o.of === c))
   const move = (k: number, by: number) => {
     const next = [...columns]
@@ -64,11 +79,80 @@ export function TakeList({ decision, which, onClose }: { decision: Decision; whi
               { value: 'csv', label: 'CSV', effect: 'text that a spreadsheet would run is guarded' },
               { value: 'xlsx', label: 'XLSX', effect: 'a workbook' },
               { value: 'jsonl', label: 'JSON Lines', effect: 'a record a line' },
+              { value: 'sqlite', label: 'a SQLite file', effect: 'with one table' },
+              ...(connections.data?.connections ?? []).map((c) => ({
+                value: `on ${c.id}`,
+                label: `a table in ${c.database}`,
+                effect: `${c.login} on ${c.host}`,
+              })),
             ]}
             onChange={setFormat}
           />
+          {isDatabase && (
+            <>
+              , table <input className="bound" aria-label="Name of the table" value={table} onChange={(e) => setTable(e.target.value)} />
+            </>
+          )}
+          {server !== null && (
+            <>
+              ;{' '}
+              <Slot
+                label="Where there is such a table"
+                value={mode}
+                choices={[
+                  { value: 'create', label: 'make it' },
+                  { value: 'replace', label: 'replace it' },
+                  { value: 'append', label: 'append to it', effect: 'what is there is not written again' },
+                ]}
+                onChange={(m) => setMode(m as Mode)}
+              />
+              {mode === 'append' && (
+                <>
+                  , told apart by{' '}
+                  <Slot
+                    label="Column that tells records apart"
+                    value={key}
+                    wait={key === ''}
+                    choices={[
+                      ...(key === '' ? [{ value: '', label: 'choose…' }] : []),
+                      ...columns.map((c) => ({ value: c.as, label: c.as })),
+                    ]}
+                    onChange={setKey}
+                  />
+                </>
+              )}
+            </>
+          )}
           .
         </p>
+        {isDatabase && plan.data && (
+          <p className="small soft below-8">
+            {whole(plan.data.records)} records to {plan.data.where}:{' '}
+            {plan.data.names.map((n, i) => `${n} ${plan.data.types[i]}`).join(', ')}.{' '}
+            {server !== null &&
+              (plan.data.there == null
+                ? `There is no table ${table} yet.`
+                : `There is a table ${table} with ${plan.data.there.join(', ')}${mode === 'replace' ? ': it goes' : ''}.`)}
+          </p>
+        )}
+        {write.data && (
+          <p role="status" className="note">
+            {whole(write.data.written)} records were written and read back alike; {write.data.table} holds {whole(write.data.holds)}.{' '}
+            <button
+              type="button"
+              className="link"
+              disabled={read.isPending}
+              onClick={() =>
+                server !== null &&
+                read.mutate(server, {
+                  onSuccess: (u) => void go(`/study/${decision.studyId}/import?upload=${u.id}`),
+                })
+              }
+            >
+              Import it as a table of the study
+            </button>
+          </p>
+        )}
         <table className="ledger" aria-label="Columns that are written">
           <thead>
             <tr>
@@ -130,15 +214,18 @@ export function TakeList({ decision, which, onClose }: { decision: Decision; whi
             />
           </p>
         )}
-        <Trouble error={take.error} />
+        <Trouble error={take.error ?? write.error ?? read.error ?? (isDatabase ? plan.error : null)} />
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
         <Button
           variant="contained"
           color="primary"
-          disabled={take.isPending}
-          onClick={() => take.mutate({ which: of, format: format as 'csv', columns }, { onSuccess: onClose })}
+          disabled={take.isPending || write.isPending || (isDatabase && table.trim() === '')}
+          onClick={() => {
+            if (server !== null) write.mutate(target)
+            else take.mutate({ ...target, format }, { onSuccess: onClose })
+          }}
         >
           Write it
         </Button>
