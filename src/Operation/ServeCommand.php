@@ -28,14 +28,22 @@ final class ServeCommand extends Command
     private const LONG_GIVES_WAY = 15;
     /** Seconds. */
     private const SWEEP_EVERY = 3600;
+    private const DUE_EVERY = 60;
 
     private bool $stopping = false;
     /** @var array<int, bool> process ids whose work is still to be handed out again, and whether they ended by themselves */
     private array $left = [];
     private int $sweep = 0;
+    private int $due = 0;
 
-    public function __construct(private readonly Accounts $accounts, private readonly string $projectDirectory, private readonly string $dataDirectory, private readonly bool $demo, private readonly int $workerMegabytes, private readonly PieceQueue $queue)
-    {
+    public function __construct(
+        private readonly Accounts $accounts,
+        private readonly string $projectDirectory,
+        private readonly string $dataDirectory,
+        private readonly bool $demo,
+        private readonly int $workerMegabytes,
+        private readonly PieceQueue $queue,
+    ) {
         parent::__construct();
     }
 
@@ -52,7 +60,11 @@ final class ServeCommand extends Command
         $port = is_numeric($input->getOption('port')) ? (int) $input->getOption('port') : 8080;
         $web = true !== $input->getOption('no-web');
         if ($web && $this->isTaken($host, $port)) {
-            $output->writeln(\sprintf('Port %d is taken by another program. Choose another one, for example: make demo PORT=%d', $port, $port + 1));
+            $output->writeln(\sprintf(
+                'Port %d is taken by another program. Choose another one, for example: make demo PORT=%d',
+                $port,
+                $port + 1,
+            ));
 
             return 1;
         }
@@ -65,10 +77,52 @@ final class ServeCommand extends Command
         }
         $supervisor = new Supervisor($this->projectDirectory, static fn (string $line) => $output->writeln($line), $this->clearAfter(...));
         if ($web) {
-            $supervisor->add('web', [\PHP_BINARY, '-d', 'variables_order=EGPCS', '-d', 'opcache.enable_cli=1', '-d', 'post_max_size=12M', '-d', 'memory_limit=512M', '-d', 'display_errors=0', '-d', 'expose_php=0', '-S', $host.':'.$port, '-t', 'public', 'public/index.php'], ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES], self::WEB_PROCESSES);
+            $supervisor->add(
+                'web',
+                [
+                    \PHP_BINARY,
+                    '-d',
+                    'variables_order=EGPCS',
+                    '-d',
+                    'opcache.enable_cli=1',
+                    '-d',
+                    'post_max_size=12M',
+                    '-d',
+                    'memory_limit=512M',
+                    '-d',
+                    'display_errors=0',
+                    '-d',
+                    'expose_php=0',
+                    '-S',
+                    $host.':'.$port,
+                    '-t',
+                    'public',
+                    'public/index.php',
+                ],
+                ['PHP_CLI_SERVER_WORKERS' => (string) self::WEB_PROCESSES],
+                self::WEB_PROCESSES,
+            );
         }
         foreach (['quick' => Jobs::QUICK, 'long 1' => Jobs::LONG, 'long 2' => Jobs::LONG] as $name => $lane) {
-            $supervisor->add('worker '.$name, [\PHP_BINARY, '-d', 'memory_limit='.$this->workerMegabytes.'M', ...Compiled::options(), 'bin/console', 'messenger:consume', $lane, '--sleep=0.2', '--limit=400', '--time-limit=3600', '--quiet'], [], 0, Jobs::LONG === $lane ? self::LONG_GIVES_WAY : self::QUICK_GIVES_WAY);
+            $supervisor->add(
+                'worker '.$name,
+                [
+                    \PHP_BINARY,
+                    '-d',
+                    'memory_limit='.$this->workerMegabytes.'M',
+                    ...Compiled::options(),
+                    'bin/console',
+                    'messenger:consume',
+                    $lane,
+                    '--sleep=0.2',
+                    '--limit=400',
+                    '--time-limit=3600',
+                    '--quiet',
+                ],
+                [],
+                0,
+                Jobs::LONG === $lane ? self::LONG_GIVES_WAY : self::QUICK_GIVES_WAY,
+            );
         }
         $stop = function (): void {
             $this->stopping = true;
@@ -85,9 +139,20 @@ final class ServeCommand extends Command
             usleep(200000);
             $supervisor->tick();
             $this->handOut();
+            if (time() >= $this->due) {
+                $this->due = time() + self::DUE_EVERY;
+                $caller = new Process([\PHP_BINARY, 'bin/console', 'dokimos:due', '--quiet'], $this->projectDirectory, null, null, 50.0);
+                $caller->start();
+            }
             if (time() >= $this->sweep) {
                 $this->sweep = time() + self::SWEEP_EVERY;
-                $broom = new Process([\PHP_BINARY, 'bin/console', 'dokimos:housekeeping', '--quiet'], $this->projectDirectory, null, null, 600.0);
+                $broom = new Process(
+                    [\PHP_BINARY, 'bin/console', 'dokimos:housekeeping', '--quiet'],
+                    $this->projectDirectory,
+                    null,
+                    null,
+                    600.0,
+                );
                 $broom->start();
             }
         }

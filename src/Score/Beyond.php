@@ -44,6 +44,37 @@ final readonly class Beyond
     /**
      * @param Table $records with columns named as the model asks for them
      *
+     * @return list<string> by column how many records lie beyond its range, in sentences; values never seen are the model's own remark
+     */
+    public function summary(Table $records): array
+    {
+        $out = [];
+        foreach ($this->ranges as $name => [$least, $most]) {
+            $column = $records->has($name) ? $records->column($name) : null;
+            $values = array_filter(
+                $column instanceof NumberColumn ? $column->values : [],
+                static fn (float $v): bool => $v < $least || $v > $most,
+            );
+            if ([] !== $values) {
+                sort($values);
+                $out[] = \sprintf(
+                    '%s reaches beyond %s to %s, which the model was made with: %s in %s %s. Scored, and marked of low confidence.',
+                    $name,
+                    NumberColumn::write($least),
+                    NumberColumn::write($most),
+                    implode(', ', array_map(NumberColumn::write(...), \array_slice(array_values(array_unique($values)), -3))),
+                    number_format(\count($values)),
+                    1 === \count($values) ? 'record' : 'records',
+                );
+            }
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param Table $records with columns named as the model asks for them
+     *
      * @return array<int, list<string>> by row what is beyond, in words; rows with nothing are left out
      */
     public function said(Table $records): array

@@ -39,6 +39,24 @@ final readonly class KeptScored
 
     public function start(Scoring $scoring, User $user, KeepRequest $request): Job
     {
+        $table = $this->begin($scoring, $request);
+        $job = $this->jobs->start(
+            $scoring->study(),
+            $user,
+            KeptScoredRunner::KIND,
+            $table->id(),
+            \sprintf('Making %s', $table->name()),
+            $scoring->table()->rows() > self::QUICK_ROWS ? Jobs::LONG : Jobs::QUICK,
+            ['make' => ['scoring' => $scoring->id(), 'as' => trim($request->as), 'carry' => $request->carry]],
+        );
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    /** A table that waits for its records: the next edition where there is one of scored records of that name. */
+    public function begin(Scoring $scoring, KeepRequest $request): DataTable
+    {
         if (!$scoring->isDone()) {
             throw new Problem(409, 'The scoring is not finished.');
         }
@@ -63,18 +81,8 @@ final readonly class KeptScored
         $table = new DataTable($scoring->study(), $name, $name, 0, [], 1 + ($last?->edition() ?? 0));
         $this->entities->persist($table);
         $this->entities->flush();
-        $job = $this->jobs->start(
-            $scoring->study(),
-            $user,
-            KeptScoredRunner::KIND,
-            $table->id(),
-            \sprintf('Making %s', $name),
-            $scoring->table()->rows() > self::QUICK_ROWS ? Jobs::LONG : Jobs::QUICK,
-            ['make' => ['scoring' => $scoring->id(), 'as' => trim($request->as), 'carry' => $request->carry]],
-        );
-        $this->entities->flush();
 
-        return $job;
+        return $table;
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Score;
 
+use App\Account\User;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
@@ -49,6 +50,12 @@ final readonly class KeptScoredRunner implements PieceRunner
         }
         $as = \is_string($asked['as']) ? $asked['as'] : '';
         $carry = \is_array($asked['carry']) ? array_values(array_filter($asked['carry'], is_string(...))) : null;
+        $this->fill($table, $scoring, $as, $carry, $job->user(), $progress);
+    }
+
+    /** @param ?list<string> $carry */
+    public function fill(DataTable $table, Scoring $scoring, string $as, ?array $carry, User $user, Progress $progress): void
+    {
         $this->written->fill(
             $table,
             $this->kept->lines($scoring, $as, $carry),
@@ -63,7 +70,7 @@ final readonly class KeptScoredRunner implements PieceRunner
         );
         $table->becomeReady();
         $this->events->dispatch(new TableReady($table));
-        $this->logbook->write($table->study(), $job->user(), 'decisions', \sprintf(
+        $this->logbook->write($table->study(), $user, 'decisions', \sprintf(
             'Made %s of the records of %s scored with trial %d: %s records, %d columns.',
             $table->name(),
             $scoring->table()->name(),

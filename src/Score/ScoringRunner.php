@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Score;
 
+use App\Account\User;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
@@ -14,6 +15,7 @@ use App\Storage\CellStore;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Task\Task;
 
@@ -36,7 +38,7 @@ final readonly class ScoringRunner implements PieceRunner
         return self::KIND;
     }
 
-    /** @return array<string, array<string, mixed>> a piece for each chunk of the table */
+    /** @return array<string, array{chunk: int}> a piece for each chunk of the table */
     public static function pieces(DataTable $table): array
     {
         $pieces = [];
@@ -58,8 +60,19 @@ final readonly class ScoringRunner implements PieceRunner
             $this->chunk($scoring, \is_int($chunk) ? $chunk : 0, $progress);
         }
         if (Piece::JOIN === $piece->key() || 1 === $job->pieces()) {
-            $this->finish($scoring, $job);
+            $this->finish($scoring, $job->user());
         }
+    }
+
+    /** All of it at once, as a part of other work. */
+    public function whole(Scoring $scoring, User $user, Progress $progress): void
+    {
+        $pieces = self::pieces($scoring->table());
+        $done = 0;
+        foreach ($pieces as ['chunk' => $chunk]) {
+            $this->chunk($scoring, $chunk, new Stretch($progress, $done / \count($pieces), ++$done / \count($pieces)));
+        }
+        $this->finish($scoring, $user);
     }
 
     private function chunk(Scoring $scoring, int $chunk, Progress $progress): void
@@ -82,11 +95,11 @@ final readonly class ScoringRunner implements PieceRunner
         $this->scored->write($scoring, $chunk, $frames());
     }
 
-    private function finish(Scoring $scoring, Job $job): void
+    private function finish(Scoring $scoring, User $user): void
     {
         $sums = $this->scored->summed($scoring);
         $scoring->finish($sums['scored'], $sums['called'], $sums['summary']);
-        $this->logbook->write($scoring->study(), $job->user(), 'decisions', \sprintf('Scored %s with trial %d%s: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), $scoring->isByHanded() ? ', fitted on all records' : '', number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
+        $this->logbook->write($scoring->study(), $user, 'decisions', \sprintf('Scored %s with trial %d%s: %s of %s records have %s.', $scoring->table()->name(), $scoring->trial()->number(), $scoring->isByHanded() ? ', fitted on all records' : '', number_format($scoring->scored()), number_format($scoring->table()->rows()), match ($scoring->task()) {
             Task::TWO => \sprintf(
                 'a chance, %s reach the cut-off of %s%%',
                 number_format($scoring->called()),

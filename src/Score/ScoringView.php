@@ -13,6 +13,7 @@ final readonly class ScoringView
      * @param list<string>          $columns   the table's columns, to carry along
      * @param list<ScoredClassView> $classes   of several
      * @param ?float                $lowest    of the numbers predicted
+     * @param array<string, string> $matching  asked column => found column
      */
     public function __construct(
         public int $id,
@@ -39,6 +40,7 @@ final readonly class ScoringView
         public ?float $lowest,
         public ?float $highest,
         public ?float $mean,
+        public array $matching,
     ) {
     }
 }

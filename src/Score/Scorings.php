@@ -74,6 +74,7 @@ final readonly class Scorings
             $problems,
             ...Remarks::spelled($model->spellings($raw, $matching)),
             ...array_map(Remarks::unseen(...), $model->unseen($selected)),
+            ...(null === $fitted ? [] : Beyond::of($fitted, array_map(strval(...), array_keys($model->asked)))->summary($selected)),
         );
         $answers = $model->answers($selected);
         $unscorable = \count(array_filter(range(0, $selected->rows - 1), static fn (int $row): bool => !$answers->isKnown($row)));
@@ -117,6 +118,28 @@ final readonly class Scorings
     /** @param array<string, string> $hand */
     public function start(Study $study, User $user, Trial $trial, DataTable $table, array $hand, float $cutoff): Job
     {
+        $scoring = $this->begin($study, $trial, $table, $hand, $cutoff);
+        $job = $this->jobs->start(
+            $study,
+            $user,
+            ScoringRunner::KIND,
+            $scoring->id(),
+            \sprintf('Scoring %s', $table->name()),
+            $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG,
+            ScoringRunner::pieces($table),
+        );
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    /**
+     * A batch that waits for its answers.
+     *
+     * @param array<string, string> $hand
+     */
+    public function begin(Study $study, Trial $trial, DataTable $table, array $hand, float $cutoff): Scoring
+    {
         if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('trial or table');
         }
@@ -141,18 +164,8 @@ final readonly class Scorings
         $scoring->answerIn(ScoredTables::begin($scoring));
         $this->entities->persist($scoring);
         $this->entities->flush();
-        $job = $this->jobs->start(
-            $study,
-            $user,
-            ScoringRunner::KIND,
-            $scoring->id(),
-            \sprintf('Scoring %s', $table->name()),
-            $table->rows() <= self::QUICK_ROWS ? Jobs::QUICK : Jobs::LONG,
-            ScoringRunner::pieces($table),
-        );
-        $this->entities->flush();
 
-        return $job;
+        return $scoring;
     }
 
     public function view(Scoring $scoring): ScoringView
@@ -198,6 +211,7 @@ final readonly class Scorings
             $float($summary['lowest']),
             $float($summary['highest']),
             $float($summary['mean']),
+            $scoring->matching(),
         );
     }
 }

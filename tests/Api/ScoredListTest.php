@@ -245,6 +245,33 @@ final class ScoredListTest extends ApiTestCase
         $this->call('GET', $this->path.'/rows?low=abc', null, 404);
     }
 
+    public function testWhatLiesBeyondTheRecordsOfTheModelIsSaidBeforeAndMarkedAfterwards(): void
+    {
+        $study = $this->study('Nobody home');
+        $lines = explode("\n", $this->source((int) $study['tableId']));
+        $ahead = (int) array_search('days_ahead', str_getcsv($lines[0]), true);
+        $cells = str_getcsv($lines[1]);
+        $cells[$ahead] = '4444';
+        $far = implode(',', array_map(static fn (?string $c): string => '"'.str_replace('"', '""', (string) $c).'"', $cells));
+        $upload = $this->upload($lines[0]."\n".$far."\n".implode("\n", \array_slice($lines, 2, 5))."\n", 'far.csv');
+        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $upload, 'name' => 'far'], 202);
+        $this->work();
+        $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['far'];
+        $asked = ['trialId' => $study['trials'][0]['id'], 'tableId' => $table, 'cutoff' => 0.1];
+        $match = $this->call('POST', '/api/studies/'.$study['id'].'/match', $asked);
+        self::assertStringContainsString('days_ahead reaches beyond', implode(' ', $match['problems']));
+        $scoring = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $asked, 202)['subject'];
+        $this->work();
+        $made = $this->call('POST', "/api/scorings/$scoring/table", ['name' => 'far scored', 'carry' => []], 202)['subject'];
+        $this->work();
+        $names = array_column($this->call('GET', "/api/tables/$made")['columns'], 'name');
+        $rows = $this->call('GET', "/api/tables/$made/rows?limit=10")['rows'];
+        $first = array_combine($names, $rows[0]['cells']);
+        self::assertSame('low', $first['confidence']);
+        self::assertStringContainsString('days_ahead 4444 is beyond', (string) $first['beyond']);
+        self::assertNull(array_combine($names, $rows[1]['cells'])['beyond']);
+    }
+
     public function testScoredRecordsBecomeATableLikeAnyOther(): void
     {
         $study = $this->call('GET', $this->path)['studyId'];

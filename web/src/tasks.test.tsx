@@ -173,7 +173,7 @@ describe('a scored list', () => {
       body: { records: 200, reach: 4, columns: ['boiler_age', 'slot'], changes: [change] },
     }
     open('/study/2/decisions/1')
-    await userEvent.click(await button('What would help…'))
+    await userEvent.click(await button('What would help most'))
     await says(/4 of 200 reach it as they are/)
     const line = within(await screen.findByRole('table', { name: 'Changes made to all' })).getAllByRole('row')[1]
     expect(line!.textContent).toBe('boiler_age to 6+122−3−38.6 points')

@@ -140,7 +140,7 @@ final readonly class TableTarget
 
     private static function said(\PDOException $e): string
     {
-        $line = strtok((string) ($e->errorInfo[2] ?? $e->getMessage()), "\n");
+        $line = strtok(\is_string($e->errorInfo[2] ?? null) ? $e->errorInfo[2] : $e->getMessage(), "\n");
 
         return rtrim(trim((string) preg_replace('/^ERROR:\s*/', '', (string) $line)), '.').'.';
     }
@@ -188,40 +188,38 @@ final readonly class TableTarget
         $count = 0;
         $sum = str_repeat("\0", 16);
         $waiting = [];
-        $statement = null;
-        $one = '('.implode(', ', array_fill(0, \count($names), '?')).')';
-        $send = function (array $rows) use ($table, $names, $one, &$statement): void {
-            if (self::TOGETHER !== \count($rows) || null === $statement) {
-                $statement = $this->database->prepare(\sprintf(
-                    'INSERT INTO %s (%s) VALUES %s',
-                    $table,
-                    implode(', ', array_map(self::quoted(...), $names)),
-                    implode(', ', array_fill(0, \count($rows), $one)),
-                ));
-            }
-            $statement->execute(array_merge(...$rows));
-        };
         // SQLite takes some 32,000 values in a statement.
         $together = max(1, min(self::TOGETHER, intdiv(30_000, max(1, \count($names)))));
+        $full = $this->inserting($table, $names, $together);
         foreach ($records as $cells) {
-            $values = [];
             foreach ($cells as $i => $cell) {
-                $values[] = $this->value($cell, $kinds[$i]);
+                $waiting[] = $this->value($cell, $kinds[$i]);
             }
             $sum ^= self::hash(array_map(self::plain(...), $cells, $kinds));
-            $waiting[] = $values;
             ++$count;
-            if (\count($waiting) >= $together) {
-                $send($waiting);
+            if (0 === $count % $together) {
+                $full->execute($waiting);
                 $waiting = [];
             }
         }
         if ([] !== $waiting) {
-            $statement = null;
-            $send($waiting);
+            $this->inserting($table, $names, $count % $together)->execute($waiting);
         }
 
         return [$count, bin2hex($sum)];
+    }
+
+    /** @param list<string> $names */
+    private function inserting(string $table, array $names, int $rows): \PDOStatement
+    {
+        $one = '('.implode(', ', array_fill(0, \count($names), '?')).')';
+
+        return $this->database->prepare(\sprintf(
+            'INSERT INTO %s (%s) VALUES %s',
+            $table,
+            implode(', ', array_map(self::quoted(...), $names)),
+            implode(', ', array_fill(0, max(1, $rows), $one)),
+        )) ?: throw new CannotWrite('The database takes no records. Nothing was changed.');
     }
 
     private function value(?string $cell, Kind $kind): float|int|string|null

@@ -87,6 +87,41 @@ export function useKeepScored(id: number) {
   })
 }
 
+export function useRoutines(studyId: number) {
+  return useQuery({
+    queryKey: ['routines', studyId],
+    queryFn: () => take<View<'RoutineView'>[]>(api.GET('/api/studies/{id}/routines', { params: { path: { id: String(studyId) } } })),
+    refetchInterval: (q) => (q.state.data?.some((r) => r.jobId != null) ? 1500 : false),
+  })
+}
+
+export function useMakeRoutine(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'RoutineRequest'>) =>
+      take<View<'RoutineView'>>(api.POST('/api/studies/{id}/routines', { params: { path: { id: String(studyId) } }, body })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['routines', studyId] }),
+  })
+}
+
+/** Has a worker do a routine once more, or keeps it no longer. */
+export function useRoutine(studyId: number) {
+  const queries = useQueryClient()
+  const again = () => queries.invalidateQueries({ predicate: (q) => ['routines', 'jobs'].includes(String(q.queryKey[0])) })
+  return {
+    run: useMutation({
+      mutationFn: (id: number) => take<View<'JobView'>>(api.POST('/api/routines/{id}/run', { params: { path: { id: String(id) } } })),
+      onSuccess: again,
+    }),
+    remove: useMutation({
+      mutationFn: async (id: number) => {
+        await take(api.DELETE('/api/routines/{id}', { params: { path: { id: String(id) } } }))
+      },
+      onSuccess: () => queries.invalidateQueries({ queryKey: ['routines', studyId] }),
+    }),
+  }
+}
+
 export type RowsQuery = {
   which: Which
   sort: string

@@ -23,9 +23,10 @@ export function useDecisions(scoringId: number, enabled: boolean) {
   })
 }
 
-export function useDecision(id: number) {
+export function useDecision(id: number, enabled = true) {
   return useQuery({
     queryKey: keys.one(id),
+    enabled,
     queryFn: () => whole(api.GET('/api/decisions/{id}', { params: { path: { id: String(id) } } })),
   })
 }

@@ -276,6 +276,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/routines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_decision_routine_list"];
+        put?: never;
+        post: operations["post_app_decision_routine_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routines/{id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_decision_routine_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_decision_routine_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/examples": {
         parameters: {
             query?: never;
@@ -2127,6 +2175,41 @@ export interface components {
             /** @default  */
             key?: string;
         };
+        RoutinePlan: {
+            /** @default  */
+            table?: string;
+            /** @default [] */
+            matching?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: float
+             * @default 0.5
+             */
+            cutoff?: number;
+            /** @default  */
+            keepAs?: string;
+            /** @default  */
+            answer?: string;
+            /** @default null */
+            terms?: components["schemas"]["DecisionTerms"] | (never | null);
+            /** @default null */
+            export?: components["schemas"]["ExportRequest"] | (never | null);
+            /**
+             * @default by hand
+             * @enum {string}
+             */
+            when?: "by hand" | "every day" | "every week";
+            /** @default 5 */
+            hour?: number;
+        };
+        RoutineRequest: {
+            /** @default 0 */
+            trialId?: number;
+            /** @default  */
+            name?: string;
+            plan?: components["schemas"]["RoutinePlan"];
+        };
         DismissRequest: {
             /** @default  */
             key?: string;
@@ -2784,6 +2867,23 @@ export interface components {
             holds?: number | null;
             /** @default null */
             checksum?: string | null;
+        };
+        RoutineView: {
+            id: number;
+            name: string;
+            owner: string;
+            trialNumber: number;
+            table: string;
+            when: string;
+            nextAt?: string | null;
+            lastAt?: string | null;
+            failed: boolean;
+            says: string;
+            warnings: string[];
+            scoringId?: number | null;
+            decisionId?: number | null;
+            tableId?: number | null;
+            jobId?: number | null;
         };
         Example: {
             name: string;
@@ -4548,6 +4648,9 @@ export interface components {
             highest?: number | null;
             /** Format: float */
             mean?: number | null;
+            matching: {
+                [key: string]: string;
+            };
         };
         ScoredRowView: {
             number: number;
@@ -5435,6 +5538,96 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DecisionView"];
                 };
+            };
+        };
+    };
+    get_app_decision_routine_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Routines of the study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutineView"][];
+                };
+            };
+        };
+    };
+    post_app_decision_routine_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutineRequest"];
+            };
+        };
+        responses: {
+            /** @description The routine is kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutineView"];
+                };
+            };
+        };
+    };
+    post_app_decision_routine_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is done once more */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    delete_app_decision_routine_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is done no more; what it made stays */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -13,6 +13,7 @@ import { atCutoff, sectionOf, useJudgment } from '../../data/judgment'
 import { useStudy, useStudyId } from '../../data/study'
 import { titled } from '../../data/table'
 import { FollowFirst } from './FollowFirst'
+import { Routines } from './Routines'
 import { useMatch, useStartScoring } from '../../data/decision'
 import { useCutoff } from '../../ui/useCutoff'
 
@@ -267,6 +268,7 @@ export function Batch() {
                 <p>{p}</p>
               </div>
             ))}
+            <Routines studyId={studyId} />
             <p className="small to-bottom">
               <Link to={`/study/${studyId}/import?for=decisions`}>Import another table of new records</Link>
             </p>

@@ -15,6 +15,7 @@ import { GroupsBeside } from './GroupsBeside'
 import { Helps } from './Helps'
 import { AnswerBand } from './AnswerBand'
 import { KeepAsTable } from './KeepAsTable'
+import { SaveRoutine } from './SaveRoutine'
 import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
@@ -28,6 +29,7 @@ export function Scored() {
   const [helping, setHelping] = useState(false)
   const [groups, setGroups] = useState(false)
   const [keeping, setKeeping] = useState(false)
+  const [again, setAgain] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
   const sort = params.get('sort') ?? 'chance'
@@ -52,7 +54,7 @@ export function Scored() {
     <>
       <Head
         title={data ? `${data.tableName}, scored` : 'Scored records'}
-        small={data && `by trial ${data.trialNumber}, ${date(data.createdAt)}; a draft`}
+        small={data && <span title={date(data.createdAt)}>by trial {data.trialNumber}; a draft</span>}
         say={
           data?.state === 'done' && (
             <>
@@ -78,15 +80,22 @@ export function Scored() {
                     {because.data.jobId != null ? 'Looking at reasons…' : 'Add reasons to the list'}
                   </button>
                 </>
+              )}{' '}
+              {data.task !== 'several classes' && data.scored > 0 && (
+                <>
+                  <button type="button" className="link" onClick={() => setHelping(true)}>
+                    What would help most
+                  </button>{' '}
+                </>
               )}
+              <button type="button" className="link" onClick={() => setAgain(true)}>
+                Save as a routine
+              </button>
               {data.scored < data.rows && ` ${whole(data.rows - data.scored)} could not be scored and are listed.`}
             </>
           )
         }
       >
-        {data?.state === 'done' && data.task !== 'several classes' && data.scored > 0 && (
-          <Button onClick={() => setHelping(true)}>What would help…</Button>
-        )}
         <Button component={Link} to={`/study/${studyId}/decisions`}>
           Another table…
         </Button>
@@ -261,6 +270,7 @@ export function Scored() {
         </section>
       </div>
       {groups && data && because.data && <GroupsBeside scoring={data} because={because.data} onClose={() => setGroups(false)} />}
+      {again && data && <SaveRoutine scoring={data} onClose={() => setAgain(false)} />}
       {keeping && data && <KeepAsTable scoring={data} onClose={() => setKeeping(false)} />}
       {helping && data && <Helps scoring={data} onClose={() => setHelping(false)} />}
       {taking && data && (
