@@ -17,7 +17,6 @@ final readonly class Decisions
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Lists $lists,
         private ScoredTables $scored,
         private Logbook $logbook,
     ) {
@@ -35,7 +34,7 @@ final readonly class Decisions
     public function make(Scoring $scoring, User $user, DecisionRequest $request): Decision
     {
         $terms = $request->terms ?? $this->assumed($scoring);
-        $this->lists->of($scoring, $terms);
+        Lists::check($scoring, $terms);
         $name = trim($request->name);
         $decision = new Decision($scoring, '' === $name ? self::freeName($this->of($scoring)) : $name, $terms);
         $this->entities->persist($decision);
@@ -64,7 +63,7 @@ final readonly class Decisions
     {
         $before = $decision->terms();
         $terms = $request->terms ?? $before;
-        $this->lists->of($decision->scoring(), $terms);
+        Lists::check($decision->scoring(), $terms);
         $name = trim($request->name);
         $decision->change('' === $name ? $decision->name() : $name, $terms);
         $said = self::changed($before, $terms);

@@ -48,9 +48,6 @@ final readonly class Lists
     /** @throws Problem where terms and table do not fit */
     public function of(Scoring $scoring, DecisionTerms $terms): Listed
     {
-        if (!$scoring->isDone()) {
-            throw new Problem(409, 'The scoring is not finished.');
-        }
         self::check($scoring, $terms);
         $answers = $this->scored->answers($scoring);
         $tie = $this->tie($scoring);
@@ -85,8 +82,13 @@ final readonly class Lists
         );
     }
 
-    private static function check(Scoring $scoring, DecisionTerms $terms): void
+    /** @throws Problem where terms and table do not fit */
+    public static function check(Scoring $scoring, DecisionTerms $terms): void
     {
+        if (!$scoring->isDone()) {
+            throw new Problem(409, 'The scoring is not finished.');
+        }
+        new Tiers($terms->edges(false), $terms->edges(true));
         if ($terms->worksLow > $terms->works || $terms->works > $terms->worksHigh) {
             throw Problem::invalid('How often an action works lies between its least and its most.', 'works');
         }
@@ -104,7 +106,10 @@ final readonly class Lists
             $classes = \count($scoring->classes());
             $wrong = array_filter($terms->actions, static fn (array $a): bool => \count($a['amounts']) !== $classes);
             if ([] === $terms->actions || [] !== $wrong || \count($terms->nothing) !== $classes) {
-                throw Problem::invalid(\sprintf('Each action, and doing nothing, has an amount for each of %d classes.', $classes), 'actions');
+                throw Problem::invalid(
+                    \sprintf('Each action, and doing nothing, has an amount for each of %d classes.', $classes),
+                    'actions',
+                );
             }
         }
     }
@@ -215,7 +220,13 @@ final readonly class Lists
         if (Task::TWO !== $line->task) {
             return null;
         }
-        $item = $this->pool->getItem('holds.'.Stamp::of([self::FORM, $trial->id(), $trial->ancestry(), $trial->question()->hash(), $line->toArray()]));
+        $item = $this->pool->getItem('holds.'.Stamp::of([
+            self::FORM,
+            $trial->id(),
+            $trial->ancestry(),
+            $trial->question()->hash(),
+            $line->toArray(),
+        ]));
         $kept = $item->isHit() ? $item->get() : null;
         if (\is_array($kept) && (null === ($kept[0] ?? null) || $kept[0] instanceof Sigmoid)) {
             return $kept[0] ?? null;

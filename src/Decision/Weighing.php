@@ -12,8 +12,10 @@ use Dokimos\Core\Act\EventTerms;
 use Dokimos\Core\Act\Limits;
 use Dokimos\Core\Act\MeasuredEffect;
 use Dokimos\Core\Act\ReturnDraws;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Task\Task;
+use Psr\Cache\CacheItemPoolInterface;
 
 /** Tells what a decision costs and brings, under its own terms and under others. */
 final readonly class Weighing
@@ -21,17 +23,43 @@ final readonly class Weighing
     private const POINTS = 160;
     private const BINS = 40;
 
-    public function __construct(private Lists $lists)
+    private const KEPT = 86400 * 30;
+    private const FORM = 1;
+
+    public function __construct(private Lists $lists, private CacheItemPoolInterface $pool)
     {
     }
 
+    /** What was worked out once for these terms is kept: of a million records it takes seconds. */
     public function of(Decision $decision): DecisionView
+    {
+        $mark = [
+            self::FORM,
+            $decision->id(),
+            $decision->version(),
+            $decision->scoring()->id(),
+            $decision->terms()->toArray(),
+            $decision->measured(),
+        ];
+        $item = $this->pool->getItem('decision.'.Stamp::of($mark));
+        $kept = $item->isHit() ? $item->get() : null;
+        if ($kept instanceof DecisionView) {
+            return $kept;
+        }
+        $view = $this->worked($decision);
+        $this->pool->save($item->set($view)->expiresAfter(self::KEPT));
+
+        return $view;
+    }
+
+    private function worked(Decision $decision): DecisionView
     {
         $scoring = $decision->scoring();
         $terms = $decision->terms();
         $listed = $this->lists->of($scoring, $terms);
         $own = $listed->terms;
         $acted = $own->figures($listed->acted);
+        $all = $own->figures($listed->list->order);
         $columns = $scoring->table()->columns();
         $limits = $own instanceof EventTerms ? Limits::of($own, $listed->acted) : null;
 
@@ -54,12 +82,12 @@ final readonly class Weighing
             ListFiguresView::of($acted),
             $this->drawn($decision, $listed),
             ListFiguresView::of($own->figures($listed->list->worthwhile())),
-            ListFiguresView::of($own->figures($listed->list->order)),
+            ListFiguresView::of($all),
             self::none($listed),
             \count($listed->left),
             self::visible($listed),
             self::curve($listed->list),
-            self::cutOff($listed),
+            self::cutOff($listed, $all->events),
             self::histogram($listed, null),
             self::histogram($listed, $listed->acted),
             self::cells($listed),
@@ -143,7 +171,7 @@ final readonly class Weighing
         return array_map(static fn (int $k): CurvePointView => new CurvePointView($k, $sums[$k]), array_keys($points));
     }
 
-    private static function cutOff(Listed $listed): ?CutOffView
+    private static function cutOff(Listed $listed, float $events): ?CutOffView
     {
         if (!$listed->terms instanceof EventTerms) {
             return null;
@@ -153,7 +181,6 @@ final readonly class Weighing
             return null;
         }
         $figures = $listed->terms->figures($best['rows']);
-        $events = $listed->terms->figures($listed->list->order)->events;
 
         return new CutOffView(
             $best['cutoff'],
@@ -237,9 +264,8 @@ final readonly class Weighing
         ];
         $out = [];
         foreach ($others as [$what, $value, $under]) {
-            $list = ActionList::of($under);
-            $rows = $list->chosen($listed->capacity);
-            $out[] = new AssumptionView($what, $value, $list->paying, \count($rows), $under->figures($rows)->return);
+            [$paying, $actions, $return] = ActionList::outlook($under, $listed->capacity);
+            $out[] = new AssumptionView($what, $value, $paying, $actions, $return);
         }
 
         return $out;

@@ -44,6 +44,29 @@ final readonly class ActionList
         return new self($terms, $returns, $order, \count(array_filter($known, static fn (float $r): bool => $r > 0.0)));
     }
 
+    /**
+     * How many would pay, how many of them be acted on, and what that would return: without an order where none is needed.
+     *
+     * @return array{int, int, float}
+     */
+    public static function outlook(Terms $terms, Capacity $capacity): array
+    {
+        if (null !== $capacity->each) {
+            $list = self::of($terms);
+            $rows = $list->chosen($capacity);
+
+            return [$list->paying, \count($rows), array_sum(array_map(static fn (int $r): float => $list->returns[$r], $rows))];
+        }
+        $paying = array_values(array_filter($terms->returns(), static fn (float $r): bool => $r > 0.0));
+        $count = \count($paying);
+        if (null !== $capacity->most && $count > $capacity->most) {
+            rsort($paying, \SORT_NUMERIC);
+            $paying = \array_slice($paying, 0, $capacity->most);
+        }
+
+        return [$count, \count($paying), (float) array_sum($paying)];
+    }
+
     /** @return list<int> those that are expected to pay, best first */
     public function worthwhile(): array
     {
@@ -94,8 +117,12 @@ final readonly class ActionList
      */
     public function bestCutOff(array $chances): array
     {
-        $by = $this->order;
-        usort($by, static fn (int $a, int $b): int => $chances[$b] <=> $chances[$a] ?: $a <=> $b);
+        $own = [];
+        foreach ($this->order as $row) {
+            $own[$row] = $chances[$row];
+        }
+        arsort($own, \SORT_NUMERIC);
+        $by = array_keys($own);
         $sum = $best = 0.0;
         $end = 0;
         foreach ($by as $place => $row) {

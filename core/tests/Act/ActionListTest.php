@@ -100,6 +100,9 @@ final class ActionListTest extends TestCase
                 $return = $terms->figures($rows)->return;
                 self::assertGreaterThanOrEqual($last - 1e-9, $return);
                 $last = $return;
+                [$paying, $actions, $outlook] = ActionList::outlook($terms, $capacity);
+                self::assertSame([$list->paying, \count($rows)], [$paying, $actions]);
+                self::assertEqualsWithDelta($return, $outlook, 1e-9);
                 if (null !== $room) {
                     $counts = null === $by ? [\count($rows)] : array_count_values(array_map(static fn (int $r): string => $by[$r], $rows));
                     self::assertLessThanOrEqual($room, max([0, ...$counts]));
@@ -164,6 +167,9 @@ final class ActionListTest extends TestCase
         $variance = array_sum(array_map(static fn (array $o): float => $o[0] * ($o[1] - $mean) ** 2, $outcomes));
         self::assertEqualsWithDelta($mean, $economics->expected(0.3, 200.0), 1e-12);
         self::assertEqualsWithDelta($variance, $economics->variance(0.3, 200.0), 1e-9);
+        $many = new EventTerms([0.3, 0.8], [200.0, 15.0], $economics);
+        self::assertEqualsWithDelta([$expected, $economics->expected(0.8, 15.0)], $many->returns(), 1e-12);
+        self::assertEqualsWithDelta($variance + $economics->variance(0.8, 15.0), $many->figures([0, 1])->variance, 1e-9);
     }
 
     public function testOfSeveralClassesEachRecordGetsTheActionThatBringsMost(): void
