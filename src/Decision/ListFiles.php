@@ -67,12 +67,7 @@ final readonly class ListFiles
     /** @return list<int> best first; those left untouched stand among those acted on */
     public static function taken(Listed $listed, string $which): array
     {
-        if ('acted' !== $which || [] === $listed->left) {
-            return ListPages::picked($listed, $which);
-        }
-        $on = array_fill_keys([...$listed->acted, ...$listed->left], true);
-
-        return array_values(array_filter($listed->list->order, static fn (int $row): bool => isset($on[$row])));
+        return 'acted' === $which ? $listed->chosen->together($listed->list) : ListPages::picked($listed, $which);
     }
 
     /** @return \Generator<int, list<?string>> */

@@ -36,8 +36,8 @@ final readonly class ListPages
     public static function picked(Listed $listed, string $which): array
     {
         return match ($which) {
-            'acted' => $listed->acted,
-            'left' => $listed->left,
+            'acted' => $listed->chosen->acted,
+            'left' => $listed->chosen->left,
             default => $listed->list->order,
         };
     }
@@ -54,8 +54,8 @@ final readonly class ListPages
             return [];
         }
         $scoring = $decision->scoring();
-        $places = array_flip($listed->acted);
-        $left = array_fill_keys($listed->left, true);
+        $places = array_flip($listed->chosen->acted);
+        $left = array_fill_keys($listed->chosen->left, true);
         $cells = $this->reader->rows($scoring->table(), $page, $names);
         $lines = $this->scored->lines($scoring, $page);
         $because = $scoring->because()['sentences'] ?? [];

@@ -6,6 +6,7 @@ namespace App\Decision;
 
 use Dokimos\Core\Act\ActionList;
 use Dokimos\Core\Act\Capacity;
+use Dokimos\Core\Act\Chosen;
 use Dokimos\Core\Act\ClassTerms;
 use Dokimos\Core\Act\EventTerms;
 use Dokimos\Core\Act\Tiers;
@@ -16,8 +17,6 @@ final readonly class Listed
     /**
      * @param list<float> $chances of the event by record, or of the likeliest class; NAN = not scored
      * @param list<float> $values  NAN = not known
-     * @param list<int>   $acted   records to act on, best first
-     * @param list<int>   $left    left untouched by draw
      * @param int         $unknown records that have an answer and no value
      */
     public function __construct(
@@ -27,8 +26,7 @@ final readonly class Listed
         public Tiers $tiers,
         public array $chances,
         public array $values,
-        public array $acted,
-        public array $left,
+        public Chosen $chosen,
         public int $unknown,
     ) {
     }

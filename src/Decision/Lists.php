@@ -16,8 +16,8 @@ use App\Table\TableColumn;
 use App\Trial\Trial;
 use Dokimos\Core\Act\ActionList;
 use Dokimos\Core\Act\Capacity;
+use Dokimos\Core\Act\Chosen;
 use Dokimos\Core\Act\ClassTerms;
-use Dokimos\Core\Act\ComparisonGroup;
 use Dokimos\Core\Act\EventTerms;
 use Dokimos\Core\Act\Tiers;
 use Dokimos\Core\Calibrate\CannotCalibrate;
@@ -65,9 +65,7 @@ final readonly class Lists
         }
         $list = ActionList::of($own, $tie);
         $capacity = new Capacity($terms->most, $terms->each, $this->groups($scoring, $terms));
-        $long = $list->chosen($terms->share > 0.0 ? $capacity->lengthened($terms->share) : $capacity);
-        $left = $terms->share > 0.0 ? ComparisonGroup::drawn($long, $terms->share, $capacity, $tie, $terms->seed) : [];
-        $untouched = array_fill_keys($left, true);
+        $chosen = Chosen::of($list, $capacity, $terms->share, $tie, $terms->seed);
 
         return new Listed(
             $own,
@@ -76,8 +74,7 @@ final readonly class Lists
             new Tiers($terms->edges(false), null === $terms->worthColumn ? [] : $terms->edges(true)),
             $chances,
             $values,
-            array_values(array_filter($long, static fn (int $row): bool => !isset($untouched[$row]))),
-            $left,
+            $chosen,
             \count(array_filter($chances, is_finite(...))) - \count($list->order),
         );
     }

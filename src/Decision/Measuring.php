@@ -40,7 +40,10 @@ final readonly class Measuring
             $text = $keys->text($row);
             if (null !== $text && !$came->isMissing($row)) {
                 if (isset($events[$text])) {
-                    throw Problem::invalid(\sprintf('"%s" stands twice in %s: which one is meant cannot be told.', $text, $table->name()), 'key');
+                    throw Problem::invalid(
+                        \sprintf('"%s" stands twice in %s: which one is meant cannot be told.', $text, $table->name()),
+                        'key',
+                    );
                 }
                 $events[$text] = $came->text($row) === $request->event;
             }
@@ -57,12 +60,15 @@ final readonly class Measuring
 
             return [$found, $hits];
         };
-        [$acted, $actedEvents] = $count($listed->acted);
-        [$left, $leftEvents] = $count($listed->left);
+        [$acted, $actedEvents] = $count($listed->chosen->acted);
+        [$left, $leftEvents] = $count($listed->chosen->left);
         if (0 === $acted || 0 === $left) {
-            throw Problem::invalid(\sprintf('%s holds none of those %s.', $table->name(), 0 === $acted ? 'acted on' : 'left untouched'), 'tableId');
+            throw Problem::invalid(
+                \sprintf('%s holds none of those %s.', $table->name(), 0 === $acted ? 'acted on' : 'left untouched'),
+                'tableId',
+            );
         }
-        $missing = \count($listed->acted) + \count($listed->left) - $acted - $left;
+        $missing = \count($listed->chosen->acted) + \count($listed->chosen->left) - $acted - $left;
         $decision->keepMeasured([
             'table' => $table->name(),
             'acted' => $acted,

@@ -26,7 +26,7 @@ final readonly class Sheet
             array_map(static fn (TableColumn $c): string => $c->name(), $scoring->table()->columns()),
             static fn (string $name): bool => $name === $key || $name === $terms->eachBy || \in_array($name, $carry, true),
         ));
-        $rows = $this->pages->rows($decision, $listed, \array_slice($listed->acted, 0, self::MOST), $names);
+        $rows = $this->pages->rows($decision, $listed, \array_slice($listed->chosen->acted, 0, self::MOST), $names);
         $by = null === $terms->eachBy ? false : array_search($terms->eachBy, $names, true);
         $groups = [];
         foreach ($rows as $row) {
@@ -54,10 +54,10 @@ final readonly class Sheet
             }
             $body .= "</tbody></table>\n";
         }
-        $more = \count($listed->acted) > self::MOST ? \sprintf(
+        $more = \count($listed->chosen->acted) > self::MOST ? \sprintf(
             '<p>The first %s of %s.</p>',
             number_format(self::MOST),
-            number_format(\count($listed->acted)),
+            number_format(\count($listed->chosen->acted)),
         ) : '';
 
         return \sprintf(
@@ -66,7 +66,7 @@ final readonly class Sheet
             $text($decision->name()),
             $text(\sprintf(
                 '%s from %s, most worth it first. Made %s.',
-                1 === \count($listed->acted) ? '1 record' : number_format(\count($listed->acted)).' records',
+                1 === \count($listed->chosen->acted) ? '1 record' : number_format(\count($listed->chosen->acted)).' records',
                 $scoring->table()->name(),
                 $scoring->createdAt()->format('j M Y'),
             )),

@@ -6,8 +6,8 @@ namespace App\Decision;
 
 use App\Http\Problem;
 use App\Table\TableColumn;
+use Dokimos\Core\Act\ListCells;
 use Dokimos\Core\Table\Kind;
-use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Task\Task;
 
 /** The columns of a list as it is written: chosen, named and ordered by the analyst. */
@@ -25,7 +25,6 @@ final readonly class TakenColumns
         '=return' => Kind::Number,
         '=because' => Kind::Text,
     ];
-    private const TIERS = ['I', 'II', 'III', 'IV'];
 
     /**
      * @param list<string> $of
@@ -90,19 +89,13 @@ final readonly class TakenColumns
     public function cells(DecisionRowView $row, array $carried): array
     {
         $places = array_flip($carried);
-        $number = static fn (?float $v): ?string => null === $v ? null : NumberColumn::write((float) \sprintf('%.6G', $v));
+        $own = ListCells::of($row->place, $row->left, $row->chance, $row->value, $row->return, $row->rank);
 
         return array_map(static fn (string $of): ?string => match ($of) {
-            '=place' => null === $row->place ? null : (string) $row->place,
             '=record' => (string) $row->number,
             '=action' => $row->action,
-            '=assigned' => $row->left ? 'left untouched' : (null === $row->place ? 'not on the list' : 'act'),
-            '=tier' => null === $row->rank ? null : self::TIERS[$row->rank - 1],
-            '=chance' => $number($row->chance),
-            '=value' => $number($row->value),
-            '=return' => $number($row->return),
             '=because' => $row->because,
-            default => $row->cells[$places[$of]],
+            default => \array_key_exists(ltrim($of, '='), $own) && '=' === $of[0] ? $own[ltrim($of, '=')] : $row->cells[$places[$of]],
         }, $this->of);
     }
 }

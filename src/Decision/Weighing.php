@@ -58,10 +58,10 @@ final readonly class Weighing
         $terms = $decision->terms();
         $listed = $this->lists->of($scoring, $terms);
         $own = $listed->terms;
-        $acted = $own->figures($listed->acted);
+        $acted = $own->figures($listed->chosen->acted);
         $all = $own->figures($listed->list->order);
         $columns = $scoring->table()->columns();
-        $limits = $own instanceof EventTerms ? Limits::of($own, $listed->acted) : null;
+        $limits = $own instanceof EventTerms ? Limits::of($own, $listed->chosen->acted) : null;
 
         return new DecisionView(
             $decision->id(),
@@ -84,12 +84,12 @@ final readonly class Weighing
             ListFiguresView::of($own->figures($listed->list->worthwhile())),
             ListFiguresView::of($all),
             self::none($listed),
-            \count($listed->left),
+            \count($listed->chosen->left),
             self::visible($listed),
             self::curve($listed->list),
             self::cutOff($listed, $all->events),
             self::histogram($listed, null),
-            self::histogram($listed, $listed->acted),
+            self::histogram($listed, $listed->chosen->acted),
             self::cells($listed),
             self::tiers($listed),
             self::assumptions($listed, $terms),
@@ -121,13 +121,13 @@ final readonly class Weighing
 
     private function drawn(Decision $decision, Listed $listed): ?DrawnView
     {
-        if (!$listed->terms instanceof EventTerms || [] === $listed->acted) {
+        if (!$listed->terms instanceof EventTerms || [] === $listed->chosen->acted) {
             return null;
         }
         $terms = $decision->terms();
         $drawn = ReturnDraws::of(
             $listed->terms,
-            $listed->acted,
+            $listed->chosen->acted,
             [$terms->worksLow, $terms->worksHigh],
             $this->lists->holds($decision->scoring()->trial()),
             $terms->seed,
@@ -148,12 +148,16 @@ final readonly class Weighing
 
     private static function visible(Listed $listed): ?float
     {
-        if ([] === $listed->left || !$listed->terms instanceof EventTerms) {
+        if ([] === $listed->chosen->left || !$listed->terms instanceof EventTerms) {
             return null;
         }
-        $events = $listed->terms->figures($listed->left)->events;
+        $events = $listed->terms->figures($listed->chosen->left)->events;
 
-        return ComparisonGroup::visible(\count($listed->acted), \count($listed->left), $events / \count($listed->left));
+        return ComparisonGroup::visible(
+            \count($listed->chosen->acted),
+            \count($listed->chosen->left),
+            $events / \count($listed->chosen->left),
+        );
     }
 
     /** @return list<CurvePointView> */
@@ -208,7 +212,7 @@ final readonly class Weighing
     /** @return list<TierCellView> */
     private static function cells(Listed $listed): array
     {
-        $acted = array_fill_keys($listed->acted, true);
+        $acted = array_fill_keys($listed->chosen->acted, true);
         $out = [];
         foreach ($listed->tiers->cells($listed->chances, $listed->values, $listed->list->order) as $chance => $byValue) {
             foreach ($byValue as $value => $rows) {
@@ -231,7 +235,7 @@ final readonly class Weighing
     private static function tiers(Listed $listed): array
     {
         $byRank = [];
-        foreach ($listed->acted as $row) {
+        foreach ($listed->chosen->acted as $row) {
             $byRank[$listed->rank($row)][] = $row;
         }
         ksort($byRank);
@@ -289,7 +293,7 @@ final readonly class Weighing
             return [];
         }
         $rows = [];
-        foreach ($listed->acted as $row) {
+        foreach ($listed->chosen->acted as $row) {
             $rows[$own->actions[$row]][] = $row;
         }
 

@@ -141,7 +141,7 @@ final readonly class Because
         $on = array_fill_keys($rows, true);
         foreach ($this->entities->getRepository(Decision::class)->findBy(['scoring' => $scoring]) as $decision) {
             $listed = $this->lists->of($scoring, $decision->terms());
-            foreach (\array_slice($listed->acted, 0, self::MOST) as $row) {
+            foreach (\array_slice($listed->chosen->acted, 0, self::MOST) as $row) {
                 $on[$row] = true;
             }
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Tests\Fixture;
 use Dokimos\Core\Tests\PostgresCluster;
 
 /** From scored records to a list: money, capacity, tiers, comparison, files. */
@@ -207,6 +208,32 @@ final class DecisionTest extends ApiTestCase
         $twice = [['of' => '=return', 'as' => 'a'], ['of' => '=chance', 'as' => 'a']];
         $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => $twice], 422);
         $this->call('POST', "/api/decisions/{$made['id']}/file", ['columns' => [['of' => 'nothing', 'as' => 'a']]], 422);
+    }
+
+    public function testTheCommandLineWritesTheSameBytes(): void
+    {
+        $made = $this->make(['each' => 5, 'eachBy' => 'visit_date', 'share' => 0.1]);
+        $carry = implode('&', array_map(static fn (string $c): string => 'carry[]='.$c, ['visit_id', 'visit_date', 'quoted_cost']));
+        $folder = sys_get_temp_dir().'/dokimos-list-'.bin2hex(random_bytes(4));
+        mkdir($folder);
+        $this->client->request('GET', "/api/scorings/$this->scoring/file?full=1&$carry");
+        file_put_contents($folder.'/scored.csv', $this->client->getInternalResponse()->getContent());
+        file_put_contents($folder.'/terms.json', json_encode($made['terms'], \JSON_THROW_ON_ERROR));
+        $told = json_decode(Fixture::console([
+            'dokimos:decide',
+            $folder.'/scored.csv',
+            '--chance=return_visit_chance',
+            '--id=visit_id',
+            '--terms='.$folder.'/terms.json',
+            '--list='.$folder.'/list.csv',
+            '--json',
+        ])->getOutput(), true, 512, \JSON_THROW_ON_ERROR);
+        $written = (string) file_get_contents($folder.'/list.csv');
+        array_map(unlink(...), glob($folder.'/*') ?: []);
+        rmdir($folder);
+        self::assertSame($this->file($made['id'], []), $written);
+        self::assertSame([$made['acted']['actions'], $made['left']], [$told['actions'] ?? null, $told['left'] ?? null]);
+        self::assertEqualsWithDelta($made['acted']['return'], $told['expected_return'] ?? null, 1e-6);
     }
 
     public function testTheListIsWrittenToADatabaseAndRepeatingItDoublesNothing(): void
