@@ -31,6 +31,7 @@ final readonly class ScoreController
         private ScoredPages $pages,
         private ScoredFile $file,
         private KeptScored $kept,
+        private Beside $beside,
         private Jobs $jobs,
         private EntityManagerInterface $entities,
     ) {
@@ -120,6 +121,19 @@ final readonly class ScoreController
             $class,
             null === $low && null === $high ? null : [$low ?? -\INF, $high ?? \INF],
         ));
+    }
+
+    #[Route('/api/scorings/{id<\d{1,18}>}/beside', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'Two batches over the same records', content: new Model(type: BesideView::class))]
+    public function beside(int $id, #[MapQueryParameter] int $other = 0): JsonResponse
+    {
+        $scoring = $this->access->find(Scoring::class, $id, 'batch');
+        $second = $this->access->find(Scoring::class, $other, 'batch');
+        if ($second->study() !== $scoring->study()) {
+            throw Problem::notFound('batch');
+        }
+
+        return new JsonResponse($this->beside->of($scoring, $second));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/table', methods: ['POST'])]

@@ -280,6 +280,41 @@ final class DecisionTest extends ApiTestCase
         $this->call('POST', $path.'/plan', ['table' => 'a"; DROP TABLE x'] + $asked, 422);
     }
 
+    public function testTwoTrialsAnswersForTheSameRecordsStandBesideEachOther(): void
+    {
+        $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
+        $tree = $this->call('POST', "/api/studies/$this->study/trials", ['variantId' => $variant, 'learner' => 'tree'], 202)['subject'];
+        $this->work();
+        $table = $this->call('GET', "/api/scorings/$this->scoring")['tableId'];
+        $asked = ['trialId' => $tree, 'tableId' => $table, 'cutoff' => 0.2];
+        $other = $this->call('POST', "/api/studies/$this->study/scorings", $asked, 202)['subject'];
+        $this->work();
+        $told = $this->call('GET', "/api/scorings/$this->scoring/beside?other=$other");
+        $rows = static fn (array $page): array => array_column($page['rows'], null, 'number');
+        $both = [];
+        for ($offset = 0; $offset < 400; $offset += 200) {
+            $both[0] = ($both[0] ?? []) + $rows($this->call('GET', "/api/scorings/$this->scoring/rows?limit=200&offset=$offset"));
+            $both[1] = ($both[1] ?? []) + $rows($this->call('GET', "/api/scorings/$other/rows?limit=200&offset=$offset"));
+        }
+        $alike = $n = $onlyFirst = 0;
+        $far = [];
+        foreach ($both[0] as $number => $row) {
+            if (null !== $row['chance'] && null !== $both[1][$number]['chance']) {
+                ++$n;
+                $alike += $row['called'] === $both[1][$number]['called'] ? 1 : 0;
+                $onlyFirst += $row['called'] && !$both[1][$number]['called'] ? 1 : 0;
+                $far[$number] = abs($row['chance'] - $both[1][$number]['chance']);
+            }
+        }
+        self::assertSame([$n, $onlyFirst], [$told['both'], $told['onlyFirst']]);
+        self::assertEqualsWithDelta($alike / $n, $told['agree'], 1e-12);
+        self::assertEqualsWithDelta(array_sum($far) / $n, $told['apart'], 1e-9);
+        arsort($far);
+        self::assertEqualsWithDelta(reset($far), $far[$told['most'][0]['number']], 1e-12);
+        self::assertGreaterThan(0.2, $told['ranks']);
+        $this->call('GET', "/api/scorings/$this->scoring/beside?other=999", null, 404);
+    }
+
     public function testTheSheetIsForThoseWhoAct(): void
     {
         $made = $this->make(['each' => 3, 'eachBy' => 'visit_date']);

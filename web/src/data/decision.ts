@@ -87,6 +87,27 @@ export function useKeepScored(id: number) {
   })
 }
 
+/** The batches of a study, newest first. */
+export function useBatches(studyId: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ['scorings', studyId],
+    enabled,
+    queryFn: () => take<Scoring[]>(api.GET('/api/studies/{id}/scorings', { params: { path: { id: String(studyId) } } })),
+  })
+}
+
+/** Two batches over the same records. */
+export function useBeside(id: number, other: number | null) {
+  return useQuery({
+    queryKey: ['scored', id, 'beside', other],
+    enabled: other !== null,
+    queryFn: () =>
+      take<View<'BesideView'>>(
+        api.GET('/api/scorings/{id}/beside', { params: { path: { id: String(id) }, query: { other: other ?? 0 } } }),
+      ),
+  })
+}
+
 export function useRoutines(studyId: number) {
   return useQuery({
     queryKey: ['routines', studyId],

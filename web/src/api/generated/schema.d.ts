@@ -1588,6 +1588,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scorings/{id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_score_score_beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scorings/{id}/table": {
         parameters: {
             query?: never;
@@ -4670,6 +4686,26 @@ export interface components {
             offset: number;
             names: string[];
             rows: components["schemas"]["ScoredRowView"][];
+        };
+        BesideRowView: {
+            number: number;
+            key?: string | null;
+            first: string;
+            other: string;
+        };
+        BesideView: {
+            firstTrial: number;
+            otherTrial: number;
+            both: number;
+            /** Format: float */
+            agree?: number | null;
+            onlyFirst: number;
+            onlyOther: number;
+            /** Format: float */
+            ranks?: number | null;
+            /** Format: float */
+            apart?: number | null;
+            most: components["schemas"]["BesideRowView"][];
         };
         SearchLine: {
             id: number;
@@ -7888,6 +7924,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScoredRowsView"];
+                };
+            };
+        };
+    };
+    get_app_score_score_beside: {
+        parameters: {
+            query?: {
+                other?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Two batches over the same records */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideView"];
                 };
             };
         };

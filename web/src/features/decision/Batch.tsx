@@ -13,6 +13,7 @@ import { atCutoff, sectionOf, useJudgment } from '../../data/judgment'
 import { useStudy, useStudyId } from '../../data/study'
 import { titled } from '../../data/table'
 import { FollowFirst } from './FollowFirst'
+import { PasteRecords } from './PasteRecords'
 import { Routines } from './Routines'
 import { useMatch, useStartScoring } from '../../data/decision'
 import { useCutoff } from '../../ui/useCutoff'
@@ -35,7 +36,10 @@ export function Batch() {
   const match = useMatch(studyId, trialId, tableId, hand)
   const judgment = useJudgment(trialId)
   const start = useStartScoring(studyId)
+  const more = useStartScoring(studyId)
   const [jobId, setJobId] = useState<number | null>(null)
+  const [pasting, setPasting] = useState(false)
+  const [also, setAlso] = useState<number[]>([])
   const job = useJob(jobId)
   const isEvent = (s?.task ?? 'two classes') === 'two classes'
   const cutoff = useCutoff(judgment.data?.cutoff)
@@ -96,11 +100,12 @@ export function Batch() {
           variant="contained"
           color="primary"
           disabled={!match.data || start.isPending || (jobId !== null && !failed) || match.data.unscorable >= match.data.rows}
-          onClick={() =>
-            trialId !== null &&
-            tableId !== null &&
+          onClick={() => {
+            if (trialId === null || tableId === null) return
             start.mutate({ trialId, tableId, matching: hand, cutoff }, { onSuccess: (j) => setJobId(j.id) })
-          }
+            // Others score the same records beside it; they are compared from its page.
+            for (const other of tableId === null ? [] : also) more.mutate({ trialId: other, tableId, matching: hand, cutoff })
+          }}
         >
           Score {whole(match.data?.rows ?? table?.rows)} records
         </Button>
@@ -149,6 +154,38 @@ export function Batch() {
             )}
             .
           </p>
+          {done.length > 1 && (
+            <p className="size-13">
+              {also.map((id) => {
+                const t = done.find((d) => d.id === id)
+                return (
+                  <span key={id}>
+                    and with trial {t?.number}{' '}
+                    <button
+                      type="button"
+                      className="link"
+                      aria-label={`Without trial ${t?.number}`}
+                      onClick={() => setAlso(also.filter((o) => o !== id))}
+                    >
+                      leave out
+                    </button>
+                    ;{' '}
+                  </span>
+                )
+              })}
+              <Slot
+                label="Another trial at once"
+                value=""
+                choices={[
+                  { value: '', label: 'and with another trial…' },
+                  ...done
+                    .filter((t) => t.id !== trialId && !also.includes(t.id))
+                    .map((t) => ({ value: String(t.id), label: `trial ${t.number}, ${t.title.toLowerCase()}` })),
+                ]}
+                onChange={(v) => v !== '' && setAlso([...also, Number(v)])}
+              />
+            </p>
+          )}
           {!isEvent && s && (
             <p className="soft size-13">
               Each record gets{' '}
@@ -172,6 +209,7 @@ export function Batch() {
             error={
               match.error ??
               start.error ??
+              more.error ??
               judgment.error ??
               (failed ? new Error(job.data?.message ?? 'The scoring was cancelled. Nothing was changed.') : null)
             }
@@ -270,11 +308,25 @@ export function Batch() {
             ))}
             <Routines studyId={studyId} />
             <p className="small to-bottom">
-              <Link to={`/study/${studyId}/import?for=decisions`}>Import another table of new records</Link>
+              <Link to={`/study/${studyId}/import?for=decisions`}>Import another table of new records</Link>, or{' '}
+              <button type="button" className="link" onClick={() => setPasting(true)}>
+                paste records
+              </button>
             </p>
           </section>
         </div>
       </div>
+      {pasting && (
+        <PasteRecords
+          studyId={studyId}
+          onClose={() => setPasting(false)}
+          onMade={(id) => {
+            setPasting(false)
+            setHand({})
+            set({ table: String(id) })
+          }}
+        />
+      )}
     </>
   )
 }

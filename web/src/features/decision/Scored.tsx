@@ -13,10 +13,11 @@ import { useStudyId } from '../../data/study'
 import { useDecisions, useMakeDecision } from '../../data/list'
 import { GroupsBeside } from './GroupsBeside'
 import { Helps } from './Helps'
+import { BatchesBeside } from './BatchesBeside'
 import { AnswerBand } from './AnswerBand'
 import { KeepAsTable } from './KeepAsTable'
 import { SaveRoutine } from './SaveRoutine'
-import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBecause } from '../../data/decision'
+import { fileUrl, type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBatches, useBecause } from '../../data/decision'
 
 /** The scored records as a ledger: narrowed, sorted, searched, downloaded. */
 export function Scored() {
@@ -30,6 +31,7 @@ export function Scored() {
   const [groups, setGroups] = useState(false)
   const [keeping, setKeeping] = useState(false)
   const [again, setAgain] = useState(false)
+  const [beside, setBeside] = useState(false)
   const data = scoring.data
   const which = (params.get('which') ?? 'all') as Which
   const sort = params.get('sort') ?? 'chance'
@@ -50,6 +52,10 @@ export function Scored() {
   const left = data ? data.scored - data.called : 0
   const lists = useDecisions(id, data?.state === 'done')
   const make = useMakeDecision(id)
+  const batches = useBatches(studyId, data?.state === 'done')
+  const others = (batches.data ?? []).filter(
+    (b) => b.id !== id && b.state === 'done' && b.tableId === data?.tableId && b.task === data.task,
+  )
   return (
     <>
       <Head
@@ -85,6 +91,13 @@ export function Scored() {
                 <>
                   <button type="button" className="link" onClick={() => setHelping(true)}>
                     What would help most
+                  </button>{' '}
+                </>
+              )}
+              {others.length > 0 && (
+                <>
+                  <button type="button" className="link" onClick={() => setBeside(true)}>
+                    Beside another trial
                   </button>{' '}
                 </>
               )}
@@ -270,6 +283,7 @@ export function Scored() {
         </section>
       </div>
       {groups && data && because.data && <GroupsBeside scoring={data} because={because.data} onClose={() => setGroups(false)} />}
+      {beside && data && others.length > 0 && <BatchesBeside scoring={data} others={others} onClose={() => setBeside(false)} />}
       {again && data && <SaveRoutine scoring={data} onClose={() => setAgain(false)} />}
       {keeping && data && <KeepAsTable scoring={data} onClose={() => setKeeping(false)} />}
       {helping && data && <Helps scoring={data} onClose={() => setHelping(false)} />}
