@@ -150,6 +150,23 @@ abstract class Journey extends TestCase
         );
     }
 
+    /** The content of the CSV file that is being downloaded. */
+    protected function downloaded(): string
+    {
+        $folder = self::$chrome->downloads();
+        for ($i = 0; $i < 100; ++$i) {
+            $files = glob($folder.'/*.csv') ?: [];
+            if ([] !== $files && [] === (glob($folder.'/*.crdownload') ?: [])) {
+                $content = (string) file_get_contents($files[0]);
+                unlink($files[0]);
+
+                return $content;
+            }
+            usleep(100000);
+        }
+        self::fail('Nothing was downloaded.');
+    }
+
     protected function everyRequestStayedHere(): void
     {
         $hosts = [];

@@ -305,22 +305,6 @@ final class JourneyTest extends Journey
         return cut.map(e => e.textContent + ' in ' + Math.round(e.clientWidth));
         JS;
 
-    private function downloaded(): string
-    {
-        $folder = self::$chrome->downloads();
-        for ($i = 0; $i < 100; ++$i) {
-            $files = glob($folder.'/*.csv') ?: [];
-            if ([] !== $files && [] === (glob($folder.'/*.crdownload') ?: [])) {
-                $content = (string) file_get_contents($files[0]);
-                unlink($files[0]);
-
-                return $content;
-            }
-            usleep(100000);
-        }
-        self::fail('Nothing was downloaded.');
-    }
-
     private function asTheCommandLineComputes(): string
     {
         $dir = self::$dir.'/command-line';

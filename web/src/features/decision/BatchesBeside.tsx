@@ -39,7 +39,7 @@ export function BatchesBeside({ scoring, others, onClose }: { scoring: Scoring; 
                   </b>{' '}
                   of {whole(data.both)} records
                   {scoring.task === 'two classes' &&
-                    `; ${whole(data.onlyFirst)} are called by trial ${data.firstTrial} alone, ${whole(data.onlyOther)} by trial ${data.otherTrial} alone`}
+                    `; ${whole(data.onlyFirst)} are called by the first alone, ${whole(data.onlyOther)} by the other alone`}
                   .{' '}
                 </>
               )}

@@ -37,9 +37,9 @@ export function KeepAsTable({ scoring, onClose }: { scoring: Scoring; onClose: (
         </label>
         <fieldset className="plain above-8">
           <legend className="size-13">Carry along</legend>
-          <div style={{ columns: 2, fontSize: 13 }}>
+          <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', fontSize: 13 }}>
             {scoring.columns.map((c) => (
-              <label key={c} style={{ display: 'flex', gap: 6, minHeight: 24 }}>
+              <label key={c} style={{ display: 'flex', gap: 6, minHeight: 26, alignItems: 'center' }}>
                 <input
                   type="checkbox"
                   className="accented"

@@ -33,7 +33,7 @@ export function Routines({ studyId }: { studyId: number }) {
               {w}
             </p>
           ))}
-          <p className="small">
+          <p className="small apart">
             <button type="button" className="link" disabled={r.jobId != null || run.isPending} onClick={() => run.mutate(r.id)}>
               {r.jobId != null ? 'Running…' : 'Run now'}
             </button>{' '}

@@ -176,7 +176,7 @@ export function TakeList({ decision, which, onClose }: { decision: Decision; whi
                     onChange={(e) => setColumns(columns.map((o, i) => (i === k ? { ...o, as: e.target.value } : o)))}
                   />
                 </td>
-                <td className="small">
+                <td className="small apart">
                   <button type="button" className="link" disabled={k === 0} aria-label={`${c.as} up`} onClick={() => move(k, -1)}>
                     up
                   </button>{' '}
