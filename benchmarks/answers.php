@@ -108,6 +108,26 @@ try {
         'rules' => [$first(true), $first(false)],
     ] + get_object_vars($found)));
     $keep('GET /api/trials/1/records', $ask('GET', '/api/trials/1/records?cell=fn&cutoff=0.06&limit=3'));
+    $terms = [
+        'cost' => 2.0,
+        'works' => 0.4,
+        'worksLow' => 0.3,
+        'worksHigh' => 0.5,
+        'worthColumn' => 'quoted_cost',
+        'most' => 60,
+        'share' => 0.2,
+    ];
+    $ask(
+        'POST',
+        '/api/scorings/1/decisions',
+        ['name' => 'Calls', 'terms' => $terms + ['chanceEdges' => [0.06, 0.15], 'valueEdges' => [60, 120]]],
+    );
+    $keep('GET /api/scorings/1/decisions');
+    $keep('GET /api/decisions/1');
+    $keep('GET /api/decisions/1/rows', $ask('GET', '/api/decisions/1/rows?limit=3&carry[]=visit_id'));
+    $keep('GET /api/studies/2/scorings');
+    $keep('GET /api/studies/2/routines');
+    $keep('GET /api/scorings/1/because');
     $keep('GET /api/scorings/1/rows', $ask('GET', '/api/scorings/1/rows?limit=3&carry[]=visit_id'));
     $keep('POST /api/studies/2/match', $ask('POST', '/api/studies/2/match', ['trialId' => 1, 'tableId' => 5]));
     $steps = $ask('GET', '/api/studies/2/preparation')->variants[0]->steps;

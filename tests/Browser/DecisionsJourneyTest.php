@@ -12,7 +12,9 @@ final class DecisionsJourneyTest extends Journey
 {
     private function write(string $label, string $text): void
     {
-        $fields = self::$chrome->driver->findElements(WebDriverBy::xpath("//label[normalize-space(.)='$label']//input | //input[@aria-label='$label']"));
+        $fields = self::$chrome->driver->findElements(
+            WebDriverBy::xpath("//label[normalize-space(.)='$label']//input | //input[@aria-label='$label']"),
+        );
         // A dialog stands last in the page.
         $field = $fields[\count($fields) - 1] ?? self::fail("There is no field $label.");
         // The value is replaced as a person does it: all of it chosen, and written over.
