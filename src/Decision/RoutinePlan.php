@@ -22,6 +22,7 @@ final readonly class RoutinePlan
      * @param ?DecisionTerms        $terms    of the list that is made; null = none
      * @param ?ExportRequest        $export   of the list; null = none
      * @param string                $when     by hand, every day or every week
+     * @param array<string, string> $answers  by column what becomes of values beyond training
      * @param int                   $hour     of the day, for those that come by themselves
      */
     public function __construct(
@@ -42,6 +43,7 @@ final readonly class RoutinePlan
         public string $when = self::NEVER,
         #[Assert\Range(min: 0, max: 23, notInRangeMessage: 'An hour is 0 to 23.')]
         public int $hour = 5,
+        public array $answers = [],
     ) {
     }
 
@@ -84,7 +86,8 @@ final readonly class RoutinePlan
          *     terms: ?array<string, mixed>,
          *     export: ?array<string, mixed>,
          *     when: string,
-         *     hour: int
+         *     hour: int,
+         *     answers?: array<string, string>
          * } $kept
          */
         $export = $kept['export'];
@@ -108,6 +111,7 @@ final readonly class RoutinePlan
             ),
             $kept['when'],
             $kept['hour'],
+            $kept['answers'] ?? [],
         );
     }
 }

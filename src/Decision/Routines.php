@@ -173,7 +173,7 @@ final readonly class Routines
         }
         $table = $this->newest($study, $plan->table);
         $this->matched($routine->trial(), $table, $plan->matching);
-        $scoring = $this->scorings->begin($study, $routine->trial(), $table, $plan->matching, $plan->cutoff);
+        $scoring = $this->scorings->begin($study, $routine->trial(), $table, $plan->matching, $plan->cutoff, $plan->answers);
         $this->scoring->whole($scoring, $routine->user(), new Stretch($progress, 0.0, 0.6));
         $says = [\sprintf('%s of %s records scored', number_format($scoring->scored()), number_format($table->rows()))];
         $made = $decision = null;

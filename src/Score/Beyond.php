@@ -13,6 +13,12 @@ use Dokimos\Core\Table\Table;
 /** What of new records lies beyond those that a model was made with: numbers outside their range, values that none of them had. */
 final readonly class Beyond
 {
+    /** Scored as it is, and marked of low confidence. */
+    public const SCORE = 'score, mark low confidence';
+    /** Scored as if it stood at the end of the range. */
+    public const HOLD = 'score as the end of the range';
+    public const LEAVE = 'leave out, and say so';
+
     /**
      * @param array<string, array{float, float}> $ranges least and most by column
      * @param array<string, array<string, true>> $values by column of categories
@@ -44,7 +50,8 @@ final readonly class Beyond
     /**
      * @param Table $records with columns named as the model asks for them
      *
-     * @return list<string> by column how many records lie beyond its range, in sentences; values never seen are the model's own remark
+     * @return array<string, string> by column how many records lie beyond its range, in a sentence; values never seen are the model's own
+     *                               remark
      */
     public function summary(Table $records): array
     {
@@ -57,8 +64,8 @@ final readonly class Beyond
             );
             if ([] !== $values) {
                 sort($values);
-                $out[] = \sprintf(
-                    '%s reaches beyond %s to %s, which the model was made with: %s in %s %s. Scored, and marked of low confidence.',
+                $out[$name] = \sprintf(
+                    '%s reaches beyond %s to %s, which the model was made with: %s in %s %s.',
                     $name,
                     NumberColumn::write($least),
                     NumberColumn::write($most),
@@ -73,15 +80,19 @@ final readonly class Beyond
     }
 
     /**
-     * @param Table $records with columns named as the model asks for them
+     * @param Table         $records with columns named as the model asks for them
+     * @param ?list<string> $only    in these columns
      *
      * @return array<int, list<string>> by row what is beyond, in words; rows with nothing are left out
      */
-    public function said(Table $records): array
+    public function said(Table $records, ?array $only = null): array
     {
         $out = [];
         foreach ($records->columns() as $name => $column) {
             $name = (string) $name;
+            if (null !== $only && !\in_array($name, $only, true)) {
+                continue;
+            }
             if ($column instanceof NumberColumn && isset($this->ranges[$name])) {
                 [$least, $most] = $this->ranges[$name];
                 foreach ($column->values as $row => $v) {
@@ -105,5 +116,34 @@ final readonly class Beyond
         ksort($out);
 
         return $out;
+    }
+
+    /**
+     * Records as they are scored by the answers given.
+     *
+     * @param array<string, string> $answers by column
+     *
+     * @return array{Table, array<int, string>} with values held at the ends of ranges, and by row why it is left out
+     */
+    public function settled(Table $records, array $answers): array
+    {
+        $hold = array_keys($answers, self::HOLD, true);
+        $leave = array_keys($answers, self::LEAVE, true);
+        $out = [];
+        foreach ([] === $leave ? [] : $this->said($records, $leave) as $row => $said) {
+            $out[$row] = implode('; ', $said);
+        }
+        foreach ($hold as $name) {
+            $column = $records->has($name) ? $records->column($name) : null;
+            if ($column instanceof NumberColumn && isset($this->ranges[$name])) {
+                [$least, $most] = $this->ranges[$name];
+                $records = $records->with($name, new NumberColumn(array_map(
+                    static fn (float $v): float => $v < $least ? $least : ($v > $most ? $most : $v),
+                    $column->values,
+                )));
+            }
+        }
+
+        return [$records, $out];
     }
 }

@@ -60,7 +60,15 @@ final readonly class ScoreController
         $table = $this->access->find(DataTable::class, $request->tableId, 'table');
 
         return new JsonResponse(
-            $this->jobs->view($this->scorings->start($study, $this->access->user(), $trial, $table, $request->matching, $request->cutoff)),
+            $this->jobs->view($this->scorings->start(
+                $study,
+                $this->access->user(),
+                $trial,
+                $table,
+                $request->matching,
+                $request->cutoff,
+                $request->answers,
+            )),
             202,
         );
     }

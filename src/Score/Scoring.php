@@ -16,6 +16,15 @@ use Dokimos\Core\Decide\ScoredColumns;
  * A batch: one table of new records scored by one trial's model.
  *
  * @phpstan-type Group array{says: string, records: int, answer?: float, effects?: array<array-key, float>}
+ * @phpstan-type Summary array{
+ *     histogram?: list<int>,
+ *     expected?: float|int,
+ *     classes?: array<array-key, int>,
+ *     lowest?: float|int|null,
+ *     highest?: float|int|null,
+ *     mean?: float|int|null
+ * }
+ * @phpstan-type About array{target: string, event: string, task: string, classes: list<string>, answers?: array<string, string>}
  * @phpstan-type Because array{sentences: array<array-key, string>, groups: list<Group>, looked: int}
  */
 #[ORM\Entity]
@@ -31,7 +40,7 @@ class Scoring implements InStudy
     #[ORM\OneToOne(cascade: ['persist', 'remove']), ORM\JoinColumn(name: 'answers_id', nullable: true, onDelete: 'SET NULL')]
     private ?DataTable $answers = null;
 
-    /** @var array{histogram?: list<int>, expected?: float|int, classes?: array<array-key, int>, lowest?: float|int|null, highest?: float|int|null, mean?: float|int|null} of all records, once done */
+    /** @var Summary of all records, once done */
     #[ORM\Column(type: Types::JSON)]
     private array $summary = [];
 
@@ -49,10 +58,12 @@ class Scoring implements InStudy
     private \DateTimeImmutable $createdAt;
 
     /**
-     * @param array<string, string>                                                     $matching asked column => found column
-     * @param array{target: string, event: string, task: string, classes: list<string>} $about    what the model answers
-     * @param bool                                                                      $handed   whether the model fitted on all records
-     *                                                                                            scores
+     * @param array $matching asked column => found column
+     * @param array $about    what the model answers
+     * @param bool  $handed   whether the model fitted on all records scores
+     *
+     * @phpstan-param array<string, string> $matching
+     * @phpstan-param About                 $about
      */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
@@ -158,6 +169,12 @@ class Scoring implements InStudy
         return $this->about['classes'];
     }
 
+    /** @return array<string, string> by column what becomes of values beyond training */
+    public function settled(): array
+    {
+        return $this->about['answers'] ?? [];
+    }
+
     /** The columns that its answers have. */
     public function columns(): ScoredColumns
     {
@@ -188,7 +205,7 @@ class Scoring implements InStudy
         $this->summary = $summary;
     }
 
-    /** @return array{histogram?: list<int>, expected?: float|int, classes?: array<array-key, int>, lowest?: float|int|null, highest?: float|int|null, mean?: float|int|null} */
+    /** @return Summary */
     public function summary(): array
     {
         return $this->summary;

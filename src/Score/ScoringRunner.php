@@ -19,7 +19,11 @@ use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Task\Task;
 
-/** Scores a table of new records: the same preparation, the same model, no record lost. */
+/**
+ * Scores a table of new records: the same preparation, the same model, no record lost.
+ *
+ * @phpstan-import-type Line from ScoredTables
+ */
 final readonly class ScoringRunner implements PieceRunner
 {
     public const KIND = 'scoring';
@@ -79,20 +83,39 @@ final readonly class ScoringRunner implements PieceRunner
     {
         $model = $scoring->isByHanded() ? $this->judgments->inUse($scoring->trial()) : $this->judgments->model($scoring->trial());
         $names = array_values(array_unique($scoring->matching()));
+        $made = [] === $scoring->settled() ? null : $scoring->trial()->question()->table();
+        $beyond = null === $made ? null : Beyond::of($made, array_map(strval(...), array_keys($scoring->settled())));
         $rows = min($scoring->table()->rows() - $chunk * ScoredTables::CHUNK, ScoredTables::CHUNK);
-        $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress): \Generator {
+        $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress, $beyond): \Generator {
             for ($frame = 0; $frame * FrameCodec::ROWS < $rows; ++$frame) {
                 $progress->report(
                     $frame * FrameCodec::ROWS / max(1, $rows),
                     \sprintf('%s records scored', number_format($chunk * ScoredTables::CHUNK + $frame * FrameCodec::ROWS)),
                 );
-                yield $model->score($model->select(
+                $selected = $model->select(
                     $this->reader->part($scoring->table(), $names, $chunk * CellStore::FRAMES + $frame, 1),
                     $scoring->matching(),
-                ));
+                );
+                [$settled, $leave] = $beyond?->settled($selected, $scoring->settled()) ?? [$selected, []];
+                yield self::without($model->score($settled), $leave);
             }
         };
         $this->scored->write($scoring, $chunk, $frames());
+    }
+
+    /**
+     * @param list<Line>         $lines
+     * @param array<int, string> $leave by row why
+     *
+     * @return list<Line>
+     */
+    private static function without(array $lines, array $leave): array
+    {
+        return array_map(static fn (int $row, array $line): array => isset($leave[$row])
+            ? ['chance' => null, 'why' => 'left out: '.$leave[$row], 'reasons' => '']
+                + (\array_key_exists('number', $line) ? ['number' => null] : [])
+                + (\array_key_exists('class', $line) ? ['class' => null, 'shares' => []] : [])
+            : $line, array_keys($lines), $lines);
     }
 
     private function finish(Scoring $scoring, User $user): void

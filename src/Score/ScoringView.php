@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Score;
 
+use OpenApi\Attributes as OA;
+
 /** A batch with its outcome in numbers. */
 final readonly class ScoringView
 {
@@ -13,7 +15,8 @@ final readonly class ScoringView
      * @param list<string>          $columns   the table's columns, to carry along
      * @param list<ScoredClassView> $classes   of several
      * @param ?float                $lowest    of the numbers predicted
-     * @param array<string, string> $matching  asked column => found column
+     * @param \stdClass             $answers   by column what became of values beyond training
+     * @param \stdClass             $matching  asked column => found column
      */
     public function __construct(
         public int $id,
@@ -40,7 +43,10 @@ final readonly class ScoringView
         public ?float $lowest,
         public ?float $highest,
         public ?float $mean,
-        public array $matching,
+        #[OA\Property(type: 'object', additionalProperties: new OA\AdditionalProperties(type: 'string'))]
+        public \stdClass $matching,
+        #[OA\Property(type: 'object', additionalProperties: new OA\AdditionalProperties(type: 'string'))]
+        public \stdClass $answers,
     ) {
     }
 }

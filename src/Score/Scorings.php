@@ -74,8 +74,21 @@ final readonly class Scorings
             $problems,
             ...Remarks::spelled($model->spellings($raw, $matching)),
             ...array_map(Remarks::unseen(...), $model->unseen($selected)),
-            ...(null === $fitted ? [] : Beyond::of($fitted, array_map(strval(...), array_keys($model->asked)))->summary($selected)),
+            ...array_values($beyond = null === $fitted ? [] : Beyond::of(
+                $fitted,
+                array_map(strval(...), array_keys($model->asked)),
+            )->summary($selected)),
         );
+        $questions = [];
+        foreach ($beyond as $column => $says) {
+            $questions[] = new QuestionView((string) $column, $says, Beyond::SCORE, [Beyond::SCORE, Beyond::HOLD, Beyond::LEAVE]);
+        }
+        foreach ($model->unseen($selected) as $new) {
+            // Of a prepared column that is none of the records' own there is nothing to ask.
+            if (isset($model->asked[$new['column']])) {
+                $questions[] = new QuestionView($new['column'], Remarks::unseen($new), Beyond::SCORE, [Beyond::SCORE, Beyond::LEAVE]);
+            }
+        }
         $answers = $model->answers($selected);
         $unscorable = \count(array_filter(range(0, $selected->rows - 1), static fn (int $row): bool => !$answers->isKnown($row)));
         if ($unscorable > 0) {
@@ -95,6 +108,7 @@ final readonly class Scorings
             array_map(strval(...), array_keys($kinds)),
             $unscorable,
             $combination,
+            $questions,
         );
     }
 
@@ -115,10 +129,13 @@ final readonly class Scorings
         return $matching;
     }
 
-    /** @param array<string, string> $hand */
-    public function start(Study $study, User $user, Trial $trial, DataTable $table, array $hand, float $cutoff): Job
+    /**
+     * @param array<string, string> $hand
+     * @param array<string, string> $answers by column what becomes of values beyond training
+     */
+    public function start(Study $study, User $user, Trial $trial, DataTable $table, array $hand, float $cutoff, array $answers = []): Job
     {
-        $scoring = $this->begin($study, $trial, $table, $hand, $cutoff);
+        $scoring = $this->begin($study, $trial, $table, $hand, $cutoff, $answers);
         $job = $this->jobs->start(
             $study,
             $user,
@@ -137,9 +154,13 @@ final readonly class Scorings
      * A batch that waits for its answers.
      *
      * @param array<string, string> $hand
+     * @param array<string, string> $answers
      */
-    public function begin(Study $study, Trial $trial, DataTable $table, array $hand, float $cutoff): Scoring
+    public function begin(Study $study, Trial $trial, DataTable $table, array $hand, float $cutoff, array $answers = []): Scoring
     {
+        if ([] !== array_diff($answers, [Beyond::SCORE, Beyond::HOLD, Beyond::LEAVE])) {
+            throw Problem::invalid('What lies beyond training is scored, held at the end of the range, or left out.', 'answers');
+        }
         if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('trial or table');
         }
@@ -158,7 +179,13 @@ final readonly class Scorings
             $table,
             $matching,
             $cutoff,
-            ['target' => $model->target, 'event' => $model->event, 'task' => $model->task, 'classes' => $model->classes()],
+            [
+                'target' => $model->target,
+                'event' => $model->event,
+                'task' => $model->task,
+                'classes' => $model->classes(),
+                'answers' => $answers,
+            ],
             null !== $trial->handed(),
         );
         $scoring->answerIn(ScoredTables::begin($scoring));
@@ -211,7 +238,8 @@ final readonly class Scorings
             $float($summary['lowest']),
             $float($summary['highest']),
             $float($summary['mean']),
-            $scoring->matching(),
+            (object) $scoring->matching(),
+            (object) $scoring->settled(),
         );
     }
 }

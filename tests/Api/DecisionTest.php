@@ -315,6 +315,92 @@ final class DecisionTest extends ApiTestCase
         $this->call('GET', "/api/scorings/$this->scoring/beside?other=999", null, 404);
     }
 
+    public function testANumberIsActedAgainstOverALimit(): void
+    {
+        $study = $this->study('Minutes on site');
+        $trial = array_values(array_filter($study['trials'], static fn (array $t): bool => 'Baseline' !== $t['title']))[0]['id'];
+        $asked = ['trialId' => $trial, 'tableId' => $study['tableId'], 'cutoff' => 0.5];
+        $scoring = $this->call('POST', "/api/studies/{$study['id']}/scorings", $asked, 202)['subject'];
+        $this->work();
+        $made = $this->call('POST', "/api/scorings/$scoring/decisions", ['name' => ''], 201);
+        self::assertSame('List', $made['name']);
+        self::assertIsNumeric($made['terms']['limit']);
+        $limit = 80.0;
+        $terms = ['limit' => $limit, 'cost' => 3, 'worth' => 40, 'works' => 0.5, 'worksLow' => 0.5, 'worksHigh' => 0.5];
+        $over = $this->call('POST', "/api/scorings/$scoring/decisions", ['terms' => ['side' => 'over'] + $terms], 201);
+        $under = $this->call('POST', "/api/scorings/$scoring/decisions", ['terms' => ['side' => 'under'] + $terms], 201);
+        $chances = [];
+        foreach ([$over, $under] as $k => $one) {
+            for ($offset = 0; $offset < 1500; $offset += 500) {
+                foreach ($this->call('GET', "/api/decisions/{$one['id']}/rows?which=all&limit=500&offset=$offset")['rows'] as $row) {
+                    $chances[$row['number']][$k] = $row['chance'];
+                }
+            }
+        }
+        $both = array_filter($chances, static fn (array $c): bool => 2 === \count($c));
+        self::assertNotEmpty($both);
+        foreach ($both as $c) {
+            self::assertEqualsWithDelta(1.0, array_sum($c), 1e-9, 'over and under are each the other way round');
+        }
+        self::assertGreaterThan(0.0, $over['acted']['return'] + $under['acted']['return']);
+        $this->call('POST', "/api/scorings/$scoring/decisions", ['terms' => ['limit' => null] + $terms], 422);
+    }
+
+    public function testOfSeveralClassesEachRecordGetsAnAction(): void
+    {
+        $id = $this->study;
+        $version = ['If-Match' => (string) $this->call('GET', "/api/studies/$id")['version']];
+        $this->call('PUT', "/api/studies/$id/target", ['column' => 'outcome', 'task' => 'several classes'], 200, $version);
+        $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0]['id'];
+        $trial = $this->call('POST', "/api/studies/$id/trials", ['variantId' => $variant, 'learner' => 'tree'], 202)['subject'];
+        $this->work();
+        $table = array_column($this->call('GET', "/api/studies/$id/tables"), 'id', 'name')['bookings'];
+        $scoring = $this->call(
+            'POST',
+            "/api/studies/$id/scorings",
+            ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.5],
+            202,
+        )['subject'];
+        $this->work();
+        $classes = array_column($this->call('GET', "/api/scorings/$scoring")['classes'], 'name');
+        $amounts = static fn (float $else, array $of): array => array_map(static fn (string $c): float => $of[$c] ?? $else, $classes);
+        $actions = [
+            ['name' => 'call', 'amounts' => $amounts(-2.0, ['no access' => 30.0])],
+            ['name' => 'bring parts', 'amounts' => $amounts(-4.0, ['part missing' => 45.0])],
+        ];
+        $terms = ['actions' => $actions, 'nothing' => array_fill(0, \count($classes), 0.0)];
+        $made = $this->call('POST', "/api/scorings/$scoring/decisions", ['terms' => $terms], 201);
+        self::assertNull($made['drawn']);
+        self::assertSame($made['acted']['actions'], array_sum(array_column($made['actions'], 'records')));
+        self::assertEqualsWithDelta($made['acted']['return'], array_sum(array_column($made['actions'], 'return')), 1e-6);
+        $shares = [];
+        foreach ($this->call('GET', "/api/scorings/$scoring/rows?limit=200")['rows'] as $row) {
+            $shares[$row['number']] = $row['shares'];
+        }
+        $checked = 0;
+        foreach ($this->call('GET', "/api/decisions/{$made['id']}/rows?which=all&limit=400")['rows'] as $row) {
+            if (!isset($shares[$row['number']])) {
+                continue;
+            }
+            $expected = array_map(
+                static fn (array $a): float => array_sum(array_map(
+                    static fn (float $s, float $m): float => $s * $m,
+                    $shares[$row['number']],
+                    $a['amounts'],
+                )),
+                $actions,
+            );
+            self::assertEqualsWithDelta(max($expected), $row['return'], 1e-9);
+            self::assertSame($actions[array_keys($expected, max($expected), true)[0]]['name'], $row['action']);
+            ++$checked;
+        }
+        self::assertGreaterThan(50, $checked);
+        self::assertStringContainsString('call', $this->file($made['id'], []));
+        $this->call('POST', "/api/scorings/$scoring/decisions", ['terms' => ['nothing' => [0]] + $terms], 422);
+        $assumed = $this->call('POST', "/api/scorings/$scoring/decisions", [], 201);
+        self::assertCount(1, $assumed['terms']['actions']);
+    }
+
     public function testTheSheetIsForThoseWhoAct(): void
     {
         $made = $this->make(['each' => 3, 'eachBy' => 'visit_date']);

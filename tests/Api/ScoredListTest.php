@@ -260,6 +260,23 @@ final class ScoredListTest extends ApiTestCase
         $asked = ['trialId' => $study['trials'][0]['id'], 'tableId' => $table, 'cutoff' => 0.1];
         $match = $this->call('POST', '/api/studies/'.$study['id'].'/match', $asked);
         self::assertStringContainsString('days_ahead reaches beyond', implode(' ', $match['problems']));
+        [$question] = array_values(array_filter($match['questions'], static fn (array $q): bool => 'days_ahead' === $q['column']));
+        [$score, $hold, $leave] = $question['answers'];
+        self::assertSame([$score, true], [$question['answer'], \in_array($question['says'], $match['problems'], true)]);
+        $answered = [];
+        foreach ([$score, $hold, $leave] as $answer) {
+            $with = ['answers' => ['days_ahead' => $answer]] + $asked;
+            $batch = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $with, 202)['subject'];
+            $this->work();
+            $answered[] = array_column($this->call('GET', "/api/scorings/$batch/rows")['rows'], null, 'number');
+        }
+        self::assertNotSame($answered[0][1]['chance'], $answered[1][1]['chance'], 'held at the end of the range');
+        self::assertNull($answered[2][1]['chance']);
+        self::assertStringContainsString('left out: days_ahead 4444 is beyond', $answered[2][1]['why']);
+        foreach ([2, 3, 4] as $number) {
+            self::assertSame($answered[0][$number]['chance'], $answered[2][$number]['chance'], 'others are scored as ever');
+        }
+        $this->call('POST', '/api/studies/'.$study['id'].'/scorings', ['answers' => ['days_ahead' => 'guess']] + $asked, 422);
         $scoring = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $asked, 202)['subject'];
         $this->work();
         $made = $this->call('POST', "/api/scorings/$scoring/table", ['name' => 'far scored', 'carry' => []], 202)['subject'];

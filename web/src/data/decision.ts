@@ -13,7 +13,7 @@ export function useMatch(studyId: number, trialId: number | null, tableId: numbe
       take<Match>(
         api.POST('/api/studies/{id}/match', {
           params: { path: { id: String(studyId) } },
-          body: { trialId: trialId ?? 0, tableId: tableId ?? 0, matching, cutoff: 0.5 },
+          body: { trialId: trialId ?? 0, tableId: tableId ?? 0, matching, cutoff: 0.5, answers: {} },
         }),
       ),
     placeholderData: (before) => before,

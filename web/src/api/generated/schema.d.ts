@@ -2218,6 +2218,10 @@ export interface components {
             when?: "by hand" | "every day" | "every week";
             /** @default 5 */
             hour?: number;
+            /** @default [] */
+            answers?: {
+                [key: string]: string;
+            };
         };
         RoutineRequest: {
             /** @default 0 */
@@ -2484,6 +2488,10 @@ export interface components {
              * @default 0.5
              */
             cutoff?: number;
+            /** @default [] */
+            answers?: {
+                [key: string]: string;
+            };
         };
         KeepRequest: {
             /** @default  */
@@ -4620,6 +4628,12 @@ export interface components {
             toll: components["schemas"]["CombineToll"];
             ready?: number | null;
         };
+        QuestionView: {
+            column: string;
+            says: string;
+            answer: string;
+            answers: string[];
+        };
         MatchView: {
             trialId: number;
             tableId: number;
@@ -4629,6 +4643,7 @@ export interface components {
             columns: string[];
             unscorable: number;
             combination?: components["schemas"]["FollowView"] | (never | null);
+            questions: components["schemas"]["QuestionView"][];
         };
         ScoredClassView: {
             name: string;
@@ -4665,6 +4680,9 @@ export interface components {
             /** Format: float */
             mean?: number | null;
             matching: {
+                [key: string]: string;
+            };
+            answers: {
                 [key: string]: string;
             };
         };

@@ -39,6 +39,7 @@ export function Batch() {
   const more = useStartScoring(studyId)
   const [jobId, setJobId] = useState<number | null>(null)
   const [pasting, setPasting] = useState(false)
+  const [answers, setAnswers] = useState<{ [k: string]: string }>({})
   const [also, setAlso] = useState<number[]>([])
   const job = useJob(jobId)
   const isEvent = (s?.task ?? 'two classes') === 'two classes'
@@ -102,9 +103,9 @@ export function Batch() {
           disabled={!match.data || start.isPending || (jobId !== null && !failed) || match.data.unscorable >= match.data.rows}
           onClick={() => {
             if (trialId === null || tableId === null) return
-            start.mutate({ trialId, tableId, matching: hand, cutoff }, { onSuccess: (j) => setJobId(j.id) })
+            start.mutate({ trialId, tableId, matching: hand, cutoff, answers }, { onSuccess: (j) => setJobId(j.id) })
             // Others score the same records beside it; they are compared from its page.
-            for (const other of tableId === null ? [] : also) more.mutate({ trialId: other, tableId, matching: hand, cutoff })
+            for (const other of tableId === null ? [] : also) more.mutate({ trialId: other, tableId, matching: hand, cutoff, answers })
           }}
         >
           Score {whole(match.data?.rows ?? table?.rows)} records
@@ -304,6 +305,17 @@ export function Batch() {
             {problems.map((p) => (
               <div key={p} className="note" style={{ marginBottom: 12 }}>
                 <p>{p}</p>
+                {match.data?.questions
+                  .filter((q) => q.says === p)
+                  .map((q) => (
+                    <Slot
+                      key={q.column}
+                      label={`What becomes of ${q.column}`}
+                      value={answers[q.column] ?? q.answer}
+                      choices={q.answers.map((a) => ({ value: a, label: a }))}
+                      onChange={(a) => setAnswers({ ...answers, [q.column]: a })}
+                    />
+                  ))}
               </div>
             ))}
             <Routines studyId={studyId} />

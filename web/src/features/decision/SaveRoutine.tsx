@@ -123,6 +123,7 @@ export function SaveRoutine({ scoring, onClose }: { scoring: Scoring; onClose: (
                       : { connectionId: Number(server), table, mode: 'append', key, which: 'acted', columns: [] },
                   when,
                   hour: Number(hour) || 0,
+                  answers: scoring.answers,
                 },
               },
               { onSuccess: onClose },

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Score;
+
+/** What is asked before a run, with the answer that is already chosen: it stops nothing. */
+final readonly class QuestionView
+{
+    /**
+     * @param string       $says    as it stands among the remarks
+     * @param string       $answer  chosen
+     * @param list<string> $answers that there are
+     */
+    public function __construct(public string $column, public string $says, public string $answer, public array $answers)
+    {
+    }
+}
