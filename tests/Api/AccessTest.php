@@ -90,6 +90,7 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/export'), str_ends_with($path, '/plan') => ['table' => 'x'],
                 str_ends_with($path, '/table') => ['name' => 'x'],
                 str_ends_with($path, '/routines') => ['trialId' => 1, 'name' => 'x', 'plan' => ['table' => 'visits']],
+                str_ends_with($path, '/selections') => ['name' => 'x', 'view' => 'table/1/rows'],
                 str_ends_with($path, '/figure') => ['figure' => 'auc'],
                 str_ends_with($path, '/reduce') => ['columns' => ['slot']],
                 'PATCH' === $method && str_starts_with($path, '/api/studies') => ['name' => 'taken over'],

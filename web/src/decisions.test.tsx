@@ -190,6 +190,21 @@ describe('scored records', () => {
     await waitFor(() => expect(where()).not.toContain('from='))
   })
 
+  it('that are narrowed get a name, and come back by it', async () => {
+    const kept = { id: 4, name: 'nearly certain', view: 'decisions/1', query: 'from=0.4&to=1', records: 12 }
+    instead['GET /api/studies/2/selections'] = { status: 200, body: [kept, { ...kept, id: 5, view: 'table/5/rows' }] }
+    instead['POST /api/studies/2/selections'] = { status: 201, body: kept }
+    open('/study/2/decisions/1?which=called')
+    await userEvent.click(await button('Selections (1)'))
+    const dialog = within(await screen.findByRole('dialog'))
+    await userEvent.type(dialog.getByLabelText(/^Name these/), 'to call')
+    await userEvent.click(dialog.getByRole('button', { name: 'Keep' }))
+    expect(await body('POST', '/api/studies/2/selections')).toMatchObject({ name: 'to call', view: 'decisions/1', query: 'which=called' })
+    await userEvent.click(await button('Selections (1)'))
+    await userEvent.click(await screen.findByRole('button', { name: 'nearly certain' }))
+    await waitFor(() => expect(where()).toBe('/study/2/decisions/1?from=0.4&to=1'))
+  })
+
   it('become a table under a name, with the answer named', async () => {
     open('/study/2/decisions/1')
     await userEvent.click(await button('As a table…'))

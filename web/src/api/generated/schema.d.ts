@@ -1332,6 +1332,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/selections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_register_namedselection_list"];
+        put?: never;
+        post: operations["post_app_register_namedselection_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/selections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_register_namedselection_remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -2387,6 +2419,16 @@ export interface components {
             likely?: number;
             /** @default [] */
             follows?: components["schemas"]["FollowingRequest"][];
+        };
+        NamedSelectionRequest: {
+            /** @default  */
+            name?: string;
+            /** @default  */
+            view?: string;
+            /** @default  */
+            query?: string;
+            /** @default 0 */
+            records?: number;
         };
         UploadRequest: {
             /** @default  */
@@ -4394,6 +4436,13 @@ export interface components {
             found: components["schemas"]["ReachedView"][];
             nearest?: components["schemas"]["ReachedView"] | (never | null);
             tried: number;
+        };
+        NamedSelectionView: {
+            id: number;
+            name: string;
+            view: string;
+            query: string;
+            records: number;
         };
         Dialect: {
             /** @default UTF-8 */
@@ -7444,6 +7493,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReachView"];
                 };
+            };
+        };
+    };
+    get_app_register_namedselection_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Selections of the study by name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedSelectionView"][];
+                };
+            };
+        };
+    };
+    post_app_register_namedselection_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedSelectionRequest"];
+            };
+        };
+        responses: {
+            /** @description It has a name; one of that name is what is asked now */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedSelectionView"];
+                };
+            };
+        };
+    };
+    delete_app_register_namedselection_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The name is gone; no record is */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -9,6 +9,7 @@ import { IntervalMark } from '../../ui/IntervalMark'
 import { Ledger } from '../../ui/Ledger'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { NamedSelections } from '../../sections/NamedSelections'
 import { useStudyId } from '../../data/study'
 import { useDecisions, useMakeDecision } from '../../data/list'
 import { GroupsBeside } from './GroupsBeside'
@@ -163,6 +164,13 @@ export function Scored() {
             >
               {band === null ? 'By answer…' : 'All answers'}
             </button>
+            <NamedSelections
+              studyId={studyId}
+              view={`decisions/${id}`}
+              query={params.toString()}
+              records={rows.data?.total}
+              narrowed={which !== 'all' || search !== '' || band !== null || of !== null}
+            />
             <input
               value={search}
               onChange={(e) => set({ search: e.target.value || null })}

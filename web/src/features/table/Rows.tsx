@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { NamedSelections } from '../../sections/NamedSelections'
 import { useAddress } from '../../ui/address'
 import { count, date, share, whole } from '../../ui/format'
 import type { View } from '../../api/client'
@@ -87,6 +88,7 @@ export function Rows() {
         {register.data && (
           <ChooseColumns table={register.data} chosen={chosen} onChange={(names) => set({ cols: names?.join('\n') ?? null })} />
         )}
+        <NamedSelections studyId={studyId} view={`table/${tableId}/rows`} query={params.toString()} records={total} narrowed={narrowed} />
         <Save
           narrowed={narrowed}
           file={file}
