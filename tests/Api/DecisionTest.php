@@ -21,7 +21,12 @@ final class DecisionTest extends ApiTestCase
         $study = $this->study('Return visits');
         $this->study = (int) $study['id'];
         $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
-        $tried = $this->call('POST', "/api/studies/$this->study/trials", ['variantId' => $variant, 'learner' => 'logistic'], 202);
+        $tried = $this->call(
+            'POST',
+            "/api/studies/$this->study/trials",
+            ['variantId' => $variant, 'learner' => 'tree', 'settings' => ['depth' => 5]],
+            202,
+        );
         $this->work();
         $table = array_column($this->call('GET', "/api/studies/$this->study/tables"), 'id', 'name')['bookings'];
         $job = $this->call(
@@ -283,10 +288,15 @@ final class DecisionTest extends ApiTestCase
     public function testTwoTrialsAnswersForTheSameRecordsStandBesideEachOther(): void
     {
         $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
-        $tree = $this->call('POST', "/api/studies/$this->study/trials", ['variantId' => $variant, 'learner' => 'tree'], 202)['subject'];
+        $second = $this->call(
+            'POST',
+            "/api/studies/$this->study/trials",
+            ['variantId' => $variant, 'learner' => 'logistic'],
+            202,
+        )['subject'];
         $this->work();
         $table = $this->call('GET', "/api/scorings/$this->scoring")['tableId'];
-        $asked = ['trialId' => $tree, 'tableId' => $table, 'cutoff' => 0.2];
+        $asked = ['trialId' => $second, 'tableId' => $table, 'cutoff' => 0.2];
         $other = $this->call('POST', "/api/studies/$this->study/scorings", $asked, 202)['subject'];
         $this->work();
         $told = $this->call('GET', "/api/scorings/$this->scoring/beside?other=$other");
