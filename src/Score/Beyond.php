@@ -57,6 +57,8 @@ final readonly class Beyond
     {
         $out = [];
         foreach ($this->ranges as $name => [$least, $most]) {
+            // A column may be named by a number.
+            $name = (string) $name;
             $column = $records->has($name) ? $records->column($name) : null;
             $values = array_filter(
                 $column instanceof NumberColumn ? $column->values : [],
@@ -130,10 +132,10 @@ final readonly class Beyond
         $hold = array_keys($answers, self::HOLD, true);
         $leave = array_keys($answers, self::LEAVE, true);
         $out = [];
-        foreach ([] === $leave ? [] : $this->said($records, $leave) as $row => $said) {
+        foreach ([] === $leave ? [] : $this->said($records, array_map(strval(...), $leave)) as $row => $said) {
             $out[$row] = implode('; ', $said);
         }
-        foreach ($hold as $name) {
+        foreach (array_map(strval(...), $hold) as $name) {
             $column = $records->has($name) ? $records->column($name) : null;
             if ($column instanceof NumberColumn && isset($this->ranges[$name])) {
                 [$least, $most] = $this->ranges[$name];

@@ -104,5 +104,16 @@ final class DigitsTest extends ApiTestCase
         $lines = explode("\r\n", trim((string) $this->client->getInternalResponse()->getContent()));
         self::assertSame("2023,0,'=sum,2025_chance,called,because", $lines[0]);
         self::assertStringContainsString(",'=1+1,", implode("\n", $lines), 'a cell that a spreadsheet would run is guarded');
+        $kept = $this->call('POST', $path.'/table', ['name' => 'digits scored'], 202)['subject'];
+        $this->work();
+        $names = array_column($this->call('GET', "/api/tables/$kept")['columns'], 'name');
+        self::assertSame(\array_slice(self::NAMES, 0, 6), \array_slice($names, 0, 6));
+        $terms = ['cost' => 0.1, 'works' => 0.5, 'worksHigh' => 0.5, 'worthColumn' => '2023', 'each' => 2, 'eachBy' => '0'];
+        $list = $this->call('POST', $path.'/decisions', ['terms' => $terms], 201);
+        $taken = ['columns' => [['of' => '2023', 'as' => '0'], ['of' => '=return', 'as' => '7'], ['of' => '=sum', 'as' => '']]];
+        $this->call('POST', "/api/decisions/{$list['id']}/file", $taken);
+        $lines = explode("\r\n", trim($this->client->getInternalResponse()->getContent()));
+        self::assertSame('0,7,sum', $lines[0]);
+        self::assertCount(1 + $list['acted']['actions'], $lines);
     }
 }

@@ -504,7 +504,7 @@ final class SealTest extends ApiTestCase
             str_starts_with($path, '/api/studies/') => $each([$study]),
             '/api/searches/{id}' === $path => $each([$this->searches[0]]),
             '/api/guided/{id}' === $path => $each([$this->searches[1]]),
-            str_starts_with($path, '/api/scorings/') => [],
+            str_starts_with($path, '/api/scorings/'), str_starts_with($path, '/api/decisions/') => [],
             default => self::fail('The law does not know the route '.$path.': say here how it is asked.'),
         };
 

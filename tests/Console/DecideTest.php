@@ -52,7 +52,7 @@ final class DecideTest extends TestCase
             '--id=id',
             '--terms='.self::$folder.'/terms.json',
             '--list='.self::$folder.'/list.csv',
-            ...$more,
+            ...array_values($more),
         ], must: false);
     }
 

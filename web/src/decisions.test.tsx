@@ -247,6 +247,84 @@ describe('scored records', () => {
   })
 })
 
+describe('scoring new records', () => {
+  const match = answers['POST /api/studies/2/match'] as unknown as { problems: string[]; questions: object[] }
+  const trials = (answers['GET /api/studies/2'] as unknown as { trials: { id: number; title: string }[] }).trials
+
+  it('asks what becomes of values beyond training; it is answered already', async () => {
+    const says = 'days_ahead reaches beyond 0 to 41, which the model was made with: 44 in 3 records.'
+    const answersOf = ['score, mark low confidence', 'score as the end of the range', 'leave out, and say so']
+    instead['POST /api/studies/2/match'] = {
+      status: 200,
+      body: {
+        ...match,
+        problems: [says, 'another remark'],
+        questions: [{ column: 'days_ahead', says, answer: answersOf[0], answers: answersOf }],
+      },
+    }
+    instead['POST /api/studies/2/scorings'] = { status: 202, body: { ...job, id: 3, state: 'waiting' } }
+    open('/study/2/decisions')
+    const slots = await screen.findAllByRole('button', { name: /^What becomes of/ })
+    expect(slots).toHaveLength(1)
+    expect(slots[0]).toHaveTextContent('score, mark low confidence')
+    await userEvent.click(slots[0]!)
+    await userEvent.click(await screen.findByRole('menuitem', { name: 'leave out, and say so' }))
+    await userEvent.click(await button(/^Score .* records$/))
+    expect(await body('POST', '/api/studies/2/scorings')).toMatchObject({ answers: { days_ahead: 'leave out, and say so' } })
+    clean()
+  })
+
+  it('is done by several trials at once', async () => {
+    const [first] = trials.filter((t) => t.title !== 'Baseline')
+    const study = answers['GET /api/studies/2'] as object
+    const second = { ...first, id: 77, number: 9, title: 'Decision tree' }
+    instead['GET /api/studies/2'] = { status: 200, body: { ...study, trials: [...trials, second] } }
+    instead['POST /api/studies/2/scorings'] = { status: 202, body: { ...job, id: 3, state: 'waiting' } }
+    open('/study/2/decisions?trial=1')
+    await userEvent.click(await screen.findByRole('button', { name: /^Another trial at once/ }))
+    await userEvent.click(await screen.findByRole('menuitem', { name: /trial 9, decision tree/ }))
+    await says('and with trial 9')
+    await userEvent.click(await button(/^Score .* records$/))
+    await waitFor(() => expect(sent.filter((s) => s.method === 'POST' && s.path.endsWith('/scorings'))).toHaveLength(2))
+    const asked = sent
+      .filter((s) => s.path.endsWith('/scorings') && s.method === 'POST')
+      .map((s) => (s.body as { trialId: number }).trialId)
+    expect(asked).toEqual([1, 77])
+  })
+
+  it('takes records pasted from a sheet as a table', async () => {
+    instead['POST /api/uploads'] = {
+      status: 201,
+      body: { id: 31, received: 0, size: 1, pieceSize: 8388608, fileName: 'pasted records.txt' },
+    }
+    open('/study/2/decisions')
+    await userEvent.click(await button('paste records'))
+    const dialog = within(await screen.findByRole('dialog'))
+    expect(dialog.getByRole('button', { name: 'Take the records' })).toBeDisabled()
+    fireEvent.change(dialog.getByLabelText('Records, the names of the columns first'), {
+      target: { value: 'visit_id\tslot\nV1\t10-13\nV2\t13-16\n' },
+    })
+    await userEvent.click(dialog.getByRole('button', { name: 'Take 2 records' }))
+    expect(await body('POST', '/api/uploads')).toEqual({ fileName: 'pasted records.txt', size: 32 })
+  })
+})
+
+describe('pictures of a list', () => {
+  it('draw nothing that is no number, whatever the list', async () => {
+    const flat = decision.curve.map((p) => ({ ...p, return: 0 }))
+    const losing = decision.curve.map((p) => ({ ...p, return: -p.actions }))
+    for (const curve of [decision.curve, flat, losing, [{ actions: 0, return: 0 }]]) {
+      shown({ curve, histogram: decision.histogram.map(() => 0), actedBy: decision.actedBy.map(() => 0) })
+      const { unmount } = open(LIST)
+      await heading(/^Calls/)
+      const drawn = [...document.querySelectorAll('svg path, svg rect, svg circle, svg text')]
+      expect(drawn.length).toBeGreaterThan(20)
+      for (const e of drawn) for (const a of e.attributes) expect(a.value).not.toMatch(/NaN|Infinity|undefined/)
+      unmount()
+    }
+  })
+})
+
 describe('routines', () => {
   const routine = {
     id: 3,
