@@ -9,7 +9,16 @@ use Dokimos\Core\Tests\PostgresCluster;
 /** What leaves with a list: cells that would run, markup, long names; and a routine that writes to a database twice. */
 final class ListFilesTest extends ApiTestCase
 {
-    private const CELLS = ['=cmd|"/c calc"!A1', '<script>alert(1)</script>', '+1+1', "two\nlines", '@SUM(A1)', '-2+3', 'a,"b"', '“quoted”'];
+    private const CELLS = [
+        '=cmd|"/c calc"!A1',
+        '<script>alert(1)</script>',
+        '+1+1',
+        "two\nlines",
+        '@SUM(A1)',
+        '-2+3',
+        'a,"b"',
+        '“quoted”',
+    ];
     private int $study;
     private int $scoring;
 
