@@ -8,6 +8,7 @@ namespace App\Decision;
 final readonly class DecisionView
 {
     /**
+     * @param bool                 $own         whether the model was fitted on these very records
      * @param string               $event       that is acted against, in words
      * @param int                  $scored      records with an answer
      * @param int                  $unknown     of them without a value, so that they are not on the list
@@ -37,6 +38,7 @@ final readonly class DecisionView
         public int $studyId,
         public int $scoringId,
         public string $tableName,
+        public bool $own,
         public int $trialNumber,
         public string $task,
         public string $target,

@@ -24,7 +24,7 @@ final readonly class Weighing
     private const BINS = 40;
 
     private const KEPT = 86400 * 30;
-    private const FORM = 1;
+    private const FORM = 2;
 
     public function __construct(private Lists $lists, private CacheItemPoolInterface $pool)
     {
@@ -70,6 +70,7 @@ final readonly class Weighing
             $decision->study()->id(),
             $scoring->id(),
             $scoring->table()->name(),
+            $scoring->trial()->question()->table() === $scoring->table(),
             $scoring->trial()->number(),
             $scoring->task(),
             $scoring->target(),

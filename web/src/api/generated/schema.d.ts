@@ -2863,6 +2863,7 @@ export interface components {
             studyId: number;
             scoringId: number;
             tableName: string;
+            own: boolean;
             trialNumber: number;
             task: string;
             target: string;

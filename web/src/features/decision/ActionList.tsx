@@ -123,6 +123,9 @@ export function ActionList() {
         )}
         {data && (
           <>
+            {data.own && (
+              <p className="brass small pad">These are the records the model was fitted on: the list looks better than it is.</p>
+            )}
             <MeasuredNote decision={data} />
             {several ? (
               <Actions decision={data} />

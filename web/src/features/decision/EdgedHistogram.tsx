@@ -3,7 +3,7 @@ import { whole } from '../../ui/format'
 
 const W = 480
 const H = 118
-const LEFT = 34
+const LEFT = 42
 
 type Props = {
   /** Records by bin, over the whole scale. */

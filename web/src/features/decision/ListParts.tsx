@@ -17,8 +17,8 @@ export function Says({ decision: d }: { decision: Decision }) {
         <>expected to bring {money(d.acted.return, unit)} more than doing nothing.</>
       ) : (
         <>
-          expected to prevent {fixed(d.acted.prevented, 1)} events and to bring {money(d.acted.return, unit)} after{' '}
-          {money(d.acted.cost, unit)} of cost
+          expected to prevent {fixed(d.acted.prevented, 1)} events{d.task === 'number' && ` (${d.event})`} and to bring{' '}
+          {money(d.acted.return, unit)} after {money(d.acted.cost, unit)} of cost
           {d.drawn && (
             <>
               , in 90 of 100 cases {money(d.drawn.low, unit)} to {money(d.drawn.high, unit)}

@@ -28,6 +28,8 @@ export function ReturnCurve({ decision }: { decision: Decision }) {
   const step = stepFor(high - low)
   const marks = []
   for (let v = Math.ceil(low / step) * step; v <= high + 1e-9; v += step) marks.push(v)
+  const every = Math.max(1, stepFor(n))
+  const counts = Array.from({ length: Math.floor(n / every) + 1 }, (_, i) => i * every)
   const isBest = acted.actions === best.actions && decision.left === 0
   const more = best.actions - acted.actions
   const beside =
@@ -79,11 +81,11 @@ export function ReturnCurve({ decision }: { decision: Decision }) {
             <circle cx={x(best.actions)} cy={y(best.return)} r="3" fill="#1F6F5F" />
             <path d={`M${x(acted.actions)} 8V${H}`} stroke="#8A5716" strokeWidth="1.5" />
             <circle cx={x(acted.actions)} cy={y(acted.return)} r="4.5" fill="#FFFDF8" stroke="#1F6F5F" strokeWidth="2" />
-            <text x={x(n)} y={all.return < 0.5 * best.return ? Math.max(12, y(all.return) - 26) : y(all.return) - 6} textAnchor="end">
+            <text x={x(n)} y={all.return < 0.5 * best.return ? Math.max(12, y(all.return) - 26) : y(all.return) + 16} textAnchor="end">
               all: {money(all.return, unit)}
             </text>
-            {[...new Set([0, Math.round(n / 4), Math.round(n / 2), Math.round((3 * n) / 4), n])].map((k) => (
-              <text key={k} x={x(k)} y={H + 15} textAnchor={k === n ? 'end' : 'middle'}>
+            {counts.map((k) => (
+              <text key={k} x={x(k)} y={H + 15} textAnchor={k > 0.97 * n ? 'end' : 'middle'}>
                 {whole(k)}
               </text>
             ))}

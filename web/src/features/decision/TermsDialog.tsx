@@ -124,7 +124,7 @@ export function TermsDialog({
           </div>
         )}
         <Field label="Left untouched for comparison, of 100" value={percent(terms.share)} onDone={(t) => set({ share: Number(t) / 100 })} />
-        {even !== null && (
+        {even !== null && !several && (
           <p className="soft size-13 above-8">
             {even <= 1
               ? `It pays from a chance of ${cutoffSaid(Number(even.toPrecision(3)))} on, with ${money(terms.worth, terms.unit)} at stake.`
@@ -156,7 +156,7 @@ function Amounts({ decision, terms, onChange }: { decision: Decision; terms: Ter
         <table className="ledger" aria-label="Amounts by action and class">
           <thead>
             <tr>
-              <th>Action</th>
+              <th style={{ width: 128 }}>Action</th>
               {decision.classes.map((c) => (
                 <th key={c} className="n">
                   {c}
