@@ -180,7 +180,8 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
           ? study.scorings.map((s) => ({
               key: `s${s.id}`,
               label: s.tableName,
-              figure: study.event == null ? whole(s.rows) : `${whole(s.called)} of ${whole(s.rows)}`,
+              // Two numbers of six digits are wider than the thread.
+              figure: study.event == null ? whole(s.rows) : s.rows < 100_000 ? `${whole(s.called)} of ${whole(s.rows)}` : whole(s.called),
               to: `${base}/decisions/${s.id}`,
               open: here === `${base}/decisions/${s.id}`,
             }))
