@@ -67,7 +67,7 @@ final class BeyondTest extends TestCase
         $said = self::beyond()->summary(self::records());
         self::assertSame(['age', '7'], array_map(strval(...), array_keys($said)));
         self::assertSame('age reaches beyond 2 to 40.5, which the model was made with: 1.5, 41 in 2 records.', $said['age']);
-        self::assertStringEndsWith('9 in 1 record.', $said[7]);
+        self::assertStringEndsWith('9 in 1 record.', array_values($said)[1] ?? '');
         self::assertSame([], self::beyond()->summary(self::records()->take([0])));
     }
 
