@@ -150,6 +150,9 @@ export function sheetUrl(id: number, carry: string[]): string {
   return `/api/decisions/${id}/sheet?${q}`
 }
 
+/** Tiers as they are written, the first first. */
+export const TIERS = ['I', 'II', 'III', 'IV']
+
 /** An amount of money: cents where it is small, a true minus before the unit. */
 export function money(value: number | null | undefined, unit: string): string {
   if (value == null || !Number.isFinite(value)) return '–'

@@ -18,7 +18,7 @@ type Props = {
   label: (k: number) => string
   write: (value: number) => string
   onEdges: (edges: number[]) => void
-  /** Whether the first and the last edge are those of one band, shaded. */
+  /** Whether bands between edges are counted in words; the ends of one band may lie at the ends of the scale. */
   count?: boolean
 }
 

@@ -1,8 +1,6 @@
-import { type Decision, type ListRow, money } from '../../data/list'
+import { type Decision, type ListRow, money, TIERS } from '../../data/list'
 import { cutoffSaid, fixed, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
-
-const TIERS = ['I', 'II', 'III', 'IV']
 
 /** The outcome in a sentence. */
 export function Says({ decision: d }: { decision: Decision }) {

@@ -1,8 +1,6 @@
-import { type Decision, money, type Terms } from '../../data/list'
+import { type Decision, money, type Terms, TIERS } from '../../data/list'
 import { cutoffSaid, fixed, number, whole } from '../../ui/format'
 import { useWritten } from '../../ui/useWritten'
-
-const TIERS = ['I', 'II', 'III', 'IV']
 
 /** A band in words: under the first edge, over the last, or between two. */
 function band(edges: number[], k: number, write: (v: number) => string): string {
@@ -152,7 +150,7 @@ export function Assumptions({ decision }: { decision: Decision }) {
   const { terms } = decision
   const says = (a: Decision['assumptions'][number]): string =>
     ({
-      works: `If an action works in only ${cutoffSaid(a.value)}`.replace('only ', a.value < terms.works ? 'only ' : ''),
+      works: `If an action works in ${a.value < terms.works ? 'only ' : ''}${cutoffSaid(a.value)}`,
       cost: `If an action costs ${money(a.value, terms.unit)}`,
       worth: `If an event is worth a quarter less`,
       chance: `If chances are a fifth too high`,
