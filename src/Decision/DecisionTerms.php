@@ -86,6 +86,12 @@ final readonly class DecisionTerms
         return get_object_vars($this);
     }
 
+    /** @return array<string, mixed> all that orders and fills the list: where its tiers end is left out */
+    public function withoutEdges(): array
+    {
+        return array_diff_key($this->toArray(), ['chanceEdges' => 0, 'valueEdges' => 0]);
+    }
+
     /** @param array<string, mixed> $kept what toArray() gave */
     public static function fromArray(array $kept): self
     {

@@ -33,7 +33,7 @@ use Psr\Cache\CacheItemPoolInterface;
 final readonly class Lists
 {
     private const KEPT = 86400 * 90;
-    private const FORM = 1;
+    private const FORM = 2;
 
     public function __construct(
         private ScoredTables $scored,
@@ -63,9 +63,8 @@ final readonly class Lists
             $values = $this->values($scoring, $terms, \count($chances));
             $own = new EventTerms($chances, $values, $terms->economics());
         }
-        $list = ActionList::of($own, $tie);
         $capacity = new Capacity($terms->most, $terms->each, $this->groups($scoring, $terms));
-        $chosen = Chosen::of($list, $capacity, $terms->share, $tie, $terms->seed);
+        [$list, $chosen] = $this->ordered($scoring, $terms, $own, $capacity, $tie);
 
         return new Listed(
             $own,
@@ -77,6 +76,45 @@ final readonly class Lists
             $chosen,
             \count(array_filter($chances, is_finite(...))) - \count($list->order),
         );
+    }
+
+    /**
+     * The order and who is on the list are kept by the terms without edges of tiers.
+     *
+     * @param \Closure(int): string $tie
+     *
+     * @return array{ActionList, Chosen}
+     */
+    private function ordered(
+        Scoring $scoring,
+        DecisionTerms $terms,
+        EventTerms|ClassTerms $own,
+        Capacity $capacity,
+        \Closure $tie,
+    ): array {
+        $item = $this->pool->getItem('order.'.Stamp::of([self::FORM, $scoring->id(), $terms->withoutEdges()]));
+        $kept = $item->isHit() ? $item->get() : null;
+        if (\is_array($kept)) {
+            [$order, $acted, $left] = array_map(
+                static fn (mixed $rows): array => array_values(unpack('V*', \is_string($rows) ? $rows : '') ?: []),
+                $kept + ['', '', ''],
+            );
+
+            /* @var list<int> $order @var list<int> $acted @var list<int> $left */
+            return [ActionList::inOrder($own, $order), Chosen::again($acted, $left)];
+        }
+        $list = ActionList::of($own, $tie);
+        $chosen = Chosen::of($list, $capacity, $terms->share, $tie, $terms->seed);
+        $packed = array_map(static fn (array $rows): string => pack('V*', ...$rows), [$list->order, $chosen->acted, $chosen->left]);
+        $this->pool->save($item->set($packed)->expiresAfter(self::KEPT));
+
+        return [$list, $chosen];
+    }
+
+    /** @return ?list<int> rows by their chance, where that order is kept with what was scored */
+    public function highestFirst(Scoring $scoring): ?array
+    {
+        return Task::TWO === $scoring->task() ? $this->scored->highestFirst($scoring) : null;
     }
 
     /** @throws Problem where terms and table do not fit */

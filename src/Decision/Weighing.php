@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Decision;
 
+use App\Score\Scoring;
 use App\Table\TableColumn;
 use Dokimos\Core\Act\ActionList;
 use Dokimos\Core\Act\ClassTerms;
@@ -24,7 +25,7 @@ final readonly class Weighing
     private const BINS = 40;
 
     private const KEPT = 86400 * 30;
-    private const FORM = 2;
+    private const FORM = 3;
 
     public function __construct(private Lists $lists, private CacheItemPoolInterface $pool)
     {
@@ -57,11 +58,8 @@ final readonly class Weighing
         $scoring = $decision->scoring();
         $terms = $decision->terms();
         $listed = $this->lists->of($scoring, $terms);
-        $own = $listed->terms;
-        $acted = $own->figures($listed->chosen->acted);
-        $all = $own->figures($listed->list->order);
+        $whole = $this->whole($decision, $listed);
         $columns = $scoring->table()->columns();
-        $limits = $own instanceof EventTerms ? Limits::of($own, $listed->chosen->acted) : null;
 
         return new DecisionView(
             $decision->id(),
@@ -80,23 +78,23 @@ final readonly class Weighing
             $scoring->scored(),
             $listed->unknown,
             $listed->list->paying,
-            ListFiguresView::of($acted),
-            $this->drawn($decision, $listed),
-            ListFiguresView::of($own->figures($listed->list->worthwhile())),
-            ListFiguresView::of($all),
-            self::none($listed),
+            $whole->acted,
+            $whole->drawn,
+            $whole->paying,
+            $whole->all,
+            $whole->none,
             \count($listed->chosen->left),
-            self::visible($listed),
-            self::curve($listed->list),
-            self::cutOff($listed, $all->events),
-            self::histogram($listed, null),
-            self::histogram($listed, $listed->chosen->acted),
+            $whole->visible,
+            $whole->curve,
+            $whole->cutOff,
+            $whole->histogram,
+            $whole->actedHistogram,
             self::cells($listed),
             self::tiers($listed),
-            self::assumptions($listed, $terms),
-            $limits?->cost,
-            $limits?->works,
-            self::actions($listed, $terms),
+            $whole->assumptions,
+            $whole->limits?->cost,
+            $whole->limits?->works,
+            $whole->actions,
             self::measured($decision),
             Lists::key($scoring->table())?->name(),
             array_map(static fn (TableColumn $c): string => $c->name(), $columns),
@@ -106,6 +104,37 @@ final readonly class Weighing
             )),
             $scoring->classes(),
         );
+    }
+
+    /** What an edge of a tier does not touch is kept by the terms without edges: an edge is moved often. */
+    private function whole(Decision $decision, Listed $listed): WholeList
+    {
+        $terms = $decision->terms();
+        $item = $this->pool->getItem('list.'.Stamp::of([self::FORM, $decision->scoring()->id(), $terms->withoutEdges()]));
+        $kept = $item->isHit() ? $item->get() : null;
+        if ($kept instanceof WholeList) {
+            return $kept;
+        }
+        $own = $listed->terms;
+        $all = $own->figures($listed->list->order);
+        $whole = new WholeList(
+            ListFiguresView::of($own->figures($listed->chosen->acted)),
+            $this->drawn($decision, $listed),
+            ListFiguresView::of($own->figures($listed->list->worthwhile())),
+            ListFiguresView::of($all),
+            self::none($listed),
+            self::visible($listed),
+            self::curve($listed->list),
+            $this->cutOff($decision->scoring(), $listed, $all->events),
+            self::histogram($listed, null),
+            self::histogram($listed, $listed->chosen->acted),
+            self::assumptions($listed, $terms),
+            $own instanceof EventTerms ? Limits::of($own, $listed->chosen->acted) : null,
+            self::actions($listed, $terms),
+        );
+        $this->pool->save($item->set($whole)->expiresAfter(self::KEPT));
+
+        return $whole;
     }
 
     private static function event(Decision $decision): string
@@ -176,12 +205,12 @@ final readonly class Weighing
         return array_map(static fn (int $k): CurvePointView => new CurvePointView($k, $sums[$k]), array_keys($points));
     }
 
-    private static function cutOff(Listed $listed, float $events): ?CutOffView
+    private function cutOff(Scoring $scoring, Listed $listed, float $events): ?CutOffView
     {
         if (!$listed->terms instanceof EventTerms) {
             return null;
         }
-        $best = $listed->list->bestCutOff($listed->chances);
+        $best = $listed->list->bestCutOff($listed->chances, $this->lists->highestFirst($scoring));
         if (null === $best['cutoff']) {
             return null;
         }
@@ -213,18 +242,17 @@ final readonly class Weighing
     /** @return list<TierCellView> */
     private static function cells(Listed $listed): array
     {
-        $acted = array_fill_keys($listed->chosen->acted, true);
         $out = [];
-        foreach ($listed->tiers->cells($listed->chances, $listed->values, $listed->list->order) as $chance => $byValue) {
-            foreach ($byValue as $value => $rows) {
-                $on = array_values(array_filter($rows, static fn (int $row): bool => isset($acted[$row])));
+        $counts = $listed->tiers->counts($listed->chances, $listed->values, $listed->list->order);
+        foreach ($listed->tiers->cells($listed->chances, $listed->values, $listed->chosen->acted) as $chance => $byValue) {
+            foreach ($byValue as $value => $acted) {
                 $out[] = new TierCellView(
                     $chance,
                     $value,
                     $listed->tiers->rank($chance, $value),
-                    \count($rows),
-                    \count($on),
-                    $listed->terms->figures($on)->return,
+                    $counts[$chance][$value],
+                    \count($acted),
+                    $listed->terms->figures($acted)->return,
                 );
             }
         }

@@ -12,6 +12,7 @@ use App\Table\Tables;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -19,7 +20,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Findings')]
 final readonly class FindingController
 {
-    public function __construct(private Access $access, private Findings $findings, private Looks $looks)
+    public function __construct(private Access $access, private Findings $findings, private Looks $looks, private GoesWith $goesWith)
     {
     }
 
@@ -34,6 +35,13 @@ final readonly class FindingController
         }
 
         return new JsonResponse($this->findings->of($table));
+    }
+
+    #[Route('/api/tables/{id<\d{1,18}>}/goes-with', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'What each column tells about one of them', content: new Model(type: FindingsView::class))]
+    public function goesWith(int $id, #[MapQueryParameter] string $column): JsonResponse
+    {
+        return new JsonResponse($this->goesWith->of(Tables::ready($this->access->find(DataTable::class, $id, 'table')), $column));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/findings/settle', methods: ['POST'])]

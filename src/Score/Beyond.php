@@ -18,24 +18,34 @@ final readonly class Beyond
     /** Scored as if it stood at the end of the range. */
     public const HOLD = 'score as the end of the range';
     public const LEAVE = 'leave out, and say so';
+    /** A column that is not there reads as missing. */
+    public const MISSING = 'count as missing';
+    /** A column that is not there reads as its median, or its most frequent value, among the records the model was made with. */
+    public const FILL = 'fill with the usual value';
+    public const ANSWERS = [self::SCORE, self::HOLD, self::LEAVE, self::MISSING, self::FILL];
 
     /**
      * @param array<string, array{float, float}> $ranges least and most by column
      * @param array<string, array<string, true>> $values by column of categories
+     * @param array<string, float|string>        $usual  by column the median, or the most frequent value
      */
-    private function __construct(private array $ranges, private array $values)
+    private function __construct(private array $ranges, private array $values, private array $usual)
     {
     }
 
     /** @param list<string> $columns that the model asks for */
     public static function of(DataTable $made, array $columns): self
     {
-        $ranges = $values = [];
+        $ranges = $values = $usual = [];
         foreach ($made->columns() as $column) {
             if (!\in_array($column->name(), $columns, true)) {
                 continue;
             }
             $summary = $column->profile()['summary'] ?? [];
+            $middle = \is_array($summary) ? $summary['median'] ?? $summary['mode'] ?? null : null;
+            if (Kind::Number === $column->kind() ? is_numeric($middle) : \in_array($middle, $column->levels(), true)) {
+                $usual[$column->name()] = is_numeric($middle) && Kind::Number === $column->kind() ? (float) $middle : (string) $middle;
+            }
             $ends = \is_array($summary) ? [$summary['min'] ?? null, $summary['max'] ?? null] : [null, null];
             if (Kind::Number === $column->kind() && is_numeric($ends[0]) && is_numeric($ends[1])) {
                 $ranges[$column->name()] = [(float) $ends[0], (float) $ends[1]];
@@ -44,7 +54,15 @@ final readonly class Beyond
             }
         }
 
-        return new self($ranges, $values);
+        return new self($ranges, $values, $usual);
+    }
+
+    /** What a column holds usually, in words; null where it is none of numbers and categories. */
+    public function usual(string $column): ?string
+    {
+        $usual = $this->usual[$column] ?? null;
+
+        return \is_float($usual) ? NumberColumn::write($usual) : $usual;
     }
 
     /**
@@ -134,6 +152,14 @@ final readonly class Beyond
         $out = [];
         foreach ([] === $leave ? [] : $this->said($records, array_map(strval(...), $leave)) as $row => $said) {
             $out[$row] = implode('; ', $said);
+        }
+        foreach (array_map(strval(...), array_keys($answers, self::FILL, true)) as $name) {
+            $usual = $this->usual[$name] ?? null;
+            if (null !== $usual && $records->has($name)) {
+                $records = $records->with($name, \is_float($usual)
+                    ? new NumberColumn(array_fill(0, $records->rows, $usual))
+                    : new CodedColumn(array_fill(0, $records->rows, 0), [$usual], $records->column($name)->kind()));
+            }
         }
         foreach (array_map(strval(...), $hold) as $name) {
             $column = $records->has($name) ? $records->column($name) : null;

@@ -16,7 +16,7 @@ use App\Table\TableReady;
 use App\Table\WrittenTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\EncodedColumn;
-use Dokimos\Core\Format\KindGuess;
+use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Progress;
 use Symfony\Contracts\EventDispatcher\EventDispatcherInterface;
 
@@ -63,7 +63,8 @@ final readonly class KeptScoredRunner implements PieceRunner
             static function (int $position, string $name, EncodedColumn $encoded) use ($table, $scoring): void {
                 $column = new TableColumn($table, $position, $name);
                 $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
-                $column->changeUse($scoring->table()->column($name)?->use() ?? KindGuess::use($encoded->kind));
+                // What the model says of a record is no input of another one, unless somebody makes it one.
+                $column->changeUse($scoring->table()->column($name)?->use() ?? ColumnUse::Aside);
                 $table->addColumn($column);
             },
             $progress,

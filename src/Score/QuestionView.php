@@ -11,8 +11,9 @@ final readonly class QuestionView
      * @param string       $says    as it stands among the remarks
      * @param string       $answer  chosen
      * @param list<string> $answers that there are
+     * @param ?string      $usual   what a column that is not there would be filled with
      */
-    public function __construct(public string $column, public string $says, public string $answer, public array $answers)
+    public function __construct(public string $column, public string $says, public string $answer, public array $answers, public ?string $usual = null)
     {
     }
 }

@@ -18,6 +18,7 @@ use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapQueryParameter;
+use Symfony\Component\HttpKernel\Attribute\MapQueryString;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -93,42 +94,14 @@ final readonly class ScoreController
     #[OA\Response(response: 200, description: 'A batch', content: new Model(type: ScoringView::class))]
     public function one(int $id): JsonResponse
     {
-        return new JsonResponse($this->scorings->view($this->access->find(Scoring::class, $id, 'batch')));
+        return new JsonResponse($this->scorings->view($this->access->find(Scoring::class, $id, 'batch'), true));
     }
 
-    /** @param list<string> $carry */
     #[Route('/api/scorings/{id<\d{1,18}>}/rows', methods: ['GET'])]
-    #[OA\Parameter(name: 'carry[]', in: 'query', schema: new OA\Schema(type: 'array', items: new OA\Items(type: 'string')))]
     #[OA\Response(response: 200, description: 'A page of scored records', content: new Model(type: ScoredRowsView::class))]
-    public function rows(
-        int $id,
-        #[MapQueryParameter] string $which = 'all',
-        #[MapQueryParameter] string $sort = 'chance',
-        #[MapQueryParameter] bool $descending = true,
-        #[MapQueryParameter] string $search = '',
-        #[MapQueryParameter] int $offset = 0,
-        #[MapQueryParameter] int $limit = 100,
-        #[MapQueryParameter] array $carry = [],
-        #[MapQueryParameter] ?string $class = null,
-        #[MapQueryParameter] ?float $low = null,
-        #[MapQueryParameter] ?float $high = null,
-    ): JsonResponse {
-        if (!\in_array($which, ['all', 'called', 'left', 'unscored'], true)) {
-            throw Problem::invalid('Choose all, called, left or unscored.', 'which');
-        }
-
-        return new JsonResponse($this->pages->of(
-            $this->access->find(Scoring::class, $id, 'batch'),
-            $which,
-            $sort,
-            $descending,
-            $search,
-            $offset,
-            $limit,
-            $carry,
-            $class,
-            null === $low && null === $high ? null : [$low ?? -\INF, $high ?? \INF],
-        ));
+    public function rows(int $id, #[MapQueryString] ScoredQuery $query = new ScoredQuery()): JsonResponse
+    {
+        return new JsonResponse($this->pages->of($this->access->find(Scoring::class, $id, 'batch'), $query));
     }
 
     #[Route('/api/scorings/{id<\d{1,18}>}/beside', methods: ['GET'])]

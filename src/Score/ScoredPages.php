@@ -6,6 +6,8 @@ namespace App\Score;
 
 use App\Http\Problem;
 use App\Question\OpenCells;
+use App\Register\RowQuery;
+use App\Register\Selections;
 use App\Table\DataTable;
 use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
@@ -13,36 +15,26 @@ use Dokimos\Core\Task\Task;
 /** A scored list a page at a time: narrowed, searched, sorted. */
 final readonly class ScoredPages
 {
-    public function __construct(private OpenCells $reader, private ScoredTables $scored)
-    {
+    public function __construct(
+        private OpenCells $reader,
+        private ScoredTables $scored,
+        private Selections $selections,
+        private Doubtful $doubtful,
+    ) {
     }
 
-    /**
-     * @param 'all'|'called'|'left'|'unscored' $which
-     * @param list<string>                     $carry
-     * @param array{float, float}|null         $band  of answers, both ends with it
-     */
-    public function of(
-        Scoring $scoring,
-        string $which,
-        string $sort,
-        bool $descending,
-        string $search,
-        int $offset,
-        int $limit,
-        array $carry,
-        ?string $class = null,
-        ?array $band = null,
-    ): ScoredRowsView {
+    /** @throws Problem where what is asked for does not fit the table */
+    public function of(Scoring $scoring, ScoredQuery $query): ScoredRowsView
+    {
+        $offset = max(0, $query->offset);
+        $limit = max(1, min(200, $query->limit));
         if (!$scoring->isDone()) {
             return new ScoredRowsView(0, $offset, [], []);
         }
         $cutoff = Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null;
-        $offset = max(0, $offset);
-        $limit = max(1, min(200, $limit));
         $table = $scoring->table();
-        [$total, $page] = $this->picked($scoring, $which, $sort, $descending, $search, $class, $band, $offset, $limit);
-        $places = self::places($table, $carry);
+        [$total, $page] = $this->picked($scoring, $query, $offset, $limit);
+        $places = self::places($table, $query->carry);
         $cells = [] === $page ? [] : $this->reader->rows($table, $page);
         $lines = $this->scored->lines($scoring, $page);
         $because = $scoring->because()['sentences'] ?? [];
@@ -65,22 +57,11 @@ final readonly class ScoredPages
         return new ScoredRowsView($total, $offset, array_map(strval(...), array_keys($places)), $rows);
     }
 
-    /**
-     * @param array{float, float}|null $band
-     *
-     * @return array{int, list<int>} how many records there are, and those of the page
-     */
-    private function picked(
-        Scoring $scoring,
-        string $which,
-        string $sort,
-        bool $descending,
-        string $search,
-        ?string $class,
-        ?array $band,
-        int $offset,
-        int $limit,
-    ): array {
+    /** @return array{int, list<int>} how many records there are, and those of the page */
+    private function picked(Scoring $scoring, ScoredQuery $query, int $offset, int $limit): array
+    {
+        [$which, $sort, $descending, $search] = [$query->which, $query->sort, $query->descending, $query->search];
+        $narrowed = $query->hasBand() || null !== $query->class || '' !== $search || $query->hasConditions();
         $table = $scoring->table();
         $byAnswer = 'chance' === $sort;
         $column = $byAnswer ? null : $table->column($sort) ?? throw Problem::invalid(
@@ -89,25 +70,28 @@ final readonly class ScoredPages
         );
         // By answer and not searched through, a page is a part of the order that is kept: nothing else is read.
         [$first, $count] = match (true) {
-            null !== $band => [null, 0],
-            'all' === $which && null === $class => [0, $table->rows()],
+            $narrowed => [null, 0],
+            'all' === $which => [0, $table->rows()],
             'unscored' === $which => [$scoring->scored(), $table->rows() - $scoring->scored()],
             'called' === $which && Task::TWO === $scoring->task() => [0, $scoring->called()],
             'left' === $which && Task::TWO === $scoring->task() => [$scoring->called(), $scoring->scored() - $scoring->called()],
             default => [null, 0],
         };
-        if ($byAnswer && null !== $first && '' === $search) {
+        if ($byAnswer && null !== $first) {
             $most = max(0, min($limit, $count - $offset));
             $page = $this->scored->highestFirst($scoring, $descending ? $first + $offset : $first + $count - $offset - $most, $most);
 
             return [$count, $descending ? $page : array_reverse($page)];
         }
         $order = null === $column ? $this->scored->highestFirst($scoring) : $this->reader->order($column);
-        $keep = $this->kept($scoring, $which, $class);
-        $within = null === $band ? [] : $this->scored->answers($scoring);
+        $keep = $this->kept($scoring, $which, $query->class);
+        $within = $query->hasBand() ? $this->scored->answers($scoring) : [];
+        $fits = $query->hasConditions() ? $this->fitting($table, $query) : [];
         $picked = array_values(array_filter(
             $order,
-            static fn (int $row): bool => $keep($row) && (null === $band || $within[$row] >= $band[0] && $within[$row] <= $band[1]),
+            static fn (int $row): bool => $keep($row)
+                && ([] === $within || $query->holds($within[$row]))
+                && (!$query->hasConditions() || isset($fits[$row])),
         ));
         // Highest first is kept for answers, lowest first for columns.
         if ($byAnswer !== $descending) {
@@ -118,6 +102,14 @@ final readonly class ScoredPages
         }
 
         return [\count($picked), \array_slice($picked, $offset, $limit)];
+    }
+
+    /** @return array<int, int> rows that answer the conditions, as keys */
+    private function fitting(DataTable $table, ScoredQuery $query): array
+    {
+        $found = $this->selections->find($table, new RowQuery(where: $query->where, any: $query->any));
+
+        return array_flip($found->page(0, $found->count));
     }
 
     /** @return \Closure(int): bool which records are meant */
@@ -133,7 +125,10 @@ final readonly class ScoredPages
             return static fn (int $row): bool => ($classes[$row] ?? -1) === $place;
         }
 
+        $doubtful = 'low' === $which ? array_flip($this->doubtful->rows($scoring)) : [];
+
         return match ($which) {
+            'low' => static fn (int $row): bool => isset($doubtful[$row]),
             'called' => static fn (int $row): bool => !$isNumber && $cutoff->calls($answers[$row]),
             'left' => static fn (int $row): bool => !$isNumber && !is_nan($answers[$row]) && !$cutoff->calls($answers[$row]),
             'unscored' => static fn (int $row): bool => is_nan($answers[$row]),

@@ -15,6 +15,7 @@ final readonly class ScoringView
      * @param list<string>          $columns   the table's columns, to carry along
      * @param list<ScoredClassView> $classes   of several
      * @param ?float                $lowest    of the numbers predicted
+     * @param ?int                  $doubtful  records of low confidence; null where there are too many records to count at once
      * @param \stdClass             $answers   by column what became of values beyond training
      * @param \stdClass             $matching  asked column => found column
      */
@@ -43,6 +44,7 @@ final readonly class ScoringView
         public ?float $lowest,
         public ?float $highest,
         public ?float $mean,
+        public ?int $doubtful,
         #[OA\Property(type: 'object', additionalProperties: new OA\AdditionalProperties(type: 'string'))]
         public \stdClass $matching,
         #[OA\Property(type: 'object', additionalProperties: new OA\AdditionalProperties(type: 'string'))]

@@ -31,6 +31,7 @@ final readonly class Scorings
         private Judgments $judgments,
         private Combinations $combinations,
         private Jobs $jobs,
+        private Doubtful $doubtful,
     ) {
     }
 
@@ -49,6 +50,7 @@ final readonly class Scorings
         $fitted = $trial->question()->table();
         $lacking = [] !== array_filter($lines, static fn (array $l) => null === $l['found']);
         $combination = null !== $fitted && $lacking ? $this->combinations->leadingTo($fitted, $table) : null;
+        $limits = null === $fitted ? null : Beyond::of($fitted, array_map(strval(...), array_keys($model->asked)));
         $problems = $views = [];
         foreach ($lines as $line) {
             if (null !== $line['problem']) {
@@ -74,12 +76,15 @@ final readonly class Scorings
             $problems,
             ...Remarks::spelled($model->spellings($raw, $matching)),
             ...array_map(Remarks::unseen(...), $model->unseen($selected)),
-            ...array_values($beyond = null === $fitted ? [] : Beyond::of(
-                $fitted,
-                array_map(strval(...), array_keys($model->asked)),
-            )->summary($selected)),
+            ...array_values($beyond = $limits?->summary($selected) ?? []),
         );
         $questions = [];
+        foreach ($lines as $line) {
+            $usual = null === $line['found'] ? $limits?->usual($line['asked']) : null;
+            if (null !== $usual && null !== $line['problem']) {
+                $questions[] = new QuestionView($line['asked'], $line['problem'], Beyond::MISSING, [Beyond::MISSING, Beyond::FILL], $usual);
+            }
+        }
         foreach ($beyond as $column => $says) {
             $questions[] = new QuestionView((string) $column, $says, Beyond::SCORE, [Beyond::SCORE, Beyond::HOLD, Beyond::LEAVE]);
         }
@@ -158,8 +163,8 @@ final readonly class Scorings
      */
     public function begin(Study $study, Trial $trial, DataTable $table, array $hand, float $cutoff, array $answers = []): Scoring
     {
-        if ([] !== array_diff($answers, [Beyond::SCORE, Beyond::HOLD, Beyond::LEAVE])) {
-            throw Problem::invalid('What lies beyond training is scored, held at the end of the range, or left out.', 'answers');
+        if ([] !== array_diff($answers, Beyond::ANSWERS)) {
+            throw Problem::invalid(\sprintf('An answer is one of: %s.', implode('; ', Beyond::ANSWERS)), 'answers');
         }
         if ($trial->study() !== $study || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('trial or table');
@@ -195,7 +200,8 @@ final readonly class Scorings
         return $scoring;
     }
 
-    public function view(Scoring $scoring): ScoringView
+    /** @param bool $counted whether records of low confidence are counted: it reads the table */
+    public function view(Scoring $scoring, bool $counted = false): ScoringView
     {
         $summary = $scoring->summary() + [
             'histogram' => array_fill(0, 40, 0),
@@ -238,6 +244,7 @@ final readonly class Scorings
             $float($summary['lowest']),
             $float($summary['highest']),
             $float($summary['mean']),
+            $counted ? $this->doubtful->count($scoring) : null,
             (object) $scoring->matching(),
             (object) $scoring->settled(),
         );

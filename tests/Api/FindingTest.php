@@ -22,6 +22,35 @@ final class FindingTest extends ApiTestCase
         $this->call('PATCH', '/api/columns/'.$columns[$column]['id'], $change, 200, ['If-Match' => (string) $columns[$column]['version']]);
     }
 
+    public function testAnyColumnCanBeAskedWhatGoesWithIt(): void
+    {
+        $this->signIn();
+        $about = fn (string $column, int $status = 200): array => $this->call('GET', "/api/tables/1/goes-with?column=$column", null, $status);
+        $age = $about('boiler_age');
+        self::assertSame(['boiler_age', 'number', null], [$age['target'], $age['task'], $age['event']]);
+        $told = array_column($age['relations'], null, 'column');
+        self::assertArrayNotHasKey('boiler_age', $told);
+        self::assertSame('free text', $told['booking_note']['leftOut']);
+        $slot = $about('slot');
+        self::assertSame(['several classes', []], [$slot['task'], $slot['rules']]);
+        // The depot follows from the district.
+        $district = $about('district')['relations'][0];
+        self::assertSame('depot', $district['column']);
+        self::assertGreaterThan(0.9, $district['alone']);
+        // The target itself is asked about on rows that are not sealed, as it is without being named.
+        $target = $about('return_visit');
+        $usual = $this->call('GET', '/api/tables/1/findings');
+        self::assertSame($usual['judged'], $target['judged']);
+        self::assertSame('yes', $target['event']);
+        self::assertSame(
+            array_column($usual['relations'], 'alone', 'column')['days_ahead'],
+            array_column($target['relations'], 'alone', 'column')['days_ahead'],
+        );
+        $about('nothing', 422);
+        $about('booking_note', 422);
+        $about('visit_id', 422);
+    }
+
     public function testThePlantedBlemishesAreFoundWithRecordsBehindThem(): void
     {
         $this->signIn();

@@ -20,12 +20,13 @@ final class ScoredListTest extends ApiTestCase
         $trial = $study['trials'][0]['id'];
         $source = explode("\n", $this->source((int) $study['tableId']));
         $head = $source[0];
-        // 30 records, two of which lack what no step fills.
+        // 30 records: two lack what no step fills, one lies far beyond training.
         $slot = (int) array_search('slot', str_getcsv($head), true);
         $lines = \array_slice($source, 1, 30);
-        foreach ([4, 11] as $i) {
+        $days = (int) array_search('days_ahead', str_getcsv($head), true);
+        foreach ([4 => [$slot, ''], 11 => [$slot, ''], 20 => [$days, '70']] as $i => [$place, $odd]) {
             $cells = str_getcsv($lines[$i]);
-            $cells[$slot] = '';
+            $cells[$place] = $odd;
             $lines[$i] = implode(',', array_map(static fn (?string $c) => '"'.str_replace('"', '""', (string) $c).'"', $cells));
         }
         $this->call(
@@ -109,6 +110,45 @@ final class ScoredListTest extends ApiTestCase
         $district = $this->call('GET', $this->path.'/rows?search='.rawurlencode(strtoupper($first[1])).'&carry[]=district&which=all');
         self::assertGreaterThan(0, $district['total']);
         self::assertSame(0, $this->call('GET', $this->path.'/rows?search='.rawurlencode('%_nothing like it'))['total']);
+    }
+
+    public function testConditionsNarrowAsTheyDoInTheTable(): void
+    {
+        $where = static fn (string ...$c): string => rawurlencode((string) json_encode([$c]));
+        $of = fn (string $query): array => $this->call('GET', $this->path.'/rows?carry[]=days_ahead&carry[]=slot&'.$query);
+        $all = $of('limit=200')['rows'];
+        foreach ([
+            ['where='.$where('days_ahead', 'is between', '5', '20'), static fn (array $r): bool => (float) $r['cells'][0] >= 5 && (float) $r['cells'][0] <= 20],
+            ['where='.$where('slot', 'is missing'), static fn (array $r): bool => null === $r['cells'][1]],
+            ['where='.$where('days_ahead', 'is over', '9').'&low=0.05', static fn (array $r): bool => (float) $r['cells'][0] > 9 && $r['chance'] >= 0.05],
+            ['which=called&where='.$where('days_ahead', 'is at most', '9'), static fn (array $r): bool => (float) $r['cells'][0] <= 9 && $r['called']],
+        ] as [$query, $fits]) {
+            $expected = array_column(array_filter($all, $fits), 'number');
+            $page = $of($query);
+            $found = array_column($page['rows'], 'number');
+            sort($expected);
+            sort($found);
+            self::assertNotSame([], $expected, $query);
+            self::assertSame($expected, $found, $query);
+            self::assertSame(\count($expected), $page['total'], $query);
+        }
+        $says = $this->call('GET', $this->path.'/rows?where='.$where('nothing', 'is missing'), null, 422);
+        self::assertStringContainsString('There is no column nothing.', (string) json_encode($says));
+        $this->call('GET', $this->path.'/rows?which=some', null, 422);
+    }
+
+    public function testRecordsOfLowConfidenceStandApart(): void
+    {
+        $batch = $this->call('GET', $this->path);
+        $apart = $this->call('GET', $this->path.'/rows?which=low');
+        self::assertSame($batch['doubtful'], $apart['total']);
+        $this->call('POST', $this->path.'/table', ['name' => 'with confidence'], 202);
+        $this->work();
+        $tables = $this->call('GET', '/api/studies/'.$batch['studyId'].'/tables');
+        $kept = array_column($tables, 'id', 'name')['with confidence'];
+        $low = $this->call('GET', "/api/tables/$kept/rows?where=".rawurlencode('[["confidence","is","low"]]'));
+        self::assertSame($apart['total'], $low['total']);
+        self::assertEqualsCanonicalizing(array_column($apart['rows'], 'number'), array_column($low['rows'], 'number'));
     }
 
     public function testUnscoredRecordsSayWhy(): void
@@ -242,7 +282,35 @@ final class ScoredListTest extends ApiTestCase
             self::assertSame(\count($wanted), $page['total'], $query);
             self::assertEqualsCanonicalizing(array_keys($wanted), array_column($page['rows'], 'number'));
         }
-        $this->call('GET', $this->path.'/rows?low=abc', null, 404);
+        $this->call('GET', $this->path.'/rows?low=abc', null, 422);
+    }
+
+    public function testAColumnThatIsNotThereIsFilledWhereThatIsTheAnswer(): void
+    {
+        $study = $this->study('Nobody home');
+        $lines = \array_slice(explode("\n", $this->source((int) $study['tableId'])), 0, 9);
+        $slot = (int) array_search('slot', str_getcsv($lines[0]), true);
+        $without = array_map(static function (string $line) use ($slot): string {
+            $cells = str_getcsv($line);
+            unset($cells[$slot]);
+
+            return implode(',', array_map(static fn (?string $c): string => '"'.str_replace('"', '""', (string) $c).'"', $cells));
+        }, $lines);
+        $upload = $this->upload(implode("\n", $without)."\n", 'no-slot.csv');
+        $this->call('POST', '/api/studies/'.$study['id'].'/tables', ['uploadId' => $upload, 'name' => 'no slot'], 202);
+        $this->work();
+        $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['no slot'];
+        $asked = ['trialId' => $study['trials'][0]['id'], 'tableId' => $table, 'cutoff' => 0.1];
+        $question = array_column($this->call('POST', '/api/studies/'.$study['id'].'/match', $asked)['questions'], null, 'column')['slot'];
+        self::assertSame(['count as missing', ['count as missing', 'fill with the usual value']], [$question['answer'], $question['answers']]);
+        self::assertContains($question['usual'], ['08-10', '10-13', '13-16', '16-19']);
+        foreach (['count as missing' => 0, 'fill with the usual value' => 8] as $answer => $scored) {
+            $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $asked + ['answers' => ['slot' => $answer]], 202);
+            $this->work();
+            $batch = $this->call('GET', '/api/scorings/'.$job['subject']);
+            self::assertSame([$scored, ['slot' => $answer]], [$batch['scored'], $batch['answers']]);
+        }
+        $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $asked + ['answers' => ['slot' => 'guess']], 422);
     }
 
     public function testWhatLiesBeyondTheRecordsOfTheModelIsSaidBeforeAndMarkedAfterwards(): void

@@ -490,6 +490,10 @@ final class SealTest extends ApiTestCase
                 ['?x=size&y=minutes', '?x=again&y=kind', '?x=parts_after&y=area'],
             ),
             '/api/tables/{id}/pictures/repeats' === $path => $each([$tables[0]], ['', '?columns='.urlencode('["again","kind","area"]')]),
+            '/api/tables/{id}/goes-with' === $path => $each(
+                [$tables[0]],
+                array_map(static fn (string $n): string => '?column='.$n, ['size', 'minutes', 'again', 'kind', 'parts_after']),
+            ),
             str_starts_with($path, '/api/tables/') => $each($tables),
             str_starts_with($path, '/api/columns/') => $each($columns),
             str_starts_with($path, '/api/variants/') => $each([$variant]),

@@ -39,7 +39,7 @@ final class DecisionsJourneyTest extends Journey
         $path = (string) parse_url(self::$chrome->driver->getCurrentURL(), \PHP_URL_PATH);
 
         // Narrowed by keyboard: the effect is told at once.
-        $this->click('button', 'By answer…');
+        $this->click('button', 'By band…');
         $this->see('p', 'records from 0% to 100%');
         $this->axe('narrowed by answer');
         self::$chrome->driver->executeScript('document.querySelector("[role=slider][aria-label=\'Least answer\']").focus()');

@@ -23,10 +23,10 @@ final class BeyondTest extends TestCase
     {
         $made = new DataTable(new Study('a study', ''), 'made', 'made.csv', 0, []);
         foreach ([
-            ['age', Kind::Number, [], ['summary' => ['min' => 2, 'max' => 40.5]]],
+            ['age', Kind::Number, [], ['summary' => ['min' => 2, 'median' => 7, 'max' => 40.5]]],
             ['7', Kind::Number, [], ['summary' => ['min' => -1, 'max' => 1]]],
             ['empty', Kind::Number, [], []],
-            ['slot', Kind::Category, ['am', 'pm'], []],
+            ['slot', Kind::Category, ['am', 'pm'], ['summary' => ['mode' => 'pm']]],
             ['note', Kind::Text, [], []],
             ['left', Kind::Number, [], ['summary' => ['min' => 0, 'max' => 0]]],
         ] as $position => [$name, $kind, $levels, $profile]) {
@@ -69,6 +69,22 @@ final class BeyondTest extends TestCase
         self::assertSame('age reaches beyond 2 to 40.5, which the model was made with: 1.5, 41 in 2 records.', $said['age']);
         self::assertStringEndsWith('9 in 1 record.', array_values($said)[1] ?? '');
         self::assertSame([], self::beyond()->summary(self::records()->take([0])));
+    }
+
+    public function testAColumnThatIsNotThereIsFilledWithWhatIsUsual(): void
+    {
+        $beyond = self::beyond();
+        self::assertSame(['7', 'pm', null, null, null], array_map($beyond->usual(...), ['age', 'slot', '7', 'note', 'gone']));
+        $records = Table::of([
+            'age' => new NumberColumn([\NAN, \NAN]),
+            'slot' => CodedColumn::fromCells([null, null]),
+            'note' => new TextColumn([null, null], Kind::Text),
+        ], 2);
+        [$filled, $out] = $beyond->settled($records, ['age' => Beyond::FILL, 'slot' => Beyond::FILL, 'note' => Beyond::FILL, 'gone' => Beyond::FILL]);
+        self::assertSame([7.0, 7.0], $filled->number('age')->values);
+        self::assertSame(['pm', 'pm'], [$filled->column('slot')->text(0), $filled->column('slot')->text(1)]);
+        self::assertSame([null, []], [$filled->column('note')->text(0), $out]);
+        self::assertSame($records, $beyond->settled($records, ['age' => Beyond::MISSING])[0]);
     }
 
     /** @return iterable<string, array{array<array-key, string>, list<float>, array<int, string>}> */

@@ -175,7 +175,7 @@ describe('an action list', () => {
 describe('scored records', () => {
   it('are narrowed to a band of answers by keys and in writing', async () => {
     open('/study/2/decisions/1')
-    await userEvent.click(await button('By answer…'))
+    await userEvent.click(await button('By band…'))
     const [least] = await screen.findAllByRole('slider')
     fireEvent.keyDown(least!, { key: 'PageUp' })
     await waitFor(() => expect(where()).toContain('from=0.05'))
@@ -188,6 +188,33 @@ describe('scored records', () => {
     )
     await userEvent.click(screen.getAllByRole('button', { name: 'All answers' })[0]!)
     await waitFor(() => expect(where()).not.toContain('from='))
+  })
+
+  it('are narrowed to a band of a column and by conditions, and the answer stays as it was', async () => {
+    open('/study/2/decisions/1?from=0.1&to=1')
+    await userEvent.click(await button('Narrowed by: the answer'))
+    await userEvent.click(await screen.findByRole('menuitem', { name: /^days_ahead/ }))
+    const [least, greatest] = await screen.findAllByRole('slider')
+    expect(least).toHaveAccessibleName('Least days_ahead')
+    fireEvent.keyDown(least!, { key: 'PageUp' })
+    const asked = () => sent.filter((s) => s.path.endsWith('/rows')).at(-1)!.query
+    await waitFor(() => expect(asked()).toMatch(/where=[^&]*days_ahead[^&]*is\+between/))
+    expect(asked()).toMatch(/low=0.1&high=1/)
+    expect(Number(greatest!.getAttribute('aria-valuenow'))).toBeGreaterThan(Number(least!.getAttribute('aria-valuenow')))
+    await userEvent.click(screen.getByRole('button', { name: 'Any days_ahead' }))
+    await waitFor(() => expect(where()).not.toContain('days_ahead'))
+    await userEvent.click(await button('By condition…'))
+    await userEvent.click(await button('Add a condition: choose a column…'))
+    await userEvent.click(await screen.findByRole('menuitem', { name: /^boiler_age/ }))
+    await waitFor(() => expect(asked()).toMatch(/where=[^&]*boiler_age/))
+    await userEvent.click(screen.getByRole('button', { name: 'No conditions' }))
+    await waitFor(() => expect(asked()).not.toContain('where='))
+  })
+
+  it('of low confidence stand apart', async () => {
+    open('/study/2/decisions/1')
+    await userEvent.click(await screen.findByRole('tab', { name: /^Low confidence/ }))
+    await waitFor(() => expect(sent.some((s) => s.path.endsWith('/rows') && s.query.includes('which=low'))).toBe(true))
   })
 
   it('that are narrowed get a name, and come back by it', async () => {

@@ -6,11 +6,12 @@ namespace Dokimos\Core\Act;
 
 /**
  * Scored records ordered by what acting on them is expected to return, not by chance. Equal ones are told apart by key, then by a hash of
- * the
- * record, so that the list is the same whatever the order of the rows. Definition: docs/methods/action-list.md (decision 55).
+ * the record, so that the list is the same whatever the order of the rows. Definition: docs/methods/action-list.md (decision 55).
  */
 final readonly class ActionList
 {
+    private const BINS = 4096;
+
     /**
      * @param list<float> $returns expected of each; NAN where it cannot be told
      * @param list<int>   $order   rows that have one, highest first
@@ -26,6 +27,7 @@ final readonly class ActionList
         $returns = $terms->returns();
         $known = array_filter($returns, static fn (float $r): bool => !is_nan($r));
         arsort($known, \SORT_NUMERIC);
+        /** @var list<int> $order */
         $order = array_keys($known);
         $n = null === $tie ? 0 : \count($order);
         for ($from = 0; $from < $n; $from = $to) {
@@ -37,11 +39,25 @@ final readonly class ActionList
                     $same[$order[$k]] = $tie($order[$k]);
                 }
                 asort($same, \SORT_STRING);
-                array_splice($order, $from, $to - $from, array_keys($same));
+                foreach (array_keys($same) as $k => $row) {
+                    $order[$from + $k] = $row;
+                }
             }
         }
 
-        return new self($terms, $returns, $order, \count(array_filter($known, static fn (float $r): bool => $r > 0.0)));
+        return new self($terms, $returns, array_values($order), \count(array_filter($known, static fn (float $r): bool => $r > 0.0)));
+    }
+
+    /**
+     * An order that was found before, under the same terms.
+     *
+     * @param list<int> $order
+     */
+    public static function inOrder(Terms $terms, array $order): self
+    {
+        $returns = $terms->returns();
+
+        return new self($terms, $returns, $order, \count(array_filter($returns, static fn (float $r): bool => $r > 0.0)));
     }
 
     /**
@@ -60,11 +76,34 @@ final readonly class ActionList
         $paying = array_values(array_filter($terms->returns(), static fn (float $r): bool => $r > 0.0));
         $count = \count($paying);
         if (null !== $capacity->most && $count > $capacity->most) {
-            rsort($paying, \SORT_NUMERIC);
-            $paying = \array_slice($paying, 0, $capacity->most);
+            $paying = self::highest($paying, $capacity->most);
         }
 
         return [$count, \count($paying), (float) array_sum($paying)];
+    }
+
+    /**
+     * The highest of many, in order: only those that may be among them are sorted.
+     *
+     * @param list<float> $returns above 0
+     *
+     * @return list<float>
+     */
+    private static function highest(array $returns, int $most): array
+    {
+        $scale = (self::BINS - 1) / max([1e-300, ...$returns]);
+        $bins = array_fill(0, self::BINS, 0);
+        foreach ($returns as $r) {
+            ++$bins[(int) ($scale * $r)];
+        }
+        $bin = self::BINS;
+        for ($above = 0; $above < $most && $bin > 0; $above += $bins[$bin]) {
+            --$bin;
+        }
+        $own = array_values(array_filter($returns, static fn (float $r): bool => (int) ($scale * $r) >= $bin));
+        rsort($own, \SORT_NUMERIC);
+
+        return \array_slice($own, 0, $most);
     }
 
     /** @return list<int> those that are expected to pay, best first */
@@ -112,17 +151,22 @@ final readonly class ActionList
      * Where all from a chance on are acted on: the chance at which that returns most, of equal ones the higher.
      *
      * @param list<float> $chances of all records
+     * @param ?list<int>  $highest rows with the highest chance first, where that order is known already
      *
      * @return array{cutoff: ?float, rows: list<int>} null where acting on nobody is best
      */
-    public function bestCutOff(array $chances): array
+    public function bestCutOff(array $chances, ?array $highest = null): array
     {
-        $own = [];
-        foreach ($this->order as $row) {
-            $own[$row] = $chances[$row];
+        if (null === $highest) {
+            $own = [];
+            foreach ($this->order as $row) {
+                $own[$row] = $chances[$row];
+            }
+            arsort($own, \SORT_NUMERIC);
+            $by = array_keys($own);
+        } else {
+            $by = array_values(array_filter($highest, fn (int $row): bool => !is_nan($this->returns[$row])));
         }
-        arsort($own, \SORT_NUMERIC);
-        $by = array_keys($own);
         $sum = $best = 0.0;
         $end = 0;
         foreach ($by as $place => $row) {

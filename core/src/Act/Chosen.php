@@ -16,6 +16,17 @@ final readonly class Chosen
     }
 
     /**
+     * Those that were chosen before, under the same terms.
+     *
+     * @param list<int> $acted
+     * @param list<int> $left
+     */
+    public static function again(array $acted, array $left): self
+    {
+        return new self($acted, $left);
+    }
+
+    /**
      * @param float                 $share that is left untouched; the list is lengthened so that as many are acted on
      * @param \Closure(int): string $tie   tells a record
      */

@@ -92,4 +92,40 @@ final readonly class Tiers
 
         return array_map(static fn (array $c): array => array_values($c), array_values($cells));
     }
+
+    /**
+     * How many rows lie in each cell, in the order of cells().
+     *
+     * @param list<float> $chances
+     * @param list<float> $values
+     * @param list<int>   $rows
+     *
+     * @return list<list<int>>
+     */
+    public function counts(array $chances, array $values, array $rows): array
+    {
+        [$byChance, $byValue] = [$this->chances, $this->values];
+        $width = \count($byValue) + 1;
+        $counts = array_fill(0, (\count($byChance) + 1) * $width, 0);
+        foreach ($rows as $row) {
+            $cell = 0;
+            $at = $chances[$row];
+            foreach ($byChance as $edge) {
+                if ($at < $edge) {
+                    break;
+                }
+                $cell += $width;
+            }
+            $at = $values[$row];
+            foreach ($byValue as $edge) {
+                if ($at < $edge) {
+                    break;
+                }
+                ++$cell;
+            }
+            ++$counts[$cell];
+        }
+
+        return array_chunk($counts, $width);
+    }
 }

@@ -112,6 +112,31 @@ final class ActionListTest extends TestCase
         }
     }
 
+    public function testWhatIsKeptOfAListIsTheListItself(): void
+    {
+        [$chances, $values] = self::records(5000, 11);
+        $terms = new EventTerms($chances, $values, new Economics(9.0, 0.3));
+        $list = ActionList::of($terms);
+        $again = ActionList::inOrder($terms, $list->order);
+        self::assertSame([$list->order, $list->paying, $list->sums()], [$again->order, $again->paying, $again->sums()]);
+        $highest = array_keys(array_filter($chances, is_finite(...)));
+        usort($highest, static fn (int $a, int $b): int => $chances[$b] <=> $chances[$a]);
+        $best = $list->bestCutOff($chances);
+        $same = $list->bestCutOff($chances, $highest);
+        self::assertSame($best['cutoff'], $same['cutoff']);
+        self::assertEqualsCanonicalizing($best['rows'], $same['rows']);
+        $tiers = new Tiers([0.3, 0.6], [60.0, 120.0]);
+        self::assertSame(
+            array_map(static fn (array $c): array => array_map(\count(...), $c), $tiers->cells($chances, $values, $list->order)),
+            $tiers->counts($chances, $values, $list->order),
+        );
+        // Only those that can be among the first are sorted: the sum is that of all sorted.
+        foreach ([0, 1, 7, 100, 3000] as $most) {
+            $first = array_map(static fn (int $row): float => $list->returns[$row], $list->chosen(new Capacity($most)));
+            self::assertSame((float) array_sum($first), ActionList::outlook($terms, new Capacity($most))[2]);
+        }
+    }
+
     public function testTiersAddUpAndAnEdgeMovesOnlyItsNeighbors(): void
     {
         [$chances, $values] = self::records(400, 7);

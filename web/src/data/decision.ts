@@ -3,7 +3,7 @@ import { api, idempotencyKey, take, type View } from '../api/client'
 
 export type Match = View<'MatchView'>
 export type Scoring = View<'ScoringView'>
-export type Which = 'all' | 'called' | 'left' | 'unscored'
+export type Which = 'all' | 'called' | 'left' | 'unscored' | 'low'
 
 export function useMatch(studyId: number, trialId: number | null, tableId: number | null, matching: Record<string, string>) {
   return useQuery({
@@ -151,6 +151,8 @@ export type RowsQuery = {
   carry: string[]
   of: string | null
   band: [number, number] | null
+  where: string | null
+  any: boolean
 }
 
 export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
@@ -170,6 +172,8 @@ export function useScoredRows(id: number, query: RowsQuery, enabled: boolean) {
         q.set('low', String(query.band[0]))
         q.set('high', String(query.band[1]))
       }
+      if (query.where) q.set('where', query.where)
+      if (query.any) q.set('any', '1')
       for (const c of query.carry) q.append('carry[]', c)
       const response = await fetch(`/api/scorings/${id}/rows?${q}`)
       return take<View<'ScoredRowsView'>>(

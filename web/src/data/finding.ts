@@ -15,6 +15,18 @@ export function useFindings(tableId: number | null | undefined, enabled = true) 
   })
 }
 
+/** What the columns of a table say about one of them. */
+export function useGoesWith(tableId: number | null, column: string | null) {
+  return useQuery({
+    queryKey: ['goes-with', tableId, column],
+    enabled: tableId !== null && column !== null,
+    queryFn: () =>
+      take<View<'FindingsView'>>(
+        api.GET('/api/tables/{id}/goes-with', { params: { path: { id: String(tableId) }, query: { column: column ?? '' } } }),
+      ),
+  })
+}
+
 export function useSettle(tableId: number) {
   const queries = useQueryClient()
   return useMutation({

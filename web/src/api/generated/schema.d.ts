@@ -372,6 +372,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{id}/goes-with": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_finding_finding_goeswith"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/findings/settle": {
         parameters: {
             query?: never;
@@ -2535,6 +2551,58 @@ export interface components {
                 [key: string]: string;
             };
         };
+        ScoredQuery: {
+            /**
+             * Everything, those called on, those left alone, those without an answer, or those of low confidence
+             * @default all
+             * @enum {string}
+             */
+            which?: "all" | "called" | "left" | "unscored" | "low";
+            /**
+             * A column, or "chance" for the answer
+             * @default chance
+             */
+            sort?: string;
+            /** @default true */
+            descending?: boolean;
+            /** @default  */
+            search?: string;
+            /** @default 0 */
+            offset?: number;
+            /** @default 100 */
+            limit?: number;
+            /** @default [] */
+            carry?: string[];
+            /**
+             * Of several classes the likeliest
+             * @default null
+             */
+            class?: string | null;
+            /**
+             * Least answer, with it
+             * Format: float
+             * @default null
+             */
+            low?: number | null;
+            /**
+             * Greatest answer, with it
+             * Format: float
+             * @default null
+             */
+            high?: number | null;
+            /**
+             * Conditions as JSON: lists of column, relation and values
+             * @default
+             */
+            where?: string;
+            /**
+             * Whether one condition is enough
+             * @default false
+             */
+            any?: boolean;
+            band: boolean;
+            conditions: boolean;
+        };
         KeepRequest: {
             /** @default  */
             name?: string;
@@ -4683,6 +4751,8 @@ export interface components {
             says: string;
             answer: string;
             answers: string[];
+            /** @default null */
+            usual?: string | null;
         };
         MatchView: {
             trialId: number;
@@ -4729,6 +4799,7 @@ export interface components {
             highest?: number | null;
             /** Format: float */
             mean?: number | null;
+            doubtful?: number | null;
             matching: {
                 [key: string]: string;
             };
@@ -5803,6 +5874,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_app_finding_finding_goeswith: {
+        parameters: {
+            query: {
+                column: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each column tells about one of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
+                };
             };
         };
     };
@@ -8034,16 +8129,20 @@ export interface operations {
     get_app_score_score_rows: {
         parameters: {
             query?: {
-                "carry[]"?: string[];
-                which?: string;
+                which?: "all" | "called" | "left" | "unscored" | "low";
                 sort?: string;
                 descending?: boolean;
                 search?: string;
                 offset?: number;
                 limit?: number;
+                "carry[]"?: string[];
                 class?: string | null;
                 low?: number | null;
                 high?: number | null;
+                where?: string;
+                any?: boolean;
+                band?: boolean;
+                conditions?: boolean;
             };
             header?: never;
             path: {

@@ -312,7 +312,11 @@ export function Batch() {
                       key={q.column}
                       label={`What becomes of ${q.column}`}
                       value={answers[q.column] ?? q.answer}
-                      choices={q.answers.map((a) => ({ value: a, label: a }))}
+                      choices={q.answers.map((a) => ({
+                        value: a,
+                        label: a,
+                        ...(a === 'fill with the usual value' && q.usual != null ? { effect: q.usual } : {}),
+                      }))}
                       onChange={(a) => setAnswers({ ...answers, [q.column]: a })}
                     />
                   ))}

@@ -16,7 +16,8 @@ import { Download } from './Download'
 import { GroupsBeside } from './GroupsBeside'
 import { Helps } from './Helps'
 import { BatchesBeside } from './BatchesBeside'
-import { AnswerBand } from './AnswerBand'
+import { parseConditions } from '../../data/conditions'
+import { bandOf, Narrowing, scaleOf } from './Narrowing'
 import { KeepAsTable } from './KeepAsTable'
 import { SaveRoutine } from './SaveRoutine'
 import { type Scoring, useScoredRows, useScoring, type Which, useAskWhy, useBatches, useBecause } from '../../data/decision'
@@ -40,11 +41,15 @@ export function Scored() {
   const descending = params.get('up') !== '1'
   const search = params.get('search') ?? ''
   const carry = params.has('columns') ? params.get('columns')!.split(',') : (data?.columns.slice(0, 5) ?? [])
-  const from = params.get('from')
-  const scale = data?.task === 'number' ? [data.lowest ?? 0, data.highest ?? 1] : [0, 1]
-  const band: [number, number] | null =
-    from === null && !params.has('to') ? null : [Number(from ?? scale[0]), Number(params.get('to') ?? scale[1])]
-  const rows = useScoredRows(id, { which, sort, descending, search, carry, of: params.get('class'), band }, data?.state === 'done')
+  const scale = scaleOf(data)
+  const band = bandOf(params, data)
+  const where = parseConditions(params.get('where')).length === 0 ? null : params.get('where')
+  const any = params.get('any') === '1'
+  const rows = useScoredRows(
+    id,
+    { which, sort, descending, search, carry, of: params.get('class'), band, where, any },
+    data?.state === 'done',
+  )
   // Some learners give no reasons by themselves: an empty column would say that nothing speaks for it.
   const silent = rows.data !== undefined && rows.data.rows.length > 0 && rows.data.rows.every((r) => !r.why && !r.reasons)
   const isEvent = data?.task === 'two classes'
@@ -140,6 +145,9 @@ export function Scored() {
               <Tab value="all" label={`All ${whole(data?.rows)}`} />
               {isEvent && <Tab value="called" label={`To call ${whole(data?.called)}`} />}
               {isEvent && <Tab value="left" label={`Left alone ${whole(left)}`} />}
+              {data?.doubtful !== 0 && (
+                <Tab value="low" label={`Low confidence${data?.doubtful == null ? '' : ` ${whole(data.doubtful)}`}`} />
+              )}
               <Tab value="unscored" label={`Not scored ${whole(data ? data.rows - data.scored : 0)}`} />
             </Tabs>
             {data && data.classes.length > 0 && (
@@ -159,18 +167,35 @@ export function Scored() {
               type="button"
               className="link small"
               style={{ marginLeft: 12 }}
-              aria-expanded={band !== null}
+              aria-expanded={band !== null || params.has('by')}
               disabled={data?.state !== 'done' || data.scored === 0}
-              onClick={() => set(band === null ? { from: String(scale[0]), to: String(scale[1]) } : { from: null, to: null })}
+              onClick={() =>
+                set(
+                  band === null && !params.has('by')
+                    ? { from: String(scale[0]), to: String(scale[1]) }
+                    : { from: null, to: null, by: null },
+                )
+              }
             >
-              {band === null ? 'By answer…' : 'All answers'}
+              {band === null && !params.has('by') ? 'By band…' : 'No band'}
             </button>
+            {!params.has('where') && (
+              <button
+                type="button"
+                className="link small"
+                style={{ marginLeft: 12 }}
+                disabled={data?.state !== 'done'}
+                onClick={() => set({ where: '[]' })}
+              >
+                By condition…
+              </button>
+            )}
             <NamedSelections
               studyId={studyId}
               view={`decisions/${id}`}
               query={params.toString()}
               records={rows.data?.total}
-              narrowed={which !== 'all' || search !== '' || band !== null || of !== null}
+              narrowed={which !== 'all' || search !== '' || band !== null || of !== null || where !== null}
             />
             <input
               value={search}
@@ -187,14 +212,7 @@ export function Scored() {
               }}
             />
           </div>
-          {band && data && (
-            <AnswerBand
-              scoring={data}
-              band={band}
-              total={rows.data?.total}
-              onBand={(b) => set(b === null ? { from: null, to: null } : { from: String(b[0]), to: String(b[1]) })}
-            />
-          )}
+          {data?.state === 'done' && <Narrowing scoring={data} params={params} set={set} total={rows.data?.total} />}
           {(scoring.isPending || data?.state === 'waiting' || rows.isLoading) && <Loading what="the scored records" />}
           {(data?.state === 'failed' || data?.state === 'cancelled') && (
             <Trouble

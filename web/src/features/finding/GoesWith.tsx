@@ -1,5 +1,5 @@
 import { Button } from '@mui/material'
-import { Link } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { useAddress } from '../../ui/address'
 import { count, fixed, share, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
@@ -7,7 +7,7 @@ import { Ledger } from '../../ui/Ledger'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../../ui/notes'
 import { useStudy, useStudyId } from '../../data/study'
-import { type Relation, useFindings } from '../../data/finding'
+import { type Relation, useFindings, useGoesWith } from '../../data/finding'
 import { Rules } from './PlainRules'
 import { RelationMark } from '../../sections/RelationMark'
 import { Scale, Span } from '../../sections/Scale'
@@ -17,9 +17,14 @@ import { toldOf } from '../../data/findings'
 export function GoesWith() {
   const studyId = useStudyId()
   const study = useStudy(studyId)
-  const tableId = study.data?.tableId ?? null
-  const found = useFindings(tableId)
   const [params, set] = useAddress()
+  // Beside the target of the study any column can be asked about, such as the answers of scored records.
+  const of = params.get('of')
+  const ownId = Number(useParams().tableId)
+  const tableId = of !== null ? ownId : (study.data?.tableId ?? null)
+  const onTarget = useFindings(tableId, of === null)
+  const onColumn = useGoesWith(tableId, of)
+  const found = of === null ? onTarget : onColumn
   useNotes(0, null, 'goes-with')
   const data = found.data
   const target = data?.target
@@ -33,7 +38,7 @@ export function GoesWith() {
   const shares = told.scale(ranked.flatMap((r) => [r.lowest, r.highest]))
   const best = speaking.slice(0, 2).map((r) => r.column)
 
-  if (study.data && (tableId === null || study.data.target == null))
+  if (study.data && of === null && (tableId === null || study.data.target == null))
     return (
       <>
         <Head title="What goes with the target" say="No target is chosen yet." />
@@ -71,12 +76,14 @@ export function GoesWith() {
           )
         }
       >
-        <Button component={Link} to={`/study/${studyId}/table`}>
+        <Button component={Link} to={of === null ? `/study/${studyId}/table` : `/study/${studyId}/table/${tableId}`}>
           Register
         </Button>
-        <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/preparation`}>
-          Prepare this table
-        </Button>
+        {of === null && (
+          <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/preparation`}>
+            Prepare this table
+          </Button>
+        )}
       </Head>
       <div className="sheet fit split">
         <section className="col fills">

@@ -111,6 +111,15 @@ export function ColumnPanel({ id, tableId, studyId, onClose }: { id: number; tab
               </p>
             )}
             {data.parts.length > 0 && <Distribution detail={data} height={wide ? 320 : 230} onPick={setPicked} />}
+            {column.use !== 'target' &&
+              (column.kind === 'number' ||
+                ((column.kind === 'category' || column.kind === 'yes/no') && column.distinct >= 2 && column.distinct <= 20)) && (
+                <p className="small flush">
+                  <Link to={`/study/${studyId}/table/${tableId}/goes-with?of=${encodeURIComponent(column.name)}`}>
+                    What goes with {column.name}
+                  </Link>
+                </p>
+              )}
             {chosen && (
               <p className="small flush" role="status">
                 <b>{label(data, chosen)}</b>: {tip(data, picked ?? 0)}{' '}

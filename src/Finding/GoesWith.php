@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Finding;
+
+use App\Http\Problem;
+use App\Question\OpenCells;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use Dokimos\Core\Findings\Outcome\ClassOutcome;
+use Dokimos\Core\Findings\Outcome\EventOutcome;
+use Dokimos\Core\Findings\Outcome\NumberOutcome;
+use Dokimos\Core\Findings\Outcome\Outcome;
+use Dokimos\Core\Findings\Subject;
+use Dokimos\Core\Findings\TargetRelation;
+use Dokimos\Core\Findings\TargetRelations;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Task\Task;
+
+/** What the columns of any table say about one of them, as they do about the target: the answers of scored records, above all. */
+final readonly class GoesWith
+{
+    private const LOOKED_AT = 20480;
+    private const MOST_CLASSES = 20;
+
+    public function __construct(private OpenCells $reader)
+    {
+    }
+
+    public function of(DataTable $table, string $name): FindingsView
+    {
+        $asked = $table->column($name) ?? throw Problem::invalid(\sprintf('There is no column %s.', $name), 'column');
+        $names = array_map(static fn (TableColumn $c): string => $c->name(), $table->columns());
+        // What the seal hides reads as missing here, so it is not asked about.
+        [$cells] = $this->reader->sample($table, $names, self::LOOKED_AT);
+        [$outcome, $task, $event, $judged] = self::outcome($name, $cells->column($name));
+        $uses = $late = [];
+        foreach ($table->columns() as $column) {
+            $uses[$column->name()] = $column->use();
+            if (!$column->isKnown()) {
+                $late[] = $column->name();
+            }
+        }
+        $relations = TargetRelations::of(new Subject($cells, $uses, $late, $asked->name(), $event, null, null, asked: $outcome));
+
+        return new FindingsView($cells->rows, $table->rows(), [], array_map(static fn (TargetRelation $r): RelationView => new RelationView(
+            $r->column,
+            $r->strength?->alone,
+            $r->strength?->low,
+            $r->strength?->high,
+            $r->strength?->p,
+            $r->adjusted,
+            $r->says,
+            $r->lowest,
+            $r->highest,
+            $r->late,
+            $r->leftOut,
+        ), $relations), [], $asked->name(), $event, $task, $judged);
+    }
+
+    /** @return array{Outcome, string, ?string, int} with its task, the event of two values, and how many records have one */
+    private static function outcome(string $name, Column $cells): array
+    {
+        $judged = $cells->count() - $cells->missing();
+        if ($cells instanceof NumberColumn) {
+            return [new NumberOutcome($cells->values), Task::NUMBER, null, $judged];
+        }
+        $levels = $cells instanceof CodedColumn ? $cells->levels : [];
+        if (!$cells instanceof CodedColumn || \count($levels) < 2 || \count($levels) > self::MOST_CLASSES) {
+            throw Problem::invalid(
+                \sprintf('What goes with %s cannot be told: it is no number and has no 2 to %d values.', $name, self::MOST_CLASSES),
+                'column',
+            );
+        }
+        if (\count($levels) > 2) {
+            $known = array_map(static fn (int $code): float => $code < 0 ? \NAN : (float) $code, $cells->codes);
+
+            return [new ClassOutcome($known, $levels), Task::MORE, null, $judged];
+        }
+        $yes = \in_array('yes', $levels, true) ? (int) array_search('yes', $levels, true) : 1;
+        $known = array_map(static fn (int $code): float => $code < 0 ? \NAN : (float) ($code === $yes), $cells->codes);
+
+        return [new EventOutcome($known), Task::TWO, $levels[$yes], $judged];
+    }
+}
