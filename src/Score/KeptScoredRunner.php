@@ -16,8 +16,8 @@ use App\Table\TableReady;
 use App\Table\WrittenTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\EncodedColumn;
-use Dokimos\Core\Table\ColumnUse;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Table\ColumnUse;
 use Symfony\Contracts\EventDispatcher\EventDispatcherInterface;
 
 /** Writes scored records as a table of the study. */

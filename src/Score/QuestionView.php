@@ -13,7 +13,12 @@ final readonly class QuestionView
      * @param list<string> $answers that there are
      * @param ?string      $usual   what a column that is not there would be filled with
      */
-    public function __construct(public string $column, public string $says, public string $answer, public array $answers, public ?string $usual = null)
-    {
+    public function __construct(
+        public string $column,
+        public string $says,
+        public string $answer,
+        public array $answers,
+        public ?string $usual = null,
+    ) {
     }
 }

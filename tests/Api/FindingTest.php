@@ -25,7 +25,12 @@ final class FindingTest extends ApiTestCase
     public function testAnyColumnCanBeAskedWhatGoesWithIt(): void
     {
         $this->signIn();
-        $about = fn (string $column, int $status = 200): array => $this->call('GET', "/api/tables/1/goes-with?column=$column", null, $status);
+        $about = fn (string $column, int $status = 200): array => $this->call(
+            'GET',
+            "/api/tables/1/goes-with?column=$column",
+            null,
+            $status,
+        );
         $age = $about('boiler_age');
         self::assertSame(['boiler_age', 'number', null], [$age['target'], $age['task'], $age['event']]);
         $told = array_column($age['relations'], null, 'column');

@@ -118,10 +118,19 @@ final class ScoredListTest extends ApiTestCase
         $of = fn (string $query): array => $this->call('GET', $this->path.'/rows?carry[]=days_ahead&carry[]=slot&'.$query);
         $all = $of('limit=200')['rows'];
         foreach ([
-            ['where='.$where('days_ahead', 'is between', '5', '20'), static fn (array $r): bool => (float) $r['cells'][0] >= 5 && (float) $r['cells'][0] <= 20],
+            [
+                'where='.$where('days_ahead', 'is between', '5', '20'),
+                static fn (array $r): bool => (float) $r['cells'][0] >= 5 && (float) $r['cells'][0] <= 20,
+            ],
             ['where='.$where('slot', 'is missing'), static fn (array $r): bool => null === $r['cells'][1]],
-            ['where='.$where('days_ahead', 'is over', '9').'&low=0.05', static fn (array $r): bool => (float) $r['cells'][0] > 9 && $r['chance'] >= 0.05],
-            ['which=called&where='.$where('days_ahead', 'is at most', '9'), static fn (array $r): bool => (float) $r['cells'][0] <= 9 && $r['called']],
+            [
+                'where='.$where('days_ahead', 'is over', '9').'&low=0.05',
+                static fn (array $r): bool => (float) $r['cells'][0] > 9 && $r['chance'] >= 0.05,
+            ],
+            [
+                'which=called&where='.$where('days_ahead', 'is at most', '9'),
+                static fn (array $r): bool => (float) $r['cells'][0] <= 9 && $r['called'],
+            ],
         ] as [$query, $fits]) {
             $expected = array_column(array_filter($all, $fits), 'number');
             $page = $of($query);
@@ -302,7 +311,10 @@ final class ScoredListTest extends ApiTestCase
         $table = array_column($this->call('GET', '/api/studies/'.$study['id'].'/tables'), 'id', 'name')['no slot'];
         $asked = ['trialId' => $study['trials'][0]['id'], 'tableId' => $table, 'cutoff' => 0.1];
         $question = array_column($this->call('POST', '/api/studies/'.$study['id'].'/match', $asked)['questions'], null, 'column')['slot'];
-        self::assertSame(['count as missing', ['count as missing', 'fill with the usual value']], [$question['answer'], $question['answers']]);
+        self::assertSame(
+            ['count as missing', ['count as missing', 'fill with the usual value']],
+            [$question['answer'], $question['answers']],
+        );
         self::assertContains($question['usual'], ['08-10', '10-13', '13-16', '16-19']);
         foreach (['count as missing' => 0, 'fill with the usual value' => 8] as $answer => $scored) {
             $job = $this->call('POST', '/api/studies/'.$study['id'].'/scorings', $asked + ['answers' => ['slot' => $answer]], 202);

@@ -80,7 +80,10 @@ final class BeyondTest extends TestCase
             'slot' => CodedColumn::fromCells([null, null]),
             'note' => new TextColumn([null, null], Kind::Text),
         ], 2);
-        [$filled, $out] = $beyond->settled($records, ['age' => Beyond::FILL, 'slot' => Beyond::FILL, 'note' => Beyond::FILL, 'gone' => Beyond::FILL]);
+        [$filled, $out] = $beyond->settled(
+            $records,
+            ['age' => Beyond::FILL, 'slot' => Beyond::FILL, 'note' => Beyond::FILL, 'gone' => Beyond::FILL],
+        );
         self::assertSame([7.0, 7.0], $filled->number('age')->values);
         self::assertSame(['pm', 'pm'], [$filled->column('slot')->text(0), $filled->column('slot')->text(1)]);
         self::assertSame([null, []], [$filled->column('note')->text(0), $out]);

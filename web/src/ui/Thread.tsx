@@ -167,11 +167,7 @@ export function Thread({
                 {renderLink(
                   step.to,
                   'lead',
-                  <span
-                    className="nowrap"
-                    style={{ overflow: 'hidden', textOverflow: 'ellipsis', display: 'block', maxWidth: 92 }}
-                    title={step.label}
-                  >
+                  <span className="nowrap" style={{ overflow: 'hidden', textOverflow: 'ellipsis', display: 'block' }} title={step.label}>
                     {step.label}
                   </span>,
                   false,
