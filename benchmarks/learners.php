@@ -32,7 +32,19 @@ ini_set('memory_limit', '8G');
 /** Quality on the reference's cases, with the settings of each learner as they are. */
 function quality(string $reference): void
 {
-    $kin = ['logistic' => 'linear', 'multinomial' => 'linear', 'linear' => 'linear', 'tree' => 'cart', 'forest' => 'random_forest', 'boosting' => 'gradient_boosting'];
+    $kin = [
+        'logistic' => 'linear',
+        'multinomial' => 'linear',
+        'linear' => 'linear',
+        'tree' => 'cart',
+        'forest' => 'random_forest',
+        'boosting' => 'gradient_boosting',
+        'naive-bayes' => 'naive_bayes',
+        'bayes-network' => 'naive_bayes',
+        'neighbors' => 'nearest_neighbours',
+        'neural-network' => 'neural_network',
+        'additive' => 'additive',
+    ];
     printf("%-20s %-12s %-44s %s\n", 'case', 'learner', 'figures (reference)', 'within the margin');
     foreach (glob($reference.'/learner-quality-*', \GLOB_ONLYDIR) ?: [] as $dir) {
         $case = substr(basename($dir), strlen('learner-quality-'));
@@ -42,10 +54,23 @@ function quality(string $reference): void
         [$raw] = (new CsvFile($dir.'/test.csv'))->read();
         $number = isset($test['linear']['rmse']);
         $classes = $number ? null : distinct($train, 'target');
-        $outcome = static fn (Table $t): array => array_map(static fn (int $r): float => null === $classes ? (float) $t->column('target')->text($r) : (float) array_search($t->column('target')->text($r), $classes, true), range(0, $t->rows - 1));
+        $outcome = static fn (Table $t): array => array_map(
+            static fn (int $r): float => null === $classes ? (float) $t->column('target')->text($r) : (float) array_search(
+                $t->column('target')->text($r),
+                $classes,
+                true,
+            ),
+            range(0, $t->rows - 1),
+        );
         [$y, $truth] = [$outcome($train), $outcome($raw)];
-        $names = array_values(array_filter($train->names(), static fn (string $n) => 'target' !== $n && !$train->column($n) instanceof TextColumn));
-        $new = Table::of(array_combine($names, array_map(static fn (string $n) => Conversion::to($raw->column($n), $kinds[$n]), $names)), $raw->rows);
+        $names = array_values(array_filter(
+            $train->names(),
+            static fn (string $n) => 'target' !== $n && !$train->column($n) instanceof TextColumn,
+        ));
+        $new = Table::of(
+            array_combine($names, array_map(static fn (string $n) => Conversion::to($raw->column($n), $kinds[$n]), $names)),
+            $raw->rows,
+        );
         $own = $train->without(array_values(array_diff($train->names(), $names)));
         foreach (Learners::all() as $about) {
             $task = new Task($own, $names, $y, range(0, $train->rows - 1), null, $classes);
@@ -53,8 +78,22 @@ function quality(string $reference): void
                 continue;
             }
             // A regression cannot answer where a value is missing: it gets the preparation that an analyst would give it.
-            $steps = 'linear' === $kin[$about->name] ? [['step' => 'fill_missing', 'choose' => ['kinds' => ['number'], 'missing' => true], 'method' => 'median', 'mark' => true], ['step' => 'fill_missing', 'choose' => ['kinds' => ['category', 'yes/no'], 'missing' => true], 'method' => 'constant', 'constant' => 'none'], ['step' => 'group_rare', 'choose' => ['kinds' => ['category'], 'missing' => false], 'share' => 0.001]] : [];
-            $settings = 'logistic' === $about->name ? ['penalty' => 'ridge'] : [];
+            $steps = 'linear' === $kin[$about->name] ? [
+                ['step' => 'fill_missing', 'choose' => ['kinds' => ['number'], 'missing' => true], 'method' => 'median', 'mark' => true],
+                [
+                    'step' => 'fill_missing',
+                    'choose' => ['kinds' => ['category', 'yes/no'], 'missing' => true],
+                    'method' => 'constant',
+                    'constant' => 'none',
+                ],
+                ['step' => 'group_rare', 'choose' => ['kinds' => ['category'], 'missing' => false], 'share' => 0.001],
+            ] : [];
+            // The margin of naive Bayes binds its chances as they come.
+            $settings = match ($about->name) {
+                'logistic' => ['penalty' => 'ridge'],
+                'naive-bayes' => ['calibrate' => 'no'],
+                default => [],
+            };
             try {
                 $fitted = Preparation::fromArray($steps)->fit($own, $task->rows);
                 $table = $fitted->learned->table ?? $own;
@@ -101,7 +140,10 @@ function distinct(Table $table, string $name): array
 function figures(object $model, Table $new, array $truth, ?array $classes): array
 {
     if (null === $classes) {
-        return ['rmse' => NumberFigures::of($truth, array_map(static fn (float $v) => is_nan($v) ? 0.0 : $v, $model->predict($new)))['rmse']];
+        return ['rmse' => NumberFigures::of(
+            $truth,
+            array_map(static fn (float $v) => is_nan($v) ? 0.0 : $v, $model->predict($new)),
+        )['rmse']];
     }
     if ($model instanceof TellsClasses && count($classes) > 2) {
         $f = ClassFigures::of($classes, array_map(intval(...), $truth), $model->shares($new));
@@ -127,7 +169,12 @@ function made(string $folder, string $name, int $rows, int $columns, int $seed):
         for ($j = 0; $j < $columns; ++$j) {
             $v[] = $normal();
         }
-        [$v[1], $v[3], $v[7], $v[11]] = [exp($v[1]), (float) $random->getInt(0, 11), (float) $random->getInt(0, 49), (float) $random->getInt(0, 2)];
+        [$v[1], $v[3], $v[7], $v[11]] = [
+            exp($v[1]),
+            (float) $random->getInt(0, 11),
+            (float) $random->getInt(0, 49),
+            (float) $random->getInt(0, 2),
+        ];
         $z = 1.2 * sin(2 * $v[0]) + $v[2] * $v[4] + ($v[5] > 0.3 && $v[6] < 0.1 ? 0.8 : 0.0) - (1 === (int) $v[3] % 3 ? 0.5 * log($v[1]) : 0.0) + 0.04 * ($v[7] - 25) * $v[8] + 0.5 * abs($v[9]) - 0.4 + (2.0 === $v[11] ? 0.6 * $v[10] : 0.0);
         $y[] = $share() < 1 / (1 + exp(-$z)) ? 1.0 : 0.0;
         foreach ([0, 2, 5, 8, 12] as $j) {
@@ -147,7 +194,10 @@ function made(string $folder, string $name, int $rows, int $columns, int $seed):
     }
     file_put_contents("$folder/$name.X.f64", $out);
     file_put_contents("$folder/$name.y.u8", implode('', array_map(static fn (float $v) => chr((int) $v), $y)));
-    $table = Table::of(array_map(static fn (array $c) => new NumberColumn($c), array_combine(array_map(static fn (int $j) => 'x'.$j, range(0, $columns - 1)), $x)));
+    $table = Table::of(array_map(
+        static fn (array $c) => new NumberColumn($c),
+        array_combine(array_map(static fn (int $j) => 'x'.$j, range(0, $columns - 1)), $x),
+    ));
 
     return [$table, $y];
 }
@@ -162,7 +212,15 @@ function cpu(): float
 /** @param list<string> $wanted */
 function speed(string $peers, array $wanted): void
 {
-    $boost = static fn (array $more): Learner => new GradientBoosting($more + ['rate' => 0.1, 'patience' => 0, 'columns' => 1.0, 'ridge' => 0.0, 'trees' => 100, 'depth' => 6, 'leaves' => 64]);
+    $boost = static fn (array $more): Learner => new GradientBoosting($more + [
+        'rate' => 0.1,
+        'patience' => 0,
+        'columns' => 1.0,
+        'ridge' => 0.0,
+        'trees' => 100,
+        'depth' => 6,
+        'leaves' => 64,
+    ]);
     $tasks = [
         'gb10k' => ['tr10k', 10_000, $boost([]), 3],
         'gb100k' => ['tr100k', 100_000, $boost([]), 1],
@@ -179,12 +237,26 @@ function speed(string $peers, array $wanted): void
     $folder = sys_get_temp_dir().'/dokimos-peers-'.bin2hex(random_bytes(3));
     mkdir($folder.'/data', recursive: true);
     $made = ['te100k' => made($folder.'/data', 'te100k', 100_000, 20, 2)];
-    printf("%-10s %10s %10s %8s %10s %10s %9s %s\n", 'task', 'fit cpu s', 'peer cpu s', 'ratio', 'predict s', 'peer', 'peak MB', 'AUC (peer)');
+    printf(
+        "%-10s %10s %10s %8s %10s %10s %9s %s\n",
+        'task',
+        'fit cpu s',
+        'peer cpu s',
+        'ratio',
+        'predict s',
+        'peer',
+        'peak MB',
+        'AUC (peer)',
+    );
     foreach ([] === $wanted ? array_keys($tasks) : $wanted as $task) {
         [$name, $rows, $learner, $runs] = $tasks[$task];
         $made[$name] ??= made($folder.'/data', $name, $rows, 20, 1);
         [$table, $y] = $made[$name];
-        $peer = is_file($peers.'/peers_sklearn.py') && !in_array($task, ['rf1m', 'tree1m', 'logistic1m', 'linear1m'], true) ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
+        $peer = is_file($peers.'/peers_sklearn.py') && !in_array(
+            $task,
+            ['rf1m', 'tree1m', 'logistic1m', 'linear1m'],
+            true,
+        ) ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
         $peerOf = static fn (string $what): ?float => preg_match('/'.$what.'=([0-9.]+)/', $peer, $m) ? (float) $m[1] : null;
         $times = [];
         for ($run = 0; $run < $runs; ++$run) {
@@ -197,7 +269,21 @@ function speed(string $peers, array $wanted): void
         $before = cpu();
         $chances = $model->predict($made['te100k'][0]);
         $predict = cpu() - $before;
-        printf("%-10s %10.2f %10s %8s %10.2f %10s %9d %s\n", $task, $fit, null === $peerOf('cpu') ? '-' : sprintf('%.2f', $peerOf('cpu')), null === $peerOf('cpu') ? '-' : sprintf('%.1f', $fit / $peerOf('cpu')), $predict, null === $peerOf('predict100k') ? '-' : sprintf('%.2f', $peerOf('predict100k')), memory_get_peak_usage(true) >> 20, sprintf('%.4f (%s)', (new BinaryScores($made['te100k'][1], $chances))->auc(), null === $peerOf('AUC') ? '-' : sprintf('%.4f', $peerOf('AUC'))));
+        printf(
+            "%-10s %10.2f %10s %8s %10.2f %10s %9d %s\n",
+            $task,
+            $fit,
+            null === $peerOf('cpu') ? '-' : sprintf('%.2f', $peerOf('cpu')),
+            null === $peerOf('cpu') ? '-' : sprintf('%.1f', $fit / $peerOf('cpu')),
+            $predict,
+            null === $peerOf('predict100k') ? '-' : sprintf('%.2f', $peerOf('predict100k')),
+            memory_get_peak_usage(true) >> 20,
+            sprintf(
+                '%.4f (%s)',
+                (new BinaryScores($made['te100k'][1], $chances))->auc(),
+                null === $peerOf('AUC') ? '-' : sprintf('%.4f', $peerOf('AUC')),
+            ),
+        );
     }
     array_map(unlink(...), glob($folder.'/data/*') ?: []);
     rmdir($folder.'/data');
@@ -221,5 +307,8 @@ if ('quality' !== $what) {
 }
 ob_end_flush();
 if ('' === $what) {
-    file_put_contents($root.'/docs/benchmarks-learners.md', "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION.". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1. Speed: CPU seconds in one process, beside the compiled library in one thread in the same run.\n\n```text\n".$text."```\n");
+    file_put_contents(
+        $root.'/docs/benchmarks-learners.md',
+        "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION.". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1. Speed: CPU seconds in one process, beside the compiled library in one thread in the same run.\n\n```text\n".$text."```\n",
+    );
 }

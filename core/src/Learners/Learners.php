@@ -6,6 +6,8 @@ namespace Dokimos\Core\Learners;
 
 use Dokimos\Core\Learn\AboutLearner;
 use Dokimos\Core\Learn\Baseline\Baseline;
+use Dokimos\Core\Learn\Bayes\BayesNetwork;
+use Dokimos\Core\Learn\Bayes\NaiveBayes;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Card;
@@ -15,6 +17,8 @@ use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Logistic\MultinomialRegression;
 use Dokimos\Core\Learn\Model;
+use Dokimos\Core\Learn\Neighbors\NearestNeighbors;
+use Dokimos\Core\Learn\Network\NeuralNetwork;
 use Dokimos\Core\Learn\Rules\RuleLearner;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learn\UnknownLearner;
@@ -31,6 +35,10 @@ final class Learners
         RuleLearner::class,
         RandomForest::class,
         GradientBoosting::class,
+        NaiveBayes::class,
+        BayesNetwork::class,
+        NearestNeighbors::class,
+        NeuralNetwork::class,
         Baseline::class,
     ];
 

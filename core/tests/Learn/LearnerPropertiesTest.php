@@ -29,6 +29,7 @@ final class LearnerPropertiesTest extends TestCase
         'boosting' => ['trees' => 40],
         'tree' => ['leaf' => 10, 'divide' => 20],
         'rules' => ['leaf' => 10],
+        'neural-network' => ['layers' => '16', 'rate' => 0.01],
     ];
 
     /** Settings that lead through other code. */
@@ -63,6 +64,13 @@ final class LearnerPropertiesTest extends TestCase
         'forest' => [['drawn' => true]],
         'boosting' => [['rows' => 0.5]],
         'baseline' => [['answer' => 'median'], ['answer' => 'rule by one column']],
+        'naive-bayes' => [['numbers' => 'as they lie'], ['numbers' => 'as normal', 'smoothing' => 0.0], ['calibrate' => 'no']],
+        'bayes-network' => [['calibrate' => 'no', 'columns' => 2], ['smoothing' => 0.0]],
+        'neural-network' => [
+            ['layers' => '8', 'bend' => 'tanh', 'dropout' => 0.1, 'schedule' => 'falls to a tenth'],
+            ['layers' => '', 'optimizer' => 'momentum', 'rate' => 0.02],
+        ],
+        'neighbors' => [['find' => false, 'k' => 7], ['weights' => 'nearer ones more', 'smoothing' => 0.0]],
     ];
 
     /** @return iterable<string, array{string, string, array<string, mixed>}> */

@@ -42,7 +42,7 @@ final readonly class TreesSection implements Section
             ? new self(
                 'trees',
                 $importance,
-                array_map(static fn (array $c): RoundView => new RoundView($c['trees'], $c['training'], $c['held']), $model->course()),
+                array_map(static fn (array $c): RoundView => new RoundView($c['round'], $c['training'], $c['held']), $model->course()),
                 $model->courseOf(),
             )
             : new self('trees', $importance, [], null);

@@ -21,14 +21,24 @@ use Dokimos\Core\Task\Task;
 final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport
 {
     /**
-     * @param list<float>                                                  $starts     the sum before the first tree; one per class of several
+     * @param list<float>                                                  $starts     the sum before the first tree; one per class of
+     *                                                                                 several
      * @param ?list<string>                                                $classes    null for a number
-     * @param list<array{column: string, share: float}>                    $importance of all that the loss fell by, the share of each column; largest first
+     * @param list<array{column: string, share: float}>                    $importance of all that the loss fell by, the share of each
+     *                                                                                 column; largest first
      * @param list<array{trees: int, training: float, validation: ?float}> $curve      mean loss by rounds
      * @param list<string>                                                 $notes
      */
-    public function __construct(private Codes $codes, private Grove $grove, private Loss $loss, private array $starts, private ?array $classes, public array $importance, public array $curve, private array $notes)
-    {
+    public function __construct(
+        private Codes $codes,
+        private Grove $grove,
+        private Loss $loss,
+        private array $starts,
+        private ?array $classes,
+        public array $importance,
+        public array $curve,
+        private array $notes,
+    ) {
     }
 
     public function classes(): array
@@ -130,14 +140,33 @@ final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImpor
 
     public function toArray(): array
     {
-        return ['learner' => 'boosting', 'classes' => $this->classes, 'loss' => $this->loss->value, 'starts' => $this->starts, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes];
+        return [
+            'learner' => 'boosting',
+            'classes' => $this->classes,
+            'loss' => $this->loss->value,
+            'starts' => $this->starts,
+            'codes' => $this->codes->toArray(),
+            'grove' => $this->grove->toArray(),
+            'importance' => $this->importance,
+            'curve' => $this->curve,
+            'notes' => $this->notes,
+        ];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
         /** @var array{classes: ?list<string>, loss: string, starts: list<float|int>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, training: float, validation: ?float}>, notes: list<string>} $data */
-        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), Loss::from($data['loss']), array_map(floatval(...), $data['starts']), $data['classes'], $data['importance'], $data['curve'], $data['notes']);
+        return new self(
+            Codes::fromArray($data['codes']),
+            Grove::fromArray($data['grove']),
+            Loss::from($data['loss']),
+            array_map(floatval(...), $data['starts']),
+            $data['classes'],
+            $data['importance'],
+            $data['curve'],
+            $data['notes'],
+        );
     }
 
     public function importance(): array
@@ -147,7 +176,15 @@ final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImpor
 
     public function course(): array
     {
-        return array_map(static fn (array $c): array => ['trees' => $c['trees'], 'training' => $c['training'], 'held' => $c['validation']], $this->curve);
+        return array_map(
+            static fn (array $c): array => ['round' => $c['trees'], 'training' => $c['training'], 'held' => $c['validation']],
+            $this->curve,
+        );
+    }
+
+    public function courseBy(): string
+    {
+        return 'tree';
     }
 
     public function courseOf(): string

@@ -25,10 +25,18 @@ final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImport
      * @param list<array{column: string, share: float}>  $importance of all that impurity fell by, the share of each column; largest first
      * @param list<array{trees: int, out_of_bag: float}> $curve      squared error on rows that a tree had not seen, by number of trees
      * @param list<string>                               $notes
-     * @param ?list<float>                               $factors    how much more than it occurs each class counted among the rows; null = as it occurs
+     * @param ?list<float>                               $factors    how much more than it occurs each class counted among the rows; null =
+     *                                                               as it occurs
      */
-    public function __construct(private Codes $codes, private Grove $grove, private ?array $classes, public array $importance, public array $curve, private array $notes, private ?array $factors = null)
-    {
+    public function __construct(
+        private Codes $codes,
+        private Grove $grove,
+        private ?array $classes,
+        public array $importance,
+        public array $curve,
+        private array $notes,
+        private ?array $factors = null,
+    ) {
     }
 
     public function classes(): array
@@ -137,14 +145,31 @@ final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImport
 
     public function toArray(): array
     {
-        return ['learner' => 'forest', 'classes' => $this->classes, 'codes' => $this->codes->toArray(), 'grove' => $this->grove->toArray(), 'importance' => $this->importance, 'curve' => $this->curve, 'notes' => $this->notes, 'factors' => $this->factors];
+        return [
+            'learner' => 'forest',
+            'classes' => $this->classes,
+            'codes' => $this->codes->toArray(),
+            'grove' => $this->grove->toArray(),
+            'importance' => $this->importance,
+            'curve' => $this->curve,
+            'notes' => $this->notes,
+            'factors' => $this->factors,
+        ];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
         /** @var array{classes: ?list<string>, codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, grove: array<string, mixed>, importance: list<array{column: string, share: float}>, curve: list<array{trees: int, out_of_bag: float}>, notes: list<string>, factors?: ?list<float|int>} $data */
-        return new self(Codes::fromArray($data['codes']), Grove::fromArray($data['grove']), $data['classes'], $data['importance'], $data['curve'], $data['notes'], isset($data['factors']) ? array_map(floatval(...), $data['factors']) : null);
+        return new self(
+            Codes::fromArray($data['codes']),
+            Grove::fromArray($data['grove']),
+            $data['classes'],
+            $data['importance'],
+            $data['curve'],
+            $data['notes'],
+            isset($data['factors']) ? array_map(floatval(...), $data['factors']) : null,
+        );
     }
 
     public function importance(): array
@@ -154,7 +179,15 @@ final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImport
 
     public function course(): array
     {
-        return array_map(static fn (array $c): array => ['trees' => $c['trees'], 'training' => null, 'held' => $c['out_of_bag']], $this->curve);
+        return array_map(
+            static fn (array $c): array => ['round' => $c['trees'], 'training' => null, 'held' => $c['out_of_bag']],
+            $this->curve,
+        );
+    }
+
+    public function courseBy(): string
+    {
+        return 'tree';
     }
 
     public function courseOf(): string
