@@ -38,7 +38,7 @@ final class CoreLayers
         'Guide',
     ];
 
-    private const FAMILIES = ['Baseline', 'Bayes', 'Boosting', 'Forest', 'Linear', 'Logistic', 'Neighbors', 'Network', 'Rules'];
+    private const FAMILIES = ['Additive', 'Baseline', 'Bayes', 'Boosting', 'Forest', 'Linear', 'Logistic', 'Neighbors', 'Network', 'Rules'];
     private const SHARED = ['Tree', 'Selection'];
 
     public function testCoreStandsAlone(): Rule

@@ -13,6 +13,7 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Basis;
 use Dokimos\Core\Explain\Likeness;
 use Dokimos\Core\Explain\Sure;
+use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Random;
 use Dokimos\Core\Stamp;
@@ -45,6 +46,10 @@ final readonly class Bases
     /** Which leaves the background reaches is laid down once a model, and kept. */
     private function exact(Trial $trial, ScoringModel $model, Basis $basis, ?int $class, bool $handed): ?ExactAccount
     {
+        if ($model->model instanceof AddsTerms) {
+            // Terms are laid down in no time: there is nothing to keep.
+            return ExactAccount::of($model, $basis->background, $class);
+        }
         if (!$model->model instanceof AddsTrees) {
             return null;
         }

@@ -5,13 +5,16 @@ declare(strict_types=1);
 namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Explain\LeafAccount;
+use Dokimos\Core\Explain\SharesOut;
+use Dokimos\Core\Explain\TermsAccount;
 use Dokimos\Core\Explain\Told;
+use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Learn\Tree\Scale;
 use Dokimos\Core\Table\Table;
 
 /**
- * Shares answers of trees that add up out among columns as they came, exactly, against all background records. Laid down once a model. A
+ * Shares answers of trees that add up, and of terms of one column or two, out among columns as they came, exactly, against all background records. Laid down once a model. A
  * sum of log-odds is shared out exactly there, and over the difference of chances in proportion. Definition: docs/methods/accounts.md.
  */
 final readonly class ExactAccount
@@ -20,7 +23,7 @@ final readonly class ExactAccount
     public const MOST = 20_000;
 
     /** @param list<non-empty-list<string>> $players */
-    private function __construct(private LeafAccount $leaves, private array $players, private Scale $scale)
+    private function __construct(private SharesOut $sum, private array $players, private Scale $scale)
     {
     }
 
@@ -32,8 +35,9 @@ final readonly class ExactAccount
      */
     public static function of(ScoringModel $model, Table $background, ?int $class): ?self
     {
-        $sum = $model->model instanceof AddsTrees && $model->isAsLearned() ? $model->model->sum($class, self::MOST) : null;
-        if (null === $sum) {
+        $trees = $model->model instanceof AddsTrees && $model->isAsLearned() ? $model->model->sum($class, self::MOST) : null;
+        $terms = $model->model instanceof AddsTerms && $model->isAsLearned() ? $model->model->terms($class) : null;
+        if (null === $trees && null === $terms) {
             return null;
         }
         $together = Players::of($model, $background->names());
@@ -58,11 +62,11 @@ final readonly class ExactAccount
             return null;
         }
 
-        return new self(
-            new LeafAccount($sum->trees, $sum->start, $players, $prepared->table->take($in)),
-            $together,
-            $sum->scale,
-        );
+        $own = $prepared->table->take($in);
+
+        return null !== $trees
+            ? new self(new LeafAccount($trees->trees, $trees->start, $players, $own), $together, $trees->scale)
+            : new self(new TermsAccount($terms, $players, $own), $together, $terms->scale);
     }
 
     /**
@@ -76,8 +80,8 @@ final readonly class ExactAccount
         if ([] !== $prepared->out) {
             return null;
         }
-        $own = $this->leaves->of($prepared->table, 0, \count($this->players));
-        $from = $this->leaves->base();
+        $own = $this->sum->of($prepared->table, 0, \count($this->players));
+        $from = $this->sum->base();
         $to = $from + array_sum($own);
         $rate = $this->scale->rate($from, $to);
 

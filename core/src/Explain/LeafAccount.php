@@ -13,7 +13,7 @@ use Dokimos\Core\Table\Table;
  * the record and all others from a background record. Per leaf it is laid down once which background records meet the conditions of which
  * players; a record then asks only how many patterns there are, not how many records. Definition: docs/methods/accounts.md.
  */
-final class LeafAccount
+final class LeafAccount implements SharesOut
 {
     /** @var list<array{tree: int, value: float, players: list<int>, path: list<array{int, bool, int}>, patterns: array<int, float>}> */
     private array $leaves = [];
@@ -79,17 +79,11 @@ final class LeafAccount
         return $all;
     }
 
-    /** The mean answer for the background records. */
     public function base(): float
     {
         return $this->base;
     }
 
-    /**
-     * @param int $players as many as there are
-     *
-     * @return list<float> per player; they add up to the record's answer less the base
-     */
     public function of(Table $table, int $row, int $players): array
     {
         $out = array_fill(0, $players, 0.0);

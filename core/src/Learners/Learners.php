@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learners;
 
 use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\Additive\AdditiveBoosting;
 use Dokimos\Core\Learn\Baseline\Baseline;
 use Dokimos\Core\Learn\Bayes\BayesNetwork;
 use Dokimos\Core\Learn\Bayes\NaiveBayes;
@@ -35,6 +36,7 @@ final class Learners
         RuleLearner::class,
         RandomForest::class,
         GradientBoosting::class,
+        AdditiveBoosting::class,
         NaiveBayes::class,
         BayesNetwork::class,
         NearestNeighbors::class,

@@ -92,6 +92,11 @@ final class ExactAccountTest extends TestCase
         yield 'a forest' => ['forest', 'two classes', ['trees' => 8], $fill, Scale::AsItIs];
         yield 'a forest of a number' => ['forest', 'a number', ['trees' => 8], [], Scale::AsItIs];
         yield 'a forest of several classes' => ['forest', 'several classes', ['trees' => 8], [], Scale::AsItIs];
+        yield 'naive Bayes' => ['naive-bayes', 'two classes', [], [], Scale::LogOdds];
+        yield 'naive Bayes by densities' => ['naive-bayes', 'two classes', ['numbers' => 'as they lie'], $fill, Scale::LogOdds];
+        yield 'a network' => ['bayes-network', 'two classes', [], [], Scale::LogOdds];
+        yield 'curves and pairs' => ['additive', 'two classes', ['bags' => 2, 'leaf' => 5], [], Scale::LogOdds];
+        yield 'curves of a number' => ['additive', 'number', ['bags' => 2, 'leaf' => 5], $fill, Scale::AsItIs];
         yield 'boosting' => ['boosting', 'two classes', $few, $fill, Scale::LogOdds];
         yield 'boosting of a number' => ['boosting', 'a number', $few, [], Scale::AsItIs];
         yield 'boosting of a count' => ['boosting', 'a count', $few + ['loss' => 'Poisson'], [], Scale::Logarithm];

@@ -29,6 +29,7 @@ final class LearnerPropertiesTest extends TestCase
         'boosting' => ['trees' => 40],
         'tree' => ['leaf' => 10, 'divide' => 20],
         'rules' => ['leaf' => 10],
+        'additive' => ['bags' => 3, 'leaf' => 5],
         'neural-network' => ['layers' => '16', 'rate' => 0.01],
     ];
 
@@ -70,6 +71,7 @@ final class LearnerPropertiesTest extends TestCase
             ['layers' => '8', 'bend' => 'tanh', 'dropout' => 0.1, 'schedule' => 'falls to a tenth'],
             ['layers' => '', 'optimizer' => 'momentum', 'rate' => 0.02],
         ],
+        'additive' => [['pairs' => 0, 'bags' => 1], ['bins' => 12, 'ridge' => 5.0]],
         'neighbors' => [['find' => false, 'k' => 7], ['weights' => 'nearer ones more', 'smoothing' => 0.0]],
     ];
 

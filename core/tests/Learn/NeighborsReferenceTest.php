@@ -30,7 +30,10 @@ final class NeighborsReferenceTest extends TestCase
         return [Files::table($folder.'/data.csv'), Files::table($folder.'/new.csv'), Files::expected('neighbours')];
     }
 
-    /** @param array<string, mixed> $settings */
+    /**
+     * @param ?list<string>        $classes
+     * @param array<string, mixed> $settings
+     */
     private static function fitted(Table $table, string $target, ?array $classes, array $settings): NeighborsModel
     {
         $y = [];
@@ -38,7 +41,6 @@ final class NeighborsReferenceTest extends TestCase
             $cell = $table->column($target)->text($row);
             $y[] = null === $classes ? (float) $cell : (float) array_search($cell, $classes, true);
         }
-        /** @var ?list<string> $classes */
 
         return (new NearestNeighbors($settings + ['find' => false, 'smoothing' => 0.0]))->fit(
             new Task($table, self::INPUTS, $y, range(0, $table->rows - 1), null, $classes),
@@ -79,11 +81,12 @@ final class NeighborsReferenceTest extends TestCase
         foreach ($expected['predictions_new'] as $i => $one) {
             $of = $one['k'.$k];
             self::assertEqualsWithDelta($of['mean'.$suffix], $means[$i], 1e-10 * abs($of['mean'.$suffix]));
+            /** @var array<string, float> $own */
             $own = array_combine($expected['classes'], array_column($shares, $i));
             foreach ($of['shares'.$suffix] as $class => $share) {
                 self::assertEqualsWithDelta($share, $own[$class], 1e-10 * $share + 1e-12, $class);
             }
-            $best = array_search(true, array_map(static fn (float $p): bool => $p >= max($own) - 1e-12, $own), true);
+            $best = array_search(true, array_map(static fn (float $p): bool => $p >= max([0.0, ...array_values($own)]) - 1e-12, $own), true);
             self::assertSame($of['predicted'.$suffix], $best);
         }
     }
@@ -145,6 +148,7 @@ final class NeighborsReferenceTest extends TestCase
         $x = array_map(static fn (): float => $random->getInt(-1000, 1000) / 1000, range(1, 900));
         $smooth = array_map(static fn (float $v): float => (float) ($random->getInt(0, 1000) / 1000 < 0.5 + 0.2 * $v), $x);
         $sharp = array_map(static fn (float $v): float => (float) ((int) floor(8 * $v) & 1), $x);
+        /** @param list<float> $y */
         $fit = static fn (array $y): NeighborsModel => (new NearestNeighbors())->fit(
             new Task(Table::of(['x' => new NumberColumn($x)]), ['x'], $y, range(0, 899)),
         );

@@ -100,6 +100,7 @@ final class NetworkTest extends TestCase
         self::assertCount($shape->parameters, $start);
         $outputs = $net->outputs($start, $inputs);
         foreach ($expected['outputs'] as $row => $out) {
+            /** @var list<float> $o */
             $o = array_column($outputs, $row);
             $e = array_map(exp(...), $o);
             self::same($out, match ($task) {
@@ -112,6 +113,7 @@ final class NetworkTest extends TestCase
         self::same($expected['first_row_hidden_1'], \array_slice($units, 4, 5), 'first hidden layer');
         self::same($expected['first_row_hidden_2'], \array_slice($units, 9, 3), 'second hidden layer');
         $rows = range(0, $inputs->rows - 1);
+        /** @param list<float> $p */
         $whole = static fn (array $p): float => $net->loss($p, $inputs, $y, $w) + $net->paid($p, $all['l2']);
         self::same($expected['loss'], $whole($start), 'loss');
         self::same(self::flat($expected['gradient']), $net->slope($start, $inputs, $rows, $y, $w, $all['l2'])[1], 'gradient');
@@ -177,6 +179,7 @@ final class NetworkTest extends TestCase
         }
         [$loss, $slope] = $net->slope($p, $inputs, range(0, $rows - 1), $y, $w, 0.1);
         self::assertEqualsWithDelta($net->loss($p, $inputs, $y, $w), $loss, 1e-12);
+        /** @param list<float> $p */
         $whole = static fn (array $p): float => $net->loss($p, $inputs, $y, $w) + $net->paid($p, 0.1);
         $h = 1e-6;
         foreach ($slope as $i => $g) {

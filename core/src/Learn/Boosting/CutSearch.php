@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Learn\Tree\Division;
+use Dokimos\Core\Learn\Tree\Packing;
 
 /** The best way to divide a node by one column, from its histogram of gradients and curvatures. */
 final readonly class CutSearch

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Learn\Tree\Division;
+use Dokimos\Core\Learn\Tree\Packing;
 
 /**
  * Grows trees for boosting on histograms of codes: the leaf that gains most is divided next. Ke et al. 2017; second-order gains: Chen

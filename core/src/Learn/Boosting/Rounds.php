@@ -8,6 +8,7 @@ use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Design\RowCodes;
 use Dokimos\Core\Learn\Tree\Gains;
 use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Learn\Tree\Packing;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Task\Task;
 use Random\Randomizer;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn\Boosting;
+namespace Dokimos\Core\Learn\Tree;
 
 /**
  * Gradient, curvature and count of a row in one whole number, so that one addition fills a bin: from the lowest bits the count (where
