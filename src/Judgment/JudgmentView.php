@@ -40,6 +40,11 @@ final readonly class JudgmentView
             new OA\Schema(ref: new Model(type: Part\ChoiceSection::class)),
             new OA\Schema(ref: new Model(type: Part\LeaningSection::class)),
             new OA\Schema(ref: new Model(type: Part\TreesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\CurvesSection::class)),
+            new OA\Schema(ref: new Model(type: Part\NetworkSection::class)),
+            new OA\Schema(ref: new Model(type: Part\EvidenceSection::class)),
+            new OA\Schema(ref: new Model(type: Part\NeighborsSection::class)),
+            new OA\Schema(ref: new Model(type: Part\CourseSection::class)),
             new OA\Schema(ref: new Model(type: Part\TablesSection::class)),
             new OA\Schema(ref: new Model(type: Part\CoefficientsSection::class)),
         ], discriminator: new OA\Discriminator(propertyName: 'kind', mapping: [
@@ -52,6 +57,11 @@ final readonly class JudgmentView
             'choice' => '#/components/schemas/ChoiceSection',
             'leaning' => '#/components/schemas/LeaningSection',
             'trees' => '#/components/schemas/TreesSection',
+            'curves' => '#/components/schemas/CurvesSection',
+            'network' => '#/components/schemas/NetworkSection',
+            'evidence' => '#/components/schemas/EvidenceSection',
+            'neighbors' => '#/components/schemas/NeighborsSection',
+            'course' => '#/components/schemas/CourseSection',
             'tables' => '#/components/schemas/TablesSection',
             'coefficients' => '#/components/schemas/CoefficientsSection',
         ])))]

@@ -7,6 +7,7 @@ namespace App\Reasons;
 use App\Judgment\Section\LeaningSection;
 use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\Reasoning;
+use Dokimos\Core\Learn\ShowsNeighbors;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -19,6 +20,7 @@ use Dokimos\Core\Task\Task;
 /** What a model says of one record: the answer, how sure, how it adds up, and what came of records alike. */
 final readonly class Answering
 {
+    private const LISTED = 200;
     private const ALIKE = 50;
     /** Shares of records below which a value is rare. */
     private const RARE = 0.02;
@@ -161,6 +163,10 @@ final readonly class Answering
     public function neighbors(Subject $subject, Answers $answers): NeighborsView
     {
         $basis = $subject->reasoning->basis;
+        $own = $this->own($subject);
+        if (null !== $own) {
+            return $own;
+        }
         $nearest = $basis->likeness->nearest($subject->record, 0, self::ALIKE, $subject->itself);
         $came = array_map(static fn (int $i): float => $basis->came[$i], $nearest);
         $task = $subject->reasoning->model->task;
@@ -171,6 +177,28 @@ final readonly class Answering
             Task::NUMBER === $task ? null : \count(array_filter($came, static fn (float $y): bool => (int) $y === $class)),
             Task::NUMBER === $task && [] !== $came ? array_sum($came) / \count($came) : null,
             array_map(static fn (int $i): int => $basis->numbers[$i], \array_slice($nearest, 0, 5)),
+            false,
+        );
+    }
+
+    /** The records that a model of neighbors answered by; null for other models. */
+    private function own(Subject $subject): ?NeighborsView
+    {
+        $model = $subject->reasoning->model;
+        $prepared = $model->preparation->apply($subject->record);
+        if (!$model->model instanceof ShowsNeighbors || [] !== $prepared->out) {
+            return null;
+        }
+        $near = $model->model->neighbors($prepared->table, 0, $model->model->asked());
+        $came = array_column($near, 'outcome');
+        $class = Task::MORE === $model->task ? $model->answers($subject->record)->likeliest(0) : 1;
+
+        return [] === $near ? null : new NeighborsView(
+            \count($near),
+            Task::NUMBER === $model->task ? null : \count(array_filter($came, static fn (float $y): bool => (int) $y === $class)),
+            Task::NUMBER === $model->task ? array_sum($came) / \count($came) : null,
+            array_map(static fn (array $n): int => $n['row'] + 1, \array_slice($near, 0, self::LISTED)),
+            true,
         );
     }
 

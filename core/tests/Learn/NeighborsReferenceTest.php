@@ -86,7 +86,11 @@ final class NeighborsReferenceTest extends TestCase
             foreach ($of['shares'.$suffix] as $class => $share) {
                 self::assertEqualsWithDelta($share, $own[$class], 1e-10 * $share + 1e-12, $class);
             }
-            $best = array_search(true, array_map(static fn (float $p): bool => $p >= max([0.0, ...array_values($own)]) - 1e-12, $own), true);
+            $best = array_search(
+                true,
+                array_map(static fn (float $p): bool => $p >= max([0.0, ...array_values($own)]) - 1e-12, $own),
+                true,
+            );
             self::assertSame($of['predicted'.$suffix], $best);
         }
     }
@@ -142,19 +146,24 @@ final class NeighborsReferenceTest extends TestCase
         }
     }
 
+    /**
+     * @param list<float> $x
+     * @param list<float> $y
+     */
+    private static function on(array $x, array $y): NeighborsModel
+    {
+        return (new NearestNeighbors())->fit(new Task(Table::of(['x' => new NumberColumn($x)]), ['x'], $y, range(0, 899)));
+    }
+
     public function testHowManyIsChosenByWhatItLoses(): void
     {
         $random = new Randomizer(new Mt19937(8));
         $x = array_map(static fn (): float => $random->getInt(-1000, 1000) / 1000, range(1, 900));
         $smooth = array_map(static fn (float $v): float => (float) ($random->getInt(0, 1000) / 1000 < 0.5 + 0.2 * $v), $x);
         $sharp = array_map(static fn (float $v): float => (float) ((int) floor(8 * $v) & 1), $x);
-        /** @param list<float> $y */
-        $fit = static fn (array $y): NeighborsModel => (new NearestNeighbors())->fit(
-            new Task(Table::of(['x' => new NumberColumn($x)]), ['x'], $y, range(0, 899)),
-        );
-        self::assertGreaterThan(60, $fit($smooth)->asked(), 'what is nearly chance wants many');
-        self::assertLessThan(20, $fit($sharp)->asked(), 'what turns often wants few');
-        self::assertSame([5, 15, 31, 61, 101, 201], array_column($fit($smooth)->weighed(), 'k'));
+        self::assertGreaterThan(60, self::on($x, $smooth)->asked(), 'what is nearly chance wants many');
+        self::assertLessThan(20, self::on($x, $sharp)->asked(), 'what turns often wants few');
+        self::assertSame([5, 15, 31, 61, 101, 201], array_column(self::on($x, $smooth)->weighed(), 'k'));
     }
 
     public function testMoreNeighborsThanRowsAreAllRows(): void

@@ -87,6 +87,16 @@ final class NetworkTest extends TestCase
         self::assertEqualsWithDelta($wanted, $got, 1e-9 * abs((float) $wanted) + 1e-11, $what);
     }
 
+    /**
+     * @param list<float> $p
+     * @param list<float> $y
+     * @param list<float> $w
+     */
+    private static function whole(Net $net, array $p, Inputs $inputs, array $y, array $w, float $l2): float
+    {
+        return $net->loss($p, $inputs, $y, $w) + $net->paid($p, $l2);
+    }
+
     #[DataProvider('tasks')]
     public function testFiguresAreThoseOfTheReference(string $task, string $bend): void
     {
@@ -113,9 +123,7 @@ final class NetworkTest extends TestCase
         self::same($expected['first_row_hidden_1'], \array_slice($units, 4, 5), 'first hidden layer');
         self::same($expected['first_row_hidden_2'], \array_slice($units, 9, 3), 'second hidden layer');
         $rows = range(0, $inputs->rows - 1);
-        /** @param list<float> $p */
-        $whole = static fn (array $p): float => $net->loss($p, $inputs, $y, $w) + $net->paid($p, $all['l2']);
-        self::same($expected['loss'], $whole($start), 'loss');
+        self::same($expected['loss'], self::whole($net, $start, $inputs, $y, $w, $all['l2']), 'loss');
         self::same(self::flat($expected['gradient']), $net->slope($start, $inputs, $rows, $y, $w, $all['l2'])[1], 'gradient');
         foreach (['adam' => Optimizer::ADAM, 'momentum' => Optimizer::MOMENTUM] as $key => $how) {
             $optimizer = new Optimizer($how, $shape->parameters);
@@ -124,7 +132,7 @@ final class NetworkTest extends TestCase
                 $p = $optimizer->step($p, $net->slope($p, $inputs, $rows, $y, $w, $all['l2'])[1], $all[$key]['step']);
                 foreach ($expected[$key] as $label => $after) {
                     if ("after_$step" === $label) {
-                        self::same($after['loss'], $whole($p), "$key, loss after $step");
+                        self::same($after['loss'], self::whole($net, $p, $inputs, $y, $w, $all['l2']), "$key, loss after $step");
                         self::same(self::flat($after), $p, "$key, parameters after $step");
                     }
                 }
@@ -179,14 +187,24 @@ final class NetworkTest extends TestCase
         }
         [$loss, $slope] = $net->slope($p, $inputs, range(0, $rows - 1), $y, $w, 0.1);
         self::assertEqualsWithDelta($net->loss($p, $inputs, $y, $w), $loss, 1e-12);
-        /** @param list<float> $p */
-        $whole = static fn (array $p): float => $net->loss($p, $inputs, $y, $w) + $net->paid($p, 0.1);
         $h = 1e-6;
         foreach ($slope as $i => $g) {
             [$up, $down] = [$p, $p];
             $up[$i] += $h;
             $down[$i] -= $h;
-            self::assertEqualsWithDelta(($whole($up) - $whole($down)) / (2 * $h), $g, 2e-7, "parameter $i");
+            self::assertEqualsWithDelta(
+                (self::whole($net, array_values($up), $inputs, $y, $w, 0.1) - self::whole(
+                    $net,
+                    array_values($down),
+                    $inputs,
+                    $y,
+                    $w,
+                    0.1,
+                )) / (2 * $h),
+                $g,
+                2e-7,
+                "parameter $i",
+            );
         }
     }
 
@@ -259,7 +277,7 @@ final class NetworkTest extends TestCase
     {
         $few = (new NeuralNetwork(['each' => 10, 'epochs' => 3]))->fit(self::task());
         $many = (new NeuralNetwork(['each' => 100, 'epochs' => 3]))->fit(self::task());
-        $weights = static fn (int $inputs, int $before): string => number_format($before + $inputs * 64 + 64 + 64 * 32 + 32 + 32 + 1).' weights';
+        $weights = static fn (int $inputs, int $before): string => number_format($before + $inputs * 32 + 32 + 32 * 16 + 16 + 16 + 1).' weights';
         // 50 values, others and missing: five numbers each, against an input each.
         self::assertSame($weights(2 + 5, 52 * 5), $few->size());
         self::assertSame($weights(2 + 52, 0), $many->size());

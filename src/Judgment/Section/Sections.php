@@ -20,6 +20,11 @@ final readonly class Sections
         ChoiceSection::class,
         LeaningSection::class,
         TreesSection::class,
+        CurvesSection::class,
+        NetworkSection::class,
+        EvidenceSection::class,
+        NeighborsSection::class,
+        CourseSection::class,
         TablesSection::class,
     ];
 

@@ -42,7 +42,7 @@ final readonly class TreesSection implements Section
             ? new self(
                 'trees',
                 $importance,
-                array_map(static fn (array $c): RoundView => new RoundView($c['round'], $c['training'], $c['held']), $model->course()),
+                RoundView::all($model),
                 $model->courseOf(),
             )
             : new self('trees', $importance, [], null);

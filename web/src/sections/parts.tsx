@@ -1,12 +1,17 @@
 import { atCutoff, type Judgment, type Section, sectionOf } from '../data/judgment'
 import { cutoffSaid, share, whole } from '../ui/format'
 import { useCutoff } from '../ui/useCutoff'
+import { AddedCurves } from './AddedCurves'
 import { Calibrated } from './Calibrated'
 import { Choice } from './Choice'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
 import { Coefficients } from './Coefficients'
+import { Course } from './Course'
 import { EventJudgment } from './EventJudgment'
+import { Evidence } from './Evidence'
 import { Importance } from './Importance'
+import { Neighbors } from './Neighbors'
+import { Network } from './Network'
 import { NumberJudgment, NumberSentence } from './NumberJudgment'
 import { Rules } from './Rules'
 import { Tables } from './Tables'
@@ -31,6 +36,16 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
       return <Importance section={section} judgment={judgment} studyId={studyId} />
     case 'trees':
       return <Trees section={section} />
+    case 'curves':
+      return <AddedCurves section={section} />
+    case 'network':
+      return <Network section={section} />
+    case 'evidence':
+      return <Evidence section={section} />
+    case 'neighbors':
+      return <Neighbors section={section} />
+    case 'course':
+      return <Course section={section} />
     case 'tables':
       return <Tables section={section} />
     case 'coefficients':

@@ -37,6 +37,12 @@ export function fixed(value: number | null | undefined, digits = 3): string {
   return minus(Math.abs(value) >= HUGE ? power(value) : value.toFixed(digits).replace(/^-(?=[0.]+$)/, ''))
 }
 
+/** With its sign: a plus, or a true minus. */
+export function signed(value: number): string {
+  const text = Math.abs(value) >= 100 ? whole(Math.round(Math.abs(value))) : fixed(Math.abs(value), 2)
+  return Number(text.replaceAll(',', '')) === 0 ? '0' : `${value > 0 ? '+' : '−'}${text}`
+}
+
 /** "0.837 ± 0.016", with the larger half when the interval is lopsided. */
 export function withInterval(
   value: number | null | undefined,

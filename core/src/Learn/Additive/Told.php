@@ -94,6 +94,9 @@ final readonly class Told
         }
         $adds = array_map(static fn (ShownPoint $p): float => $p->adds, $points);
         [$low, $high] = [min($adds), max($adds)];
+        if ($high - $low < (null === $this->classes ? 1e-3 * $this->sd : 0.05)) {
+            return '';
+        }
         [$lowAt, $highAt] = [(int) array_search($low, $adds, true), (int) array_search($high, $adds, true)];
         $size = null === $this->classes
             ? NumberColumn::write((float) \sprintf('%.3g', $high - $low)).' more'

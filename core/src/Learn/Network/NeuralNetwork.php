@@ -81,7 +81,7 @@ final readonly class NeuralNetwork implements Learner
                 'layers',
                 'Layers',
                 Setting::TEXT,
-                '64, 32',
+                '32, 16',
                 'Units of each hidden layer, separated by commas; none makes a regression of it.',
             ),
             new Setting(

@@ -3486,7 +3486,7 @@ export interface components {
             share: number;
         };
         RoundView: {
-            trees: number;
+            round: number;
             /** Format: float */
             training?: number | null;
             /** Format: float */
@@ -3501,6 +3501,121 @@ export interface components {
             importance: components["schemas"]["ImportanceView"][];
             course: components["schemas"]["RoundView"][];
             courseOf?: string | null;
+        };
+        ShownPoint: {
+            label: string;
+            /** Format: float */
+            from?: number | null;
+            /** Format: float */
+            to?: number | null;
+            /** Format: float */
+            adds: number;
+            /** Format: float */
+            low: number;
+            /** Format: float */
+            high: number;
+            /** Format: float */
+            rows: number;
+        };
+        ShownCurve: {
+            column: string;
+            class?: string | null;
+            isOrder: boolean;
+            isDate: boolean;
+            /** Format: float */
+            carries: number;
+            says: string;
+            points: components["schemas"]["ShownPoint"][];
+            missing?: components["schemas"]["ShownPoint"] | (never | null);
+        };
+        ShownPair: {
+            first: string;
+            second: string;
+            class?: string | null;
+            /** Format: float */
+            carries: number;
+            says: string;
+            firstLabels: string[];
+            secondLabels: string[];
+            adds: number[][];
+            rows: number[][];
+        };
+        CurvesSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "curves";
+            curves: components["schemas"]["ShownCurve"][];
+            joint: components["schemas"]["ShownPair"][];
+            /** Format: float */
+            start: number;
+            isOdds: boolean;
+            size: string;
+        };
+        ShownNode: {
+            column: string;
+            /** Format: float */
+            tells: number;
+            parent?: string | null;
+            /** Format: float */
+            link?: number | null;
+            values: string[];
+            given: string[];
+            shares: number[][][];
+            rows: number[][];
+        };
+        NetworkSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "network";
+            classes: string[];
+            nodes: components["schemas"]["ShownNode"][];
+        };
+        ShownEvidence: {
+            column: string;
+            value: string;
+            given?: string | null;
+            /** Format: float */
+            share: number;
+            weights: number[];
+        };
+        EvidenceSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "evidence";
+            classes: string[];
+            outset: number[];
+            evidence: components["schemas"]["ShownEvidence"][];
+        };
+        WeighedNeighborsView: {
+            neighbors: number;
+            /** Format: float */
+            loss: number;
+        };
+        NeighborsSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "neighbors";
+            asked: number;
+            size: string;
+            weighed: components["schemas"]["WeighedNeighborsView"][];
+        };
+        CourseSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "course";
+            course: components["schemas"]["RoundView"][];
+            courseOf: string;
+            by: string;
         };
         ShownColumn: {
             title: string;
@@ -3598,7 +3713,7 @@ export interface components {
             sealedRows: number;
             sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CurvesSection"] | components["schemas"]["NetworkSection"] | components["schemas"]["EvidenceSection"] | components["schemas"]["NeighborsSection"] | components["schemas"]["CourseSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;
@@ -4397,6 +4512,7 @@ export interface components {
             /** Format: float */
             mean?: number | null;
             nearest: number[];
+            own: boolean;
         };
         SeenCell: {
             column: string;

@@ -1,5 +1,7 @@
 import { Link } from 'react-router'
+import { recordsPath } from '../../data/conditions'
 import { type Reasons, useLocal } from '../../data/reasons'
+import { useStudy } from '../../data/study'
 import { fixed, number, share, whole } from '../../ui/format'
 import { IntervalMark } from '../../ui/IntervalMark'
 
@@ -64,6 +66,7 @@ export function HowSure({ reasons }: { reasons: Reasons }) {
 
 /** How much it is like records seen, and what came of those most alike. */
 export function Alike({ reasons, studyId }: { reasons: Reasons; studyId: number }) {
+  const tableId = useStudy(studyId).data?.tableId ?? undefined
   const n = reasons.neighbors
   const like = Math.round(100 * reasons.likeness)
   return (
@@ -74,23 +77,29 @@ export function Alike({ reasons, studyId }: { reasons: Reasons; studyId: number 
         {like < 3 ? 'hardly any record is like it, so take the answer with care' : `${like} of 100 records lie in a thinner place`}.{' '}
         {n.hits != null && (
           <>
-            Of the {n.records} most alike, <b>{n.hits}</b> had “{reasons.account?.class ?? reasons.class ?? reasons.event}”.
+            Of the {n.records} most alike{n.own && ', which answer for it'}, <b>{n.hits}</b> had “
+            {reasons.account?.class ?? reasons.class ?? reasons.event}”.
           </>
         )}
         {n.mean != null && (
           <>
-            Of the {n.records} most alike, {reasons.target} came to <b>{number(n.mean, 3)}</b> on average.
+            Of the {n.records} most alike{n.own && ', which answer for it'}, {reasons.target} came to <b>{number(n.mean, 3)}</b> on average.
           </>
         )}
       </p>
       <p className="small">
         Nearest:{' '}
-        {n.nearest.map((r, i) => (
+        {n.nearest.slice(0, 6).map((r, i) => (
           <span key={r}>
             {i > 0 && ', '}
             <Link to={`/study/${studyId}/reasons?trial=${reasons.trialId}&record=${r}`}>{r}</Link>
           </span>
         ))}
+        {n.own && n.nearest.length > 1 && tableId !== undefined && (
+          <>
+            . <Link to={recordsPath(studyId, tableId, n.nearest)}>All of them as rows</Link>
+          </>
+        )}
       </p>
     </>
   )
