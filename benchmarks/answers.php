@@ -16,6 +16,7 @@ const COLUMNS = ['visit_id', 'visit_date', 'days_ahead', 'job_type', 'boiler_age
 const KEPT = [
     'records' => 7,
     'rows' => 3,
+    'evidence' => 24,
     'leaves' => 40,
     'lowest' => 3,
     'highest' => 3,
@@ -166,6 +167,17 @@ try {
     $keep('GET /api/trials/1/cutoff', $ask('GET', '/api/trials/1/cutoff?by=costs&miss=5&vain=1'));
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
+    $shown = static function (string $learner, string $kind, array $settings = []) use ($try, $ask): stdClass {
+        $trial = $try(2, ['variantId' => 2, 'learner' => $learner, 'settings' => $settings]);
+        $all = $ask('GET', "/api/trials/$trial/judgment")->sections;
+
+        return array_values(array_filter($all, static fn (stdClass $s): bool => $kind === $s->kind))[0];
+    };
+    $keep('curves', $shown('additive', 'curves', ['bags' => 2, 'bins' => 8, 'pairs' => 1]));
+    $keep('network', $shown('bayes-network', 'network', ['columns' => 6, 'levels' => 3]));
+    $keep('evidence', $shown('naive-bayes', 'evidence'));
+    $keep('neighbors', $shown('neighbors', 'neighbors'));
+    $keep('epochs', $shown('neural-network', 'course', ['layers' => '4', 'epochs' => 12, 'find' => 'no']));
     $ask('POST', '/api/trials/1/matters');
     $ask('POST', '/api/trials/3/matters');
     $idle();

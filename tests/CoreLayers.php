@@ -32,6 +32,7 @@ final class CoreLayers
         'Learners',
         'Explain',
         'Decide',
+        'Blend',
         'Act',
         'Validate',
         'Search',

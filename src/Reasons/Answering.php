@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Reasons;
 
 use App\Judgment\Section\LeaningSection;
+use App\Question\Ground;
 use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Learn\ShowsNeighbors;
@@ -24,6 +25,10 @@ final readonly class Answering
     private const ALIKE = 50;
     /** Shares of records below which a value is rare. */
     private const RARE = 0.02;
+
+    public function __construct(private Ground $ground)
+    {
+    }
 
     public function answer(Subject $subject): Answers
     {
@@ -191,13 +196,15 @@ final readonly class Answering
         }
         $near = $model->model->neighbors($prepared->table, 0, $model->model->asked());
         $came = array_column($near, 'outcome');
+        $study = $subject->trial->study();
+        $rows = ($subject->handed ? $this->ground->whole($study, []) : $this->ground->open($study, []))[2];
         $class = Task::MORE === $model->task ? $model->answers($subject->record)->likeliest(0) : 1;
 
         return [] === $near ? null : new NeighborsView(
             \count($near),
             Task::NUMBER === $model->task ? null : \count(array_filter($came, static fn (float $y): bool => (int) $y === $class)),
             Task::NUMBER === $model->task ? array_sum($came) / \count($came) : null,
-            array_map(static fn (array $n): int => $n['row'] + 1, \array_slice($near, 0, self::LISTED)),
+            array_map(static fn (array $n): int => 1 + $rows[$n['row']], \array_slice($near, 0, self::LISTED)),
             true,
         );
     }

@@ -18,6 +18,7 @@ final readonly class Subject
      * @param int                    $rows   of its table
      * @param bool                   $sealed whether its outcome may not be seen
      * @param ?int                   $itself its place among the records seen, if it is one
+     * @param bool                   $handed whether the model fitted once more on all records answers
      */
     public function __construct(
         public Trial $trial,
@@ -28,11 +29,12 @@ final readonly class Subject
         public int $rows,
         public bool $sealed,
         public ?int $itself,
+        public bool $handed = false,
     ) {
     }
 
     public function with(Table $record): self
     {
-        return new self($this->trial, $this->reasoning, $record, $this->cells, $this->number, $this->rows, $this->sealed, null);
+        return new self($this->trial, $this->reasoning, $record, $this->cells, $this->number, $this->rows, $this->sealed, null, $this->handed);
     }
 }

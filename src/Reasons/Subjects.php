@@ -142,6 +142,7 @@ final readonly class Subjects
             $table->rows(),
             $sealed,
             false === $place ? null : $place,
+            $handed,
         );
     }
 }
