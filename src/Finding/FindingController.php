@@ -26,7 +26,11 @@ final readonly class FindingController
 
     #[Route('/api/tables/{id<\d{1,18}>}/findings', methods: ['GET'])]
     #[OA\Response(response: 202, description: 'A large table is being looked over; ask again')]
-    #[OA\Response(response: 200, description: 'Findings, the most harmful first, and what goes with the target', content: new Model(type: FindingsView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'Findings, the most harmful first, and what goes with the target',
+        content: new Model(type: FindingsView::class),
+    )]
     public function list(int $id): JsonResponse
     {
         $table = Tables::ready($this->access->find(DataTable::class, $id, 'table'));
@@ -48,6 +52,11 @@ final readonly class FindingController
     #[OA\Response(response: 200, description: 'The findings as they are now', content: new Model(type: FindingsView::class))]
     public function settle(int $id, #[MapRequestPayload] DismissRequest $request): JsonResponse
     {
-        return new JsonResponse($this->findings->dismiss(Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Editor)), $this->access->user(), $request->key, $request->reason));
+        return new JsonResponse($this->findings->dismiss(
+            Tables::ready($this->access->find(DataTable::class, $id, 'table', Role::Editor)),
+            $this->access->user(),
+            $request->key,
+            $request->reason,
+        ));
     }
 }

@@ -45,6 +45,7 @@ final readonly class JudgmentView
             new OA\Schema(ref: new Model(type: Part\EvidenceSection::class)),
             new OA\Schema(ref: new Model(type: Part\NeighborsSection::class)),
             new OA\Schema(ref: new Model(type: Part\CourseSection::class)),
+            new OA\Schema(ref: new Model(type: Part\BendsSection::class)),
             new OA\Schema(ref: new Model(type: Part\TablesSection::class)),
             new OA\Schema(ref: new Model(type: Part\CoefficientsSection::class)),
         ], discriminator: new OA\Discriminator(propertyName: 'kind', mapping: [
@@ -62,6 +63,7 @@ final readonly class JudgmentView
             'evidence' => '#/components/schemas/EvidenceSection',
             'neighbors' => '#/components/schemas/NeighborsSection',
             'course' => '#/components/schemas/CourseSection',
+            'bends' => '#/components/schemas/BendsSection',
             'tables' => '#/components/schemas/TablesSection',
             'coefficients' => '#/components/schemas/CoefficientsSection',
         ])))]

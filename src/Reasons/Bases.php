@@ -27,7 +27,7 @@ final readonly class Bases
     private const SEEN = 1000;
     private const KEPT = 86400 * 90;
     /** Raised when what is kept changes. */
-    private const FORM = 2;
+    private const FORM = 3;
     private const SEED = 2026;
 
     public function __construct(private Ground $ground, private Judgments $judgments, private CacheItemPoolInterface $pool)

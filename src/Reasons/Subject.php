@@ -35,6 +35,16 @@ final readonly class Subject
 
     public function with(Table $record): self
     {
-        return new self($this->trial, $this->reasoning, $record, $this->cells, $this->number, $this->rows, $this->sealed, null, $this->handed);
+        return new self(
+            $this->trial,
+            $this->reasoning,
+            $record,
+            $this->cells,
+            $this->number,
+            $this->rows,
+            $this->sealed,
+            null,
+            $this->handed,
+        );
     }
 }

@@ -32,7 +32,12 @@ final readonly class BlendWeights
     {
         $held = array_map(static fn (array $own): array => array_map(static fn (float $p): float => max(self::LEAST, $p), $own), $chances);
 
-        return self::least($held, static fn (float $q): array => [-log($q), -1.0 / $q, 1.0 / ($q * $q)], array_fill(0, \count($held[0] ?? []), 0.0), $rows);
+        return self::least(
+            $held,
+            static fn (float $q): array => [-log($q), -1.0 / $q, 1.0 / ($q * $q)],
+            array_fill(0, \count($held[0] ?? []), 0.0),
+            $rows,
+        );
     }
 
     /**
@@ -47,7 +52,7 @@ final readonly class BlendWeights
 
     /**
      * @param list<list<float>>                                  $answers
-     * @param \Closure(float, float): array{float, float, float} $of     loss of a mean, and its first and second slope
+     * @param \Closure(float, float): array{float, float, float} $of      loss of a mean, and its first and second slope
      * @param list<float>                                        $came
      * @param ?list<float>                                       $rows
      */
@@ -105,13 +110,14 @@ final readonly class BlendWeights
                 }
                 $all = array_sum($next);
                 $next = array_map(static fn (float $v): float => $v / $all, $next);
+                $next = array_values($next);
                 $now = self::at($answers, $next, $of, $came, $rows);
                 if ($now[0] <= $loss + 1e-15 * abs($loss)) {
                     $moved = $now[0] < $loss || $next !== $w;
                     if (0 === $half && null !== $ends) {
                         $free[$ends] = false;
                     }
-                    [$w, [$loss, $g, $h]] = [array_values($next), $now];
+                    [$w, [$loss, $g, $h]] = [$next, $now];
                     break;
                 }
                 $size /= 2;

@@ -9,8 +9,8 @@ use Dokimos\Core\Explain\SharesOut;
 use Dokimos\Core\Explain\TermsAccount;
 use Dokimos\Core\Explain\Told;
 use Dokimos\Core\Learn\AddsTerms;
+use Dokimos\Core\Learn\Scale;
 use Dokimos\Core\Learn\Tree\AddsTrees;
-use Dokimos\Core\Learn\Tree\Scale;
 use Dokimos\Core\Table\Table;
 
 /**

@@ -28,9 +28,18 @@ final readonly class Coding
      * @param array<string, float>        $fills   what stands for a missing number or date, where such are filled; 0 for categories
      * @param array<string, TargetMeans>  $means   of categories that are read so
      * @param array<string, list<string>> $rare    levels of each category that share a term
+     * @param array<string, Bends>        $bends   of numbers that follow a curve
      */
-    private function __construct(public array $columns, public array $terms, public array $levels, public array $leftOut, private array $fills = [], private array $means = [], public array $rare = [])
-    {
+    private function __construct(
+        public array $columns,
+        public array $terms,
+        public array $levels,
+        public array $leftOut,
+        private array $fills = [],
+        private array $means = [],
+        public array $rare = [],
+        public array $bends = [],
+    ) {
     }
 
     /**
@@ -39,9 +48,15 @@ final readonly class Coding
      * @param array<string, list<float>> $targets outcomes by their name, for categories of many levels
      * @param ?list<float>               $weights
      */
-    public static function learn(Table $table, array $inputs, array $rows, array $targets = [], ?array $weights = null, Reading $reading = new Reading()): self
-    {
-        $columns = $terms = $levels = $leftOut = $fills = $means = $rares = [];
+    public static function learn(
+        Table $table,
+        array $inputs,
+        array $rows,
+        array $targets = [],
+        ?array $weights = null,
+        Reading $reading = new Reading(),
+    ): self {
+        $columns = $terms = $levels = $leftOut = $fills = $means = $rares = $bends = [];
         $marks = $reading->marks;
         foreach ($inputs as $name) {
             $column = $table->column($name);
@@ -86,6 +101,11 @@ final readonly class Coding
                 }
                 if (!$constant) {
                     $terms[] = new Term($name);
+                    $own = $reading->bends($name) ? Bends::learn(Measured::of($column, $rows), $reading->knots) : null;
+                    for ($j = 1; null !== $own && $j <= $own->more(); ++$j) {
+                        $terms[] = new Term($name, bend: $j);
+                        $bends[$name] = $own;
+                    }
                 }
                 if (null !== $mean) {
                     $fills[$name] = $mean;
@@ -100,7 +120,7 @@ final readonly class Coding
             $columns[] = $name;
         }
 
-        return new self($columns, $terms, $levels, $leftOut, $fills, $means, $rares);
+        return new self($columns, $terms, $levels, $leftOut, $fills, $means, $rares, $bends);
     }
 
     /** @return list<string> columns that were given and left out, so that a model of some of the others still says why */
@@ -126,6 +146,7 @@ final readonly class Coding
             array_intersect_key($this->fills, $in),
             array_intersect_key($this->means, $in),
             array_intersect_key($this->rare, $in),
+            array_intersect_key($this->bends, $in),
         );
     }
 
@@ -206,9 +227,10 @@ final readonly class Coding
                 }
             } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
                 $b = $coefficients[$name] ?? 0.0;
-                $else = $filled ? $b * $this->fills[$name] + $mark : \NAN;
+                $curve = $this->curve($name, $coefficients);
+                $else = $filled ? (null === $curve ? $b * $this->fills[$name] : $curve($this->fills[$name])) + $mark : \NAN;
                 foreach (Measured::of($column, $rows) as $i => $v) {
-                    $out[$i] += is_finite($v) ? $b * $v : $else;
+                    $out[$i] += is_finite($v) ? (null === $curve ? $b * $v : $curve($v)) : $else;
                 }
             } else {
                 throw self::otherKind($name, $column->kind()->value);
@@ -221,6 +243,35 @@ final readonly class Coding
         }
 
         return array_values($out);
+    }
+
+    /**
+     * What a number that bends adds at a value.
+     *
+     * @param array<array-key, float> $coefficients by term
+     *
+     * @return (\Closure(float): float)|null null for a number that goes straight
+     */
+    public function curve(string $name, array $coefficients): ?\Closure
+    {
+        $bends = $this->bends[$name] ?? null;
+        if (null === $bends) {
+            return null;
+        }
+        $straight = $coefficients[$name] ?? 0.0;
+        $more = [];
+        for ($j = 1; $j <= $bends->more(); ++$j) {
+            $more[$j] = $coefficients[(new Term($name, bend: $j))->name()] ?? 0.0;
+        }
+
+        return static function (float $x) use ($bends, $straight, $more): float {
+            $sum = $straight * $x;
+            foreach ($more as $j => $b) {
+                $sum += $b * $bends->of($j, $x);
+            }
+
+            return $sum;
+        };
     }
 
     /**
@@ -270,11 +321,16 @@ final readonly class Coding
 
     private static function otherKind(string $name, string $kind): \DomainException
     {
-        return new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as numbers or categories.', $name, $kind));
+        return new \DomainException(\sprintf(
+            'Column "%s" is %s in this table; the model learned it as numbers or categories.',
+            $name,
+            $kind,
+        ));
     }
 
     /**
-     * A level never seen in training counts as a rare one where there are such, and as none of the known ones otherwise: all its columns are 0.
+     * A level never seen in training counts as a rare one where there are such, and as none of the known ones otherwise: all its columns
+     * are 0.
      *
      * @param list<int> $rows    rows without missing values in the columns used
      * @param bool      $learned the rows are those it was learned on, in their table: means of the outcome leave the row's own out
@@ -309,7 +365,8 @@ final readonly class Coding
         } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
             $fill = $this->fills[$term->column] ?? \NAN;
             foreach (Measured::of($column, $rows) as $v) {
-                $out[] = is_finite($v) ? $v : $fill;
+                $x = is_finite($v) ? $v : $fill;
+                $out[] = null === $term->bend ? $x : $this->bends[$term->column]->of($term->bend, $x);
             }
         } elseif ($column instanceof CodedColumn) {
             if ($learned && null !== $term->mean) {
@@ -338,13 +395,22 @@ final readonly class Coding
             'fills' => $this->fills,
             'means' => array_map(static fn (TargetMeans $m) => $m->toArray(), $this->means),
             'rare' => $this->rare,
-        ];
+        ] + ([] === $this->bends ? [] : ['knots' => array_map(static fn (Bends $b): array => $b->knots, $this->bends)]);
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{columns: list<string>, terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string, onward?: bool, others?: bool}>, levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>, means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>, rare?: array<string, list<string>>} $data */
-        return new self($data['columns'], array_map(Term::fromArray(...), $data['terms']), $data['levels'], $data['left_out'], array_map(floatval(...), $data['fills'] ?? []), array_map(TargetMeans::fromArray(...), $data['means'] ?? []), $data['rare'] ?? []);
+        /** @var array{columns: list<string>, terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string, onward?: bool, others?: bool}>, levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>, means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>, rare?: array<string, list<string>>, knots?: array<string, list<float|int>>} $data */
+        return new self(
+            $data['columns'],
+            array_map(Term::fromArray(...), $data['terms']),
+            $data['levels'],
+            $data['left_out'],
+            array_map(floatval(...), $data['fills'] ?? []),
+            array_map(TargetMeans::fromArray(...), $data['means'] ?? []),
+            $data['rare'] ?? [],
+            array_map(Bends::at(...), $data['knots'] ?? []),
+        );
     }
 }

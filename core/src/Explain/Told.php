@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Explain;
 
-use Dokimos\Core\Learn\Tree\Scale;
+use Dokimos\Core\Learn\Scale;
 
 /** One answer shared out among players: base and values add up to it. */
 final readonly class Told

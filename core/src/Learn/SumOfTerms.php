@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn;
 
-use Dokimos\Core\Learn\Tree\Scale;
 use Dokimos\Core\Table\Table;
 
 /** What a model of terms adds up, and what the sum means. */

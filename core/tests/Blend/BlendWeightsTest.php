@@ -59,7 +59,11 @@ final class BlendWeightsTest extends TestCase
         $expected = Files::expected('blend')[$case];
         $key = 'number' === $case ? 'mse' : 'log_loss';
         self::assertEqualsWithDelta($expected['blend'][$key], $found->loss, 1e-9 * $expected['blend'][$key]);
-        self::assertEqualsWithDelta($expected['equal_weights'][$key], $loss([0.25, 0.25, 0.25, 0.25]), 1e-10 * $expected['equal_weights'][$key]);
+        self::assertEqualsWithDelta(
+            $expected['equal_weights'][$key],
+            $loss([0.25, 0.25, 0.25, 0.25]),
+            1e-10 * $expected['equal_weights'][$key],
+        );
         foreach (self::MODELS as $k => $model) {
             self::assertEqualsWithDelta($expected['weights'][$model], $found->weights[$k], 1e-6, $model);
             self::assertSame(0.0 === (float) $expected['weights'][$model], 0.0 === $found->weights[$k], $model.' counts or does not');
@@ -86,7 +90,11 @@ final class BlendWeightsTest extends TestCase
     public function testOneThatIsAlwaysBetterCountsAlone(): void
     {
         $good = [0.9, 0.8, 0.95, 0.7];
-        $found = BlendWeights::ofChances([array_map(static fn (float $p): float => $p / 2, $good), $good, array_map(static fn (float $p): float => $p - 0.1, $good)]);
+        $found = BlendWeights::ofChances([
+            array_map(static fn (float $p): float => $p / 2, $good),
+            $good,
+            array_map(static fn (float $p): float => $p - 0.1, $good),
+        ]);
         self::assertSame([0.0, 1.0, 0.0], $found->weights);
         self::assertGreaterThan(0.0, $found->pull[0]);
     }

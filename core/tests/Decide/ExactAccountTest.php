@@ -9,7 +9,7 @@ use Dokimos\Core\Decide\ExactAccount;
 use Dokimos\Core\Decide\Players;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Explain\Shapley;
-use Dokimos\Core\Learn\Tree\Scale;
+use Dokimos\Core\Learn\Scale;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\CodedColumn;

@@ -42,6 +42,7 @@ final class LearnerPropertiesTest extends TestCase
             ['selection' => 'forward', 'by' => 'error on held rows'],
             ['selection' => 'best subsets'],
             ['coding' => 'ordered', 'rare' => 3],
+            ['bent' => 'all', 'missing' => 'fill and mark'],
             ['coding' => 'target mean', 'missing' => 'fill and mark'],
         ],
         'linear' => [
@@ -53,11 +54,13 @@ final class LearnerPropertiesTest extends TestCase
             ['selection' => 'best subsets', 'compare' => 'error on held rows', 'columns' => 2],
             ['coding' => 'one per value', 'penalty' => 'ridge', 'scale' => 'as they are'],
             ['otherwise' => 'g: target mean'],
+            ['bent' => 'all', 'knots' => 5, 'penalty' => 'ridge'],
         ],
         'multinomial' => [
             ['selection' => 'best subsets', 'compare' => 'BIC'],
             ['selection' => 'forward'],
             ['coding' => 'ordered', 'rare' => 90],
+            ['bent' => 'x', 'knots' => 3],
             ['penalty' => 'lasso', 'price' => 0.1],
             ['penalty' => 'ridge', 'missing' => 'fill and mark'],
         ],

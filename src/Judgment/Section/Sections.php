@@ -25,6 +25,7 @@ final readonly class Sections
         EvidenceSection::class,
         NeighborsSection::class,
         CourseSection::class,
+        BendsSection::class,
         TablesSection::class,
     ];
 

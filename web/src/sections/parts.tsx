@@ -2,6 +2,7 @@ import { atCutoff, type Judgment, type Section, sectionOf } from '../data/judgme
 import { cutoffSaid, share, whole } from '../ui/format'
 import { useCutoff } from '../ui/useCutoff'
 import { AddedCurves } from './AddedCurves'
+import { Bends } from './Bends'
 import { Calibrated } from './Calibrated'
 import { Choice } from './Choice'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
@@ -46,6 +47,8 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
       return <Neighbors section={section} />
     case 'course':
       return <Course section={section} />
+    case 'bends':
+      return <Bends section={section} />
     case 'tables':
       return <Tables section={section} />
     case 'coefficients':

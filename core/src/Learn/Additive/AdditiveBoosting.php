@@ -49,14 +49,54 @@ final readonly class AdditiveBoosting implements Learner
     public static function described(): AboutLearner
     {
         return new AboutLearner('additive', 'Additive model', 'One curve for each column, and a few pairs, that add up. Close to the strongest, and read whole.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new Setting('pairs', 'Pairs of columns, at most', Setting::WHOLE, 5, 'Those that add most on rows kept back. 0 leaves curves alone.', 0, 50),
-            new Setting('bags', 'Bags', Setting::WHOLE, 8, 'So many times rows are drawn anew, and curves averaged. More are smoother, and tell the spread better.', 1, 50),
+            new Setting(
+                'pairs',
+                'Pairs of columns, at most',
+                Setting::WHOLE,
+                5,
+                'Those that add most on rows kept back. 0 leaves curves alone.',
+                0,
+                50,
+            ),
+            new Setting(
+                'bags',
+                'Bags',
+                Setting::WHOLE,
+                8,
+                'So many times rows are drawn anew, and curves averaged. More are smoother, and tell the spread better.',
+                1,
+                50,
+            ),
             new Setting('rate', 'Learning rate', Setting::NUMBER, 0.1, 'Smaller steps are smoother and take longer.', 0.001, 1.0),
-            new Setting('rounds', 'Rounds, at most', Setting::WHOLE, 600, 'Each goes once through all columns; rows that a bag did not draw stop it.', 1, 20_000),
+            new Setting(
+                'rounds',
+                'Rounds, at most',
+                Setting::WHOLE,
+                600,
+                'Each goes once through all columns; rows that a bag did not draw stop it.',
+                1,
+                20_000,
+            ),
             new Setting('bins', 'Stretches of a number, at most', Setting::WHOLE, 128, 'Fewer make coarser curves.', 2, 254),
             new Setting('leaf', 'Rows of a step, at least', Setting::WHOLE, 20, 'More make smoother curves.', 1, 1_000_000),
-            new Setting('ridge', 'Ridge', Setting::NUMBER, 1.0, 'Added to the curvature of each step: more holds back what few rows say.', 0.0, 1000.0),
-            new Setting('gain', 'A cut gains at least', Setting::NUMBER, 4.0, 'In units in which chance alone gains about 1 for a cut that is given. More leaves out what is hardly there.', 0.0, 1000.0),
+            new Setting(
+                'ridge',
+                'Ridge',
+                Setting::NUMBER,
+                1.0,
+                'Added to the curvature of each step: more holds back what few rows say.',
+                0.0,
+                1000.0,
+            ),
+            new Setting(
+                'gain',
+                'A cut gains at least',
+                Setting::NUMBER,
+                4.0,
+                'In units in which chance alone gains about 1 for a cut that is given. More leaves out what is hardly there.',
+                0.0,
+                1000.0,
+            ),
             new Setting('rising', 'Curves that may only rise', Setting::TEXT, '', 'Names of columns, separated by commas.'),
             new Setting('falling', 'Curves that may only fall', Setting::TEXT, '', 'Names of columns, separated by commas.'),
             Balance::setting(),
@@ -119,13 +159,41 @@ final readonly class AdditiveBoosting implements Learner
         $tables = [];
         foreach ([] === $found ? [] : $bags as $b => $bag) {
             $part = new Stretch($progress, 0.8 + 0.2 * $b / \count($bags), 0.8 + 0.2 * ($b + 1) / \count($bags));
-            $tables[] = Pairs::boosted($bag, $kind, $found, $grids, $orders, new PairStep($bag->packing, (float) $this->settings['leaf'], $ridge), (float) $this->settings['rate'], (int) $this->settings['rounds'], $part);
+            $tables[] = Pairs::boosted(
+                $bag,
+                $kind,
+                $found,
+                $grids,
+                $orders,
+                new PairStep($bag->packing, (float) $this->settings['leaf'], $ridge),
+                (float) $this->settings['rate'],
+                (int) $this->settings['rounds'],
+                $part,
+            );
         }
-        $made = Assembled::of($codes, $bags, $tables, $found, $grids, $counts, $cells, $w, array_values(array_filter($task->inputs, static fn (string $c): bool => $task->table->column($c) instanceof DateColumn)), $starts);
+        $made = Assembled::of(
+            $codes,
+            $bags,
+            $tables,
+            $found,
+            $grids,
+            $counts,
+            $cells,
+            $w,
+            array_values(array_filter($task->inputs, static fn (string $c): bool => $task->table->column($c) instanceof DateColumn)),
+            $starts,
+        );
         $notes = $balance->notes();
-        $notes[] = \sprintf('Its curves are the mean over %s, each boosted for %s until the rows it did not draw lost no less.', 1 === \count($bags) ? 'one bag' : \count($bags).' bags', self::range(array_map(static fn (Bag $b): int => $b->rounds, $bags)));
+        $notes[] = \sprintf(
+            'Its curves are the mean over %s, each boosted for %s until the rows it did not draw lost no less.',
+            1 === \count($bags) ? 'one bag' : \count($bags).' bags',
+            self::range(array_map(static fn (Bag $b): int => $b->rounds, $bags)),
+        );
         if ([] !== $dropped) {
-            $notes[] = \sprintf('Without a curve, since it carried nothing on rows kept back: %s.', implode(', ', array_map(static fn (int $c): string => $codes->columns[$c], $dropped)));
+            $notes[] = \sprintf(
+                'Without a curve, since it carried nothing on rows kept back: %s.',
+                implode(', ', array_map(static fn (int $c): string => $codes->columns[$c], $dropped)),
+            );
         }
         foreach ($codes->leftOut as $name => $why) {
             $notes[] = \sprintf('%s is not used: %s.', $name, $why);
@@ -151,16 +219,39 @@ final readonly class AdditiveBoosting implements Learner
      *
      * @return list<Bag>
      */
-    private function bags(int $kind, array $cells, array $y, ?array $w, array $starts, array $sizes, array $orders, array $rising, Progress $progress): array
-    {
+    private function bags(
+        int $kind,
+        array $cells,
+        array $y,
+        ?array $w,
+        array $starts,
+        array $sizes,
+        array $orders,
+        array $rising,
+        Progress $progress,
+    ): array {
         $random = Random::stream((int) $this->settings['seed'], 'additive');
         $many = (int) $this->settings['bags'];
         $bags = [];
         for ($b = 0; $b < $many; ++$b) {
             [$drawn, $out] = Bag::drawn(\count($y), $random);
             $bag = new Bag($kind, $cells, $y, $w, $drawn, $out, $starts);
-            $step = new Step($bag->packing, (float) $this->settings['leaf'], self::STEPS, (float) $this->settings['ridge'], (float) $this->settings['gain']);
-            $bag->boost($sizes, $orders, $rising, $step, (float) $this->settings['rate'], (int) $this->settings['rounds'], new Stretch($progress, $b / $many, ($b + 1) / $many));
+            $step = new Step(
+                $bag->packing,
+                (float) $this->settings['leaf'],
+                self::STEPS,
+                (float) $this->settings['ridge'],
+                (float) $this->settings['gain'],
+            );
+            $bag->boost(
+                $sizes,
+                $orders,
+                $rising,
+                $step,
+                (float) $this->settings['rate'],
+                (int) $this->settings['rounds'],
+                new Stretch($progress, $b / $many, ($b + 1) / $many),
+            );
             $bags[] = $bag;
         }
 
@@ -178,7 +269,10 @@ final readonly class AdditiveBoosting implements Learner
     {
         $worth = [];
         for ($c = 0; $c < $columns; ++$c) {
-            $worth[] = array_sum(array_map(static fn (Bag $b): float => is_finite($b->outLoss) ? $b->worth($c) : 0.0, $bags)) / max(1, \count($bags));
+            $worth[] = array_sum(array_map(
+                static fn (Bag $b): float => is_finite($b->outLoss) ? $b->worth($c) : 0.0,
+                $bags,
+            )) / max(1, \count($bags));
         }
 
         return $worth;
@@ -243,7 +337,10 @@ final readonly class AdditiveBoosting implements Learner
     {
         $out = array_fill(0, \count($codes->columns), 0);
         foreach (['rising' => 1, 'falling' => -1] as $setting => $way) {
-            foreach (array_filter(array_map(trim(...), explode(',', (string) $this->settings[$setting])), static fn (string $s): bool => '' !== $s) as $name) {
+            foreach (array_filter(
+                array_map(trim(...), explode(',', (string) $this->settings[$setting])),
+                static fn (string $s): bool => '' !== $s,
+            ) as $name) {
                 if (!\in_array($name, $task->inputs, true)) {
                     throw new CannotFit(\sprintf('There is no input %s to hold.', $name));
                 }

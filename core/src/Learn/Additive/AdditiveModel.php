@@ -7,10 +7,10 @@ namespace Dokimos\Core\Learn\Additive;
 use Dokimos\Core\Design\Codes;
 use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\CanBeRead;
+use Dokimos\Core\Learn\Scale;
 use Dokimos\Core\Learn\ShowsCurves;
 use Dokimos\Core\Learn\SumOfTerms;
 use Dokimos\Core\Learn\TellsClasses;
-use Dokimos\Core\Learn\Tree\Scale;
 use Dokimos\Core\Table\Table;
 
 /** Curves and pairs that add up. */
@@ -58,7 +58,10 @@ final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurv
             return [array_map(fn (float $s): float => $this->mean + $this->sd * $s, $sums[0])];
         }
         if (2 === \count($this->classes)) {
-            $events = array_map(static fn (float $s): float => max(self::LEAST, min(1.0 - self::LEAST, Scale::LogOdds->answer($s))), $sums[0]);
+            $events = array_map(
+                static fn (float $s): float => max(self::LEAST, min(1.0 - self::LEAST, Scale::LogOdds->answer($s))),
+                $sums[0],
+            );
 
             return [array_map(static fn (float $p): float => 1.0 - $p, $events), $events];
         }
@@ -85,7 +88,12 @@ final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurv
                 }
             }
             foreach ($this->pairs as $pair) {
-                [$first, $second, $width, $adds] = [$pair->firstGrid->groups, $pair->secondGrid->groups, $pair->secondGrid->size, $pair->adds[$class]];
+                [$first, $second, $width, $adds] = [
+                    $pair->firstGrid->groups,
+                    $pair->secondGrid->groups,
+                    $pair->secondGrid->size,
+                    $pair->adds[$class],
+                ];
                 $other = $codes[$pair->second];
                 foreach ($codes[$pair->first] as $i => $code) {
                     $sums[$i] += $adds[$first[$code] * $width + $second[$other[$i]]];

@@ -34,8 +34,18 @@ final readonly class Assembled
      * @param list<string>                  $dates  columns of dates
      * @param list<float>                   $starts
      */
-    public static function of(Codes $codes, array $bags, array $tables, array $pairs, array $grids, array $counts, array $cells, ?array $w, array $dates, array $starts): self
-    {
+    public static function of(
+        Codes $codes,
+        array $bags,
+        array $tables,
+        array $pairs,
+        array $grids,
+        array $counts,
+        array $cells,
+        ?array $w,
+        array $dates,
+        array $starts,
+    ): self {
         $classes = \count($starts);
         $adds = $spread = [];
         foreach (array_keys($codes->columns) as $f) {
@@ -88,13 +98,28 @@ final readonly class Assembled
                 $mean = $sum / max(1e-300, $all);
                 $starts[$class] += $mean;
                 // What training rows never had adds nothing.
-                $own[] = array_values(array_map(static fn (float $v, float $n, int $code): float => 0 === $code && 0.0 === $n ? 0.0 : $v - $mean, $adds[$class][$f], $counts[$f], array_keys($counts[$f])));
+                $own[] = array_values(array_map(
+                    static fn (float $v, float $n, int $code): float => 0 === $code && 0.0 === $n ? 0.0 : $v - $mean,
+                    $adds[$class][$f],
+                    $counts[$f],
+                    array_keys($counts[$f]),
+                ));
                 $moves += array_sum(array_map(abs(...), $own[$class]));
             }
             if ($moves > 1e-9) {
                 $scale = $codes->scales[$f];
-                $ends = isset($scale['low'], $scale['high']) && [] !== $scale['low'] ? [$scale['low'][0], $scale['high'][\count($scale['high']) - 1]] : null;
-                $curves[] = new Curve($f, $own, array_values(array_map(static fn (array $s): array => $s[$f], $spread)), array_values($counts[$f]), $ends, \in_array($codes->columns[$f], $dates, true));
+                $ends = isset($scale['low'], $scale['high']) && [] !== $scale['low'] ? [
+                    $scale['low'][0],
+                    $scale['high'][\count($scale['high']) - 1],
+                ] : null;
+                $curves[] = new Curve(
+                    $f,
+                    $own,
+                    array_values(array_map(static fn (array $s): array => $s[$f], $spread)),
+                    array_values($counts[$f]),
+                    $ends,
+                    \in_array($codes->columns[$f], $dates, true),
+                );
             }
         }
 

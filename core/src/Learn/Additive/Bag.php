@@ -45,8 +45,15 @@ final class Bag
      * @param list<int>       $out    those that were not drawn
      * @param list<float>     $starts sums before anything is added, per class
      */
-    public function __construct(private readonly int $kind, private readonly array $all, array $y, ?array $w, private readonly array $drawn, private readonly array $out, array $starts)
-    {
+    public function __construct(
+        private readonly int $kind,
+        private readonly array $all,
+        array $y,
+        ?array $w,
+        private readonly array $drawn,
+        private readonly array $out,
+        array $starts,
+    ) {
         [$this->y, $this->outY] = [self::of($y, $drawn), self::of($y, $out)];
         $this->w = null === $w ? null : self::of($w, $drawn);
         $this->outW = null === $w ? null : self::of($w, $out);
@@ -144,7 +151,12 @@ final class Bag
         for ($round = 1, $waited = 0; $round <= $most && $waited < self::PATIENCE && [] !== $columns; ++$round) {
             foreach (array_chunk($columns, self::AT_ONCE) as $some) {
                 for ($class = 0; $class < $classes; ++$class) {
-                    $this->add($class, $this->moves($some, $codes, $slopes->of($this->sums, $class), $sizes, $orders, $rising, $step, $rate), $codes, $outCodes);
+                    $this->add(
+                        $class,
+                        $this->moves($some, $codes, $slopes->of($this->sums, $class), $sizes, $orders, $rising, $step, $rate),
+                        $codes,
+                        $outCodes,
+                    );
                 }
             }
             $loss = Slopes::loss($this->kind, $this->outSums, $this->outY, $this->outW);
@@ -171,8 +183,16 @@ final class Bag
      *
      * @return array<int, list<float>> by column what is added by code
      */
-    private function moves(array $columns, array $codes, array $slopes, array $sizes, array $orders, array $rising, Step $step, float $rate): array
-    {
+    private function moves(
+        array $columns,
+        array $codes,
+        array $slopes,
+        array $sizes,
+        array $orders,
+        array $rising,
+        Step $step,
+        float $rate,
+    ): array {
         [$packed, $g1, $h1] = $slopes;
         $moves = [];
         foreach ($columns as $c) {

@@ -14,8 +14,14 @@ final readonly class Curve
      * @param list<float>              $rows   weight of training rows by code
      * @param array{float, float}|null $ends   least and greatest value of a number
      */
-    public function __construct(public int $column, public array $adds, public array $spread, public array $rows, public ?array $ends, public bool $isDate)
-    {
+    public function __construct(
+        public int $column,
+        public array $adds,
+        public array $spread,
+        public array $rows,
+        public ?array $ends,
+        public bool $isDate,
+    ) {
     }
 
     /** What it adds on average, up or down. */
@@ -32,7 +38,14 @@ final readonly class Curve
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        return ['column' => $this->column, 'adds' => $this->adds, 'spread' => $this->spread, 'rows' => $this->rows, 'ends' => $this->ends, 'date' => $this->isDate];
+        return [
+            'column' => $this->column,
+            'adds' => $this->adds,
+            'spread' => $this->spread,
+            'rows' => $this->rows,
+            'ends' => $this->ends,
+            'date' => $this->isDate,
+        ];
     }
 
     /** @param array<string, mixed> $data */

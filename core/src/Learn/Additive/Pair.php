@@ -12,8 +12,14 @@ final readonly class Pair
      * @param list<list<float>> $adds  per class and cell: group of the first times the groups of the second, and group of the second
      * @param list<float>       $rows  weight of training rows by cell
      */
-    public function __construct(public int $first, public int $second, public Grid $firstGrid, public Grid $secondGrid, public array $adds, public array $rows)
-    {
+    public function __construct(
+        public int $first,
+        public int $second,
+        public Grid $firstGrid,
+        public Grid $secondGrid,
+        public array $adds,
+        public array $rows,
+    ) {
     }
 
     public function carries(int $class): float

@@ -50,7 +50,19 @@ final class Pairs
                 foreach ($columns as $x => $a) {
                     for ($k = $x + 1, $m = \count($columns); $k < $m; ++$k) {
                         $b = $columns[$k];
-                        $gain = self::gain($places[$a], $places[$b], $grids[$a]->size, $grids[$b]->size, $g, $h, $outPlaces[$a], $outPlaces[$b], $og, $oh, $ridge);
+                        $gain = self::gain(
+                            $places[$a],
+                            $places[$b],
+                            $grids[$a]->size,
+                            $grids[$b]->size,
+                            $g,
+                            $h,
+                            $outPlaces[$a],
+                            $outPlaces[$b],
+                            $og,
+                            $oh,
+                            $ridge,
+                        );
                         $gains[$a][$b] = ($gains[$a][$b] ?? 0.0) + $gain / $out;
                     }
                 }
@@ -136,8 +148,19 @@ final class Pairs
      * @param list<float> $og
      * @param list<float> $oh
      */
-    private static function gain(array $a, array $b, int $height, int $width, array $g, array $h, array $oa, array $ob, array $og, array $oh, float $ridge): float
-    {
+    private static function gain(
+        array $a,
+        array $b,
+        int $height,
+        int $width,
+        array $g,
+        array $h,
+        array $oa,
+        array $ob,
+        array $og,
+        array $oh,
+        float $ridge,
+    ): float {
         $sg = $sh = array_fill(0, $height * $width, 0.0);
         foreach ($a as $i => $place) {
             $cell = $place * $width + $b[$i];
@@ -202,8 +225,17 @@ final class Pairs
      *
      * @return list<list<list<float>>> per class and pair, what is added by cell
      */
-    public static function boosted(Bag $bag, int $kind, array $pairs, array $grids, array $orders, PairStep $step, float $rate, int $most, Progress $progress): array
-    {
+    public static function boosted(
+        Bag $bag,
+        int $kind,
+        array $pairs,
+        array $grids,
+        array $orders,
+        PairStep $step,
+        float $rate,
+        int $most,
+        Progress $progress,
+    ): array {
         $slopes = new Slopes($kind, $bag->y, $bag->w, $bag->packing);
         $cells = $outCells = $tables = [];
         foreach ($pairs as $k => [$a, $b]) {

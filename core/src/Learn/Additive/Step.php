@@ -15,8 +15,13 @@ final readonly class Step
      * @param float $ridge  added to the curvature of each
      * @param float $gain   that a cut is worth at least: twice what it adds to the logarithm of the likelihood, about
      */
-    public function __construct(private Packing $packing, private float $rows, private int $leaves, private float $ridge, private float $gain)
-    {
+    public function __construct(
+        private Packing $packing,
+        private float $rows,
+        private int $leaves,
+        private float $ridge,
+        private float $gain,
+    ) {
     }
 
     /**

@@ -115,7 +115,13 @@ final readonly class Told
         $to = $points[$b]->from ?? $points[$b]->to ?? 0.0;
         $write = static fn (float $v): string => $curve->isDate ? gmdate('j M Y', (int) ($v * DateColumn::DAY)) : self::write($v);
 
-        return \sprintf('%s from %s to %s: %s', $isRising ? 'rises' : 'falls', $write($from), $write(max($from, $to)), $isRising ? $size : str_replace(['more', 'times the odds'], ['less', 'times lower odds'], $size));
+        return \sprintf(
+            '%s from %s to %s: %s',
+            $isRising ? 'rises' : 'falls',
+            $write($from),
+            $write(max($from, $to)),
+            $isRising ? $size : str_replace(['more', 'times the odds'], ['less', 'times lower odds'], $size),
+        );
     }
 
     /**
@@ -127,7 +133,10 @@ final readonly class Told
     {
         $out = [];
         foreach ($pairs as $pair) {
-            [$firstLabels, $secondLabels] = [$this->labels($pair->first, $pair->firstGrid), $this->labels($pair->second, $pair->secondGrid)];
+            [$firstLabels, $secondLabels] = [
+                $this->labels($pair->first, $pair->firstGrid),
+                $this->labels($pair->second, $pair->secondGrid),
+            ];
             $rows = array_chunk($pair->rows, max(1, $pair->secondGrid->size));
             foreach ($pair->adds as $class => $own) {
                 $adds = array_chunk(array_map(fn (float $v): float => $this->sd * $v, $own), max(1, $pair->secondGrid->size));
@@ -136,7 +145,14 @@ final readonly class Told
                     $this->codes->columns[$pair->second],
                     \count($pair->adds) > 1 ? $this->classes[$class] ?? null : null,
                     $this->sd * $pair->carries($class),
-                    self::saysOfPair($this->codes->columns[$pair->first], $this->codes->columns[$pair->second], $firstLabels, $secondLabels, $adds, $rows),
+                    self::saysOfPair(
+                        $this->codes->columns[$pair->first],
+                        $this->codes->columns[$pair->second],
+                        $firstLabels,
+                        $secondLabels,
+                        $adds,
+                        $rows,
+                    ),
                     $firstLabels,
                     $secondLabels,
                     $adds,
@@ -155,8 +171,14 @@ final readonly class Told
      * @param list<list<float>> $adds
      * @param list<list<float>> $rows
      */
-    private static function saysOfPair(string $first, string $second, array $firstLabels, array $secondLabels, array $adds, array $rows): string
-    {
+    private static function saysOfPair(
+        string $first,
+        string $second,
+        array $firstLabels,
+        array $secondLabels,
+        array $adds,
+        array $rows,
+    ): string {
         $most = 0.0;
         $says = '';
         $all = max(1e-300, array_sum(array_map(array_sum(...), $rows)));
@@ -165,7 +187,15 @@ final readonly class Told
                 // A cell of few records is no finding.
                 if ($rows[$i][$j] >= 0.005 * $all && abs($v) > $most) {
                     $most = abs($v);
-                    $says = \sprintf('most where %s is %s and %s %s: %s %s', $first, $firstLabels[$i], $second, $secondLabels[$j], $v > 0 ? 'up' : 'down', NumberColumn::write((float) \sprintf('%.2g', abs($v))));
+                    $says = \sprintf(
+                        'most where %s is %s and %s %s: %s %s',
+                        $first,
+                        $firstLabels[$i],
+                        $second,
+                        $secondLabels[$j],
+                        $v > 0 ? 'up' : 'down',
+                        NumberColumn::write((float) \sprintf('%.2g', abs($v))),
+                    );
                 }
             }
         }

@@ -8,11 +8,11 @@ use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
+use Dokimos\Core\Learn\Scale;
 use Dokimos\Core\Learn\ShownEvidence;
 use Dokimos\Core\Learn\ShowsEvidence;
 use Dokimos\Core\Learn\SumOfTerms;
 use Dokimos\Core\Learn\TellsClasses;
-use Dokimos\Core\Learn\Tree\Scale;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 

@@ -99,8 +99,17 @@ final readonly class CutSearch
      *
      * @return array{float, int, int} the best of that, its code, rows on the left; code 0: none
      */
-    private function scan(array $h, int $last, int $start, int $least, int $most, float $ridge, float $both, float $gradient, float $bar): array
-    {
+    private function scan(
+        array $h,
+        int $last,
+        int $start,
+        int $least,
+        int $most,
+        float $ridge,
+        float $both,
+        float $gradient,
+        float $bar,
+    ): array {
         $countBits = $this->packing->countBits;
         $countMask = $this->packing->countMask;
         $curveMask = $this->packing->curveMask;

@@ -28,8 +28,13 @@ final class HistogramTree
      * @param list<int>                            $sizes  per column, the largest code
      * @param list<bool>                           $levels per column, whether the codes have no order
      */
-    public function __construct(\Closure $codes, private readonly array $sizes, array $levels, private readonly Packing $packing, private readonly TreeLimits $limits)
-    {
+    public function __construct(
+        \Closure $codes,
+        private readonly array $sizes,
+        array $levels,
+        private readonly Packing $packing,
+        private readonly TreeLimits $limits,
+    ) {
         $this->order = new RowOrder([]);
         $this->search = new CutSearch($sizes, $levels, $packing, $limits);
         $packs = [];
@@ -104,7 +109,16 @@ final class HistogramTree
         $by = $node->best ?? throw new \LogicException('Nothing divides this node.');
         // Leaves of the last level are not told apart: each row is routed once, when its sum is.
         $whole = !$this->limits->parted && $node->depth + 1 >= $this->limits->depth;
-        $middle = $whole ? $node->from : $this->order->part($node->depth, $node->from, $node->end, $this->packs[intdiv($by->feature, self::PER)], 8 * ($by->feature % self::PER), null === $by->left ? null : $this->goesLeft($by), $by->cut, $by->missingLeft ? 0 : 1);
+        $middle = $whole ? $node->from : $this->order->part(
+            $node->depth,
+            $node->from,
+            $node->end,
+            $this->packs[intdiv($by->feature, self::PER)],
+            8 * ($by->feature % self::PER),
+            null === $by->left ? null : $this->goesLeft($by),
+            $by->cut,
+            $by->missingLeft ? 0 : 1,
+        );
         $leftSum = self::leftOf($node->histograms[$by->feature], $by);
         $a = new Sprout($node->from, $middle, $node->depth + 1, $node->low, $node->high, $leftSum);
         $b = new Sprout($middle, $whole ? $middle : $node->end, $node->depth + 1, $node->low, $node->high, $node->total - $leftSum);
@@ -227,7 +241,11 @@ final class HistogramTree
         foreach ($this->packs as $g => $pack) {
             $first = $g * self::PER;
             $most = min(self::PER, $columns - $first);
-            $five = \in_array(true, \array_slice($use, $first, self::PER), true) ? self::five($order, $node->from, $node->end, $pack, $packed) : [[], [], [], [], []];
+            $five = \in_array(
+                true,
+                \array_slice($use, $first, self::PER),
+                true,
+            ) ? self::five($order, $node->from, $node->end, $pack, $packed) : [[], [], [], [], []];
             for ($k = 0; $k < $most; ++$k) {
                 $out[] = $five[$k];
             }

@@ -47,8 +47,16 @@ final class Rounds
      * @param array<string, string|float|int|bool> $settings
      * @param list<int>                            $rising
      */
-    public function __construct(private readonly Loss $loss, private readonly Codes $codes, private readonly Task $task, private readonly array $rows, private readonly array $held, private readonly array $settings, private readonly array $rising, private readonly Randomizer $random)
-    {
+    public function __construct(
+        private readonly Loss $loss,
+        private readonly Codes $codes,
+        private readonly Task $task,
+        private readonly array $rows,
+        private readonly array $held,
+        private readonly array $settings,
+        private readonly array $rising,
+        private readonly Randomizer $random,
+    ) {
         $this->grove = new Grove();
         $this->y = self::of($task->outcome, $rows);
         $this->heldY = self::of($task->outcome, $held);
@@ -109,7 +117,11 @@ final class Rounds
             $this->done = $round;
             $loss = [] === $this->held ? null : $this->loss->mean($this->heldY, $heldSums, $this->heldWeights, $quantile);
             if (1 === $round || 0 === $round % 5 || $round === $rounds) {
-                $this->curve[] = ['trees' => $round, 'training' => $this->loss->mean($this->y, $sums, $this->weights, $quantile), 'validation' => $loss];
+                $this->curve[] = [
+                    'trees' => $round,
+                    'training' => $this->loss->mean($this->y, $sums, $this->weights, $quantile),
+                    'validation' => $loss,
+                ];
             }
             if (null === $loss || $loss < $least) {
                 $least = $loss ?? $least;
@@ -136,7 +148,23 @@ final class Rounds
         }
         $depth = (int) $this->settings['depth'];
 
-        return new HistogramTree(fn (array $some): array => array_values(array_filter($this->codes->of($this->task->table, $this->rows, $some), static fn (array $column): bool => [] !== $column)), $sizes, $levels, $this->packing, new TreeLimits((int) $this->settings['leaves'], 0 === $depth ? \PHP_INT_MAX : $depth, (float) $this->settings['leaf'], (float) $this->settings['ridge'], $this->rising, Loss::Quantile === $this->loss));
+        return new HistogramTree(
+            fn (array $some): array => array_values(array_filter(
+                $this->codes->of($this->task->table, $this->rows, $some),
+                static fn (array $column): bool => [] !== $column,
+            )),
+            $sizes,
+            $levels,
+            $this->packing,
+            new TreeLimits(
+                (int) $this->settings['leaves'],
+                0 === $depth ? \PHP_INT_MAX : $depth,
+                (float) $this->settings['leaf'],
+                (float) $this->settings['ridge'],
+                $this->rising,
+                Loss::Quantile === $this->loss,
+            ),
+        );
     }
 
     /** @return list<float> the answer without a tree, on the scale of the sums */
@@ -162,7 +190,10 @@ final class Rounds
             case Loss::Quantile:
                 return [self::quantile($this->y, $this->weights, (float) $this->settings['quantile'])];
             case Loss::Several:
-                return array_map(static fn (int $k): float => log((($counts[$k] ?? 0.0) + 0.5) / $all), array_keys($this->task->classes ?? []));
+                return array_map(
+                    static fn (int $k): float => log((($counts[$k] ?? 0.0) + 0.5) / $all),
+                    array_keys($this->task->classes ?? []),
+                );
             default:
                 return [$mean];
         }
@@ -229,7 +260,10 @@ final class Rounds
      */
     private static function leaves(array $sprouts, int $at): array
     {
-        return $sprouts[$at]->left < 0 ? [$sprouts[$at]->value] : [...self::leaves($sprouts, $sprouts[$at]->left), ...self::leaves($sprouts, $sprouts[$at]->right)];
+        return $sprouts[$at]->left < 0 ? [$sprouts[$at]->value] : [
+            ...self::leaves($sprouts, $sprouts[$at]->left),
+            ...self::leaves($sprouts, $sprouts[$at]->right),
+        ];
     }
 
     /**
@@ -280,7 +314,11 @@ final class Rounds
         $columns = \count($this->codes->columns);
         $use = array_fill(0, $columns, true);
         if ((float) $this->settings['columns'] < 1.0) {
-            $some = array_flip(\array_slice($this->random->shuffleArray(range(0, $columns - 1)), 0, max(1, (int) round((float) $this->settings['columns'] * $columns))));
+            $some = array_flip(\array_slice(
+                $this->random->shuffleArray(range(0, $columns - 1)),
+                0,
+                max(1, (int) round((float) $this->settings['columns'] * $columns)),
+            ));
             $use = array_map(static fn (int $f) => isset($some[$f]), range(0, $columns - 1));
         }
         $sprouts = $engine->grow($rows, $packed, $gradientStep, $curveStep, $use);
@@ -292,7 +330,11 @@ final class Rounds
             }
             if (Loss::Quantile === $this->loss) {
                 $own = $engine->rows($s);
-                $s->value = self::quantile(array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $own), null === $this->weights ? null : array_map(fn (int $r): float => $this->weights[$r], $own), $quantile);
+                $s->value = self::quantile(
+                    array_map(fn (int $r): float => $this->y[$r] - $sums[$r], $own),
+                    null === $this->weights ? null : array_map(fn (int $r): float => $this->weights[$r], $own),
+                    $quantile,
+                );
             }
         }
         if (Loss::Quantile === $this->loss && [] !== array_filter($this->rising)) {
@@ -306,7 +348,13 @@ final class Rounds
         $t = \count($this->grove->roots) - 1;
 
         // Rows that did not grow the tree have to walk through it.
-        return $sampled ? $this->grove->add($this->cells ??= RowCodes::of($this->codes->of($this->task->table, $this->rows), \count($this->rows)), array_values($sums), 0, $t, $t + 1) : array_values($sums);
+        return $sampled ? $this->grove->add(
+            $this->cells ??= RowCodes::of($this->codes->of($this->task->table, $this->rows), \count($this->rows)),
+            array_values($sums),
+            0,
+            $t,
+            $t + 1,
+        ) : array_values($sums);
     }
 
     /** @param list<Sprout> $sprouts */

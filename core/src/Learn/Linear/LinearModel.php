@@ -13,10 +13,12 @@ use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShownBend;
 use Dokimos\Core\Learn\ShownCell;
 use Dokimos\Core\Learn\ShownCoefficient;
 use Dokimos\Core\Learn\ShownColumn;
 use Dokimos\Core\Learn\ShownTable;
+use Dokimos\Core\Learn\ShowsBends;
 use Dokimos\Core\Learn\ShowsChoice;
 use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\ShowsTables;
@@ -27,7 +29,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A sum of terms with their errors. */
-final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables
+final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables, ShowsBends
 {
     /**
      * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
@@ -36,10 +38,21 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
      * @param list<array<string, mixed>>                                     $trace     steps of the choice of columns, when there was one
      * @param list<string>                                                   $aliased   terms that said nothing of their own
      * @param list<array{price: float, terms: int, error: float, se: float}> $path      prices tried, when one was looked for
-     * @param list<float>                                                    $means     of the terms kept over the training rows, 1 for the intercept; [] in models of before
+     * @param list<float>                                                    $means     of the terms kept over the training rows, 1 for the
+     *                                                                                  intercept; [] in models of before
      */
-    public function __construct(public Coding $coding, public array $names, public array $estimates, private array $inverse, public array $aliased, public LinearFigures $figures, public array $trace = [], public ?Penalty $penalty = null, public array $path = [], public array $means = [])
-    {
+    public function __construct(
+        public Coding $coding,
+        public array $names,
+        public array $estimates,
+        private array $inverse,
+        public array $aliased,
+        public LinearFigures $figures,
+        public array $trace = [],
+        public ?Penalty $penalty = null,
+        public array $path = [],
+        public array $means = [],
+    ) {
     }
 
     public function predict(Table $table, ?array $rows = null): array
@@ -127,7 +140,15 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
             $b = $this->estimates[$j];
             $se = null === $sigma ? null : $sigma * sqrt($this->unscaled($j, $j));
             $ratio = null === $se || 0.0 === $se ? null : $b / $se;
-            $out[] = ['name' => $name, 'estimate' => $b, 'se' => $se, 't' => $ratio, 'p' => null === $ratio || null === $t ? null : $t->twoSided($ratio), 'ci_low' => null === $se || null === $reach ? null : $b - $reach * $se, 'ci_high' => null === $se || null === $reach ? null : $b + $reach * $se];
+            $out[] = [
+                'name' => $name,
+                'estimate' => $b,
+                'se' => $se,
+                't' => $ratio,
+                'p' => null === $ratio || null === $t ? null : $t->twoSided($ratio),
+                'ci_low' => null === $se || null === $reach ? null : $b - $reach * $se,
+                'ci_high' => null === $se || null === $reach ? null : $b + $reach * $se,
+            ];
         }
 
         return $out;
@@ -169,7 +190,11 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
                 $inverse[] = array_map(fn (int $j): float => $this->unscaled($i, $j), $own);
             }
             foreach ($own as $a => $i) {
-                $correlation[] = array_map(fn (int $j, int $b): float => $inverse[$a][$b] * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]), $own, array_keys($own));
+                $correlation[] = array_map(
+                    fn (int $j, int $b): float => $inverse[$a][$b] * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]),
+                    $own,
+                    array_keys($own),
+                );
             }
             $df = \count($own);
             $b = array_map(fn (int $j): float => $this->estimates[$j], $own);
@@ -179,7 +204,15 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
             }
             $gvif = Determinant::of($correlation) * Determinant::of($this->ownCorrelation($own));
             $f = null === $sigma || 0.0 === $sigma ? null : $more / $df / ($sigma * $sigma);
-            $out[] = ['term' => (string) $column, 'df' => $df, 'gvif' => $gvif, 'gvif_pow' => $gvif ** (1 / (2 * $df)), 'rss_without' => $this->figures->rss + $more, 'f' => $f, 'p' => null === $f ? null : (new FisherF($df, $this->figures->freedom()))->upper(max(0.0, $f))];
+            $out[] = [
+                'term' => (string) $column,
+                'df' => $df,
+                'gvif' => $gvif,
+                'gvif_pow' => $gvif ** (1 / (2 * $df)),
+                'rss_without' => $this->figures->rss + $more,
+                'f' => $f,
+                'p' => null === $f ? null : (new FisherF($df, $this->figures->freedom()))->upper(max(0.0, $f)),
+            ];
         }
 
         return $out;
@@ -198,7 +231,10 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
         $all = array_map(intval(...), array_keys($this->figures->sumsOfSquares));
         $block = [];
         foreach ($all as $i) {
-            $block[] = array_map(fn (int $j): float => $this->unscaled($i, $j) * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]), $all);
+            $block[] = array_map(
+                fn (int $j): float => $this->unscaled($i, $j) * sqrt($this->figures->sumsOfSquares[$i] * $this->figures->sumsOfSquares[$j]),
+                $all,
+            );
         }
         $at = array_flip($all);
         $out = [];
@@ -209,6 +245,11 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
         }
 
         return $out;
+    }
+
+    public function bends(): array
+    {
+        return ShownBend::all($this->coding, array_combine($this->names, $this->estimates));
     }
 
     public function columns(): array
@@ -235,7 +276,11 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
             $notes[] = \sprintf('%s is not used: %s.', $column, $why);
         }
         if ([] !== $this->aliased) {
-            $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+            $notes[] = \sprintf(
+                '%s said nothing that the other terms do not already say, and %s left out.',
+                implode(', ', $this->aliased),
+                1 === \count($this->aliased) ? 'was' : 'were',
+            );
         }
         if (null !== $this->penalty) {
             $notes[] = $this->penalty->sentence($this->zeros());
@@ -246,7 +291,11 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
         }
         $left = $this->figures->rowsTotal - $this->figures->rowsUsed;
         if ($left > 0) {
-            $notes[] = \sprintf('%s of %s training rows have a missing value in a column used and taught the model nothing.', number_format($left), number_format($this->figures->rowsTotal));
+            $notes[] = \sprintf(
+                '%s of %s training rows have a missing value in a column used and taught the model nothing.',
+                number_format($left),
+                number_format($this->figures->rowsTotal),
+            );
         }
 
         return $notes;
@@ -254,7 +303,10 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
 
     public function report(Task $task, Reported $wanted): array
     {
-        return LinearReport::of($this, $task) + (null === $wanted->new ? [] : ['predictions_new' => LinearReport::predictions($this, $wanted->new)]) + ([] === $this->trace ? [] : ['selection' => ['final' => $this->columns(), 'trace' => $this->trace]]);
+        return LinearReport::of($this, $task) + (null === $wanted->new ? [] : ['predictions_new' => LinearReport::predictions($this, $wanted->new)]) + ([] === $this->trace ? [] : ['selection' => [
+            'final' => $this->columns(),
+            'trace' => $this->trace,
+        ]]);
     }
 
     /** Where a price was looked for: what each costs and buys. */
@@ -265,27 +317,60 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
         }
         $rows = [];
         foreach ($this->path as $place) {
-            $rows[] = [ShownCell::number($place['price']), ShownCell::number((float) $place['terms']), ShownCell::number($place['error'], $place['error'] - 1.96 * $place['se'], $place['error'] + 1.96 * $place['se']), ShownCell::text($place['price'] === $this->penalty->price ? 'taken' : '')];
+            $rows[] = [
+                ShownCell::number($place['price']),
+                ShownCell::number((float) $place['terms']),
+                ShownCell::number($place['error'], $place['error'] - 1.96 * $place['se'], $place['error'] + 1.96 * $place['se']),
+                ShownCell::text($place['price'] === $this->penalty->price ? 'taken' : ''),
+            ];
         }
 
         return [new ShownTable(
             \sprintf('Held back by %s the error on held rows was least', (string) (float) \sprintf('%.3g', $this->penalty->price)),
             'Prices from the one that puts out every term down to next to nothing. The error is the mean square on the fifth of the rows that each fit did not see, with a 95% interval.',
-            [new ShownColumn('Held back by', ShownColumn::NUMBER), new ShownColumn('Terms left', ShownColumn::NUMBER), new ShownColumn('Error on held rows', ShownColumn::NUMBER), new ShownColumn('', ShownColumn::TEXT)],
+            [
+                new ShownColumn('Held back by', ShownColumn::NUMBER),
+                new ShownColumn('Terms left', ShownColumn::NUMBER),
+                new ShownColumn('Error on held rows', ShownColumn::NUMBER),
+                new ShownColumn('', ShownColumn::TEXT),
+            ],
             $rows,
         )];
     }
 
     public function toArray(): array
     {
-        return ['learner' => 'linear', 'coding' => $this->coding->toArray(), 'names' => $this->names, 'estimates' => $this->estimates, 'inverse' => $this->inverse, 'aliased' => $this->aliased, 'figures' => $this->figures->stored(), 'trace' => $this->trace, 'penalty' => $this->penalty?->toArray(), 'path' => $this->path, 'means' => $this->means];
+        return [
+            'learner' => 'linear',
+            'coding' => $this->coding->toArray(),
+            'names' => $this->names,
+            'estimates' => $this->estimates,
+            'inverse' => $this->inverse,
+            'aliased' => $this->aliased,
+            'figures' => $this->figures->stored(),
+            'trace' => $this->trace,
+            'penalty' => $this->penalty?->toArray(),
+            'path' => $this->path,
+            'means' => $this->means,
+        ];
     }
 
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
         /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>, means?: list<float|int>} $data */
-        return new self(Coding::fromArray($data['coding']), $data['names'], array_map(floatval(...), $data['estimates']), array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']), $data['aliased'], LinearFigures::fromArray($data['figures']), $data['trace'] ?? [], isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null, $data['path'] ?? [], array_map(floatval(...), $data['means'] ?? []));
+        return new self(
+            Coding::fromArray($data['coding']),
+            $data['names'],
+            array_map(floatval(...), $data['estimates']),
+            array_map(static fn (array $row) => array_map(floatval(...), $row), $data['inverse']),
+            $data['aliased'],
+            LinearFigures::fromArray($data['figures']),
+            $data['trace'] ?? [],
+            isset($data['penalty']) ? Penalty::fromArray($data['penalty']) : null,
+            $data['path'] ?? [],
+            array_map(floatval(...), $data['means'] ?? []),
+        );
     }
 
     public function coding(): Coding
@@ -297,7 +382,20 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
     {
         $inflation = array_column($this->inflation(), 'vif', 'name');
 
-        return array_map(static fn (array $c): ShownCoefficient => new ShownCoefficient($c['name'], null, $c['estimate'], $c['se'], $c['t'], $c['p'], $c['ci_low'], $c['ci_high'], inflation: $inflation[$c['name']] ?? null), $this->coefficients());
+        return array_map(
+            static fn (array $c): ShownCoefficient => new ShownCoefficient(
+                $c['name'],
+                null,
+                $c['estimate'],
+                $c['se'],
+                $c['t'],
+                $c['p'],
+                $c['ci_low'],
+                $c['ci_high'],
+                inflation: $inflation[$c['name']] ?? null,
+            ),
+            $this->coefficients(),
+        );
     }
 
     public function trace(): array
@@ -316,7 +414,13 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
             return null;
         }
         $x = $this->terms($prepared, [$row])[0];
-        $terms = array_map(static fn (string $name, float $b, float $v, float $mean): array => [$name, $b, $v, $mean], $this->names, $this->estimates, $x, $this->means);
+        $terms = array_map(
+            static fn (string $name, float $b, float $v, float $mean): array => [$name, $b, $v, $mean],
+            $this->names,
+            $this->estimates,
+            $x,
+            $this->means,
+        );
         [$base, $columns] = Account::of($this->coding, $terms, $prepared, $row);
 
         // Effects in the unit of the number: those of a hundredth of the largest say nothing beside it.

@@ -14,6 +14,8 @@ use Dokimos\Core\Learn\Penalty;
 use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\ReportsFit;
 use Dokimos\Core\Learn\Selection\Choice;
+use Dokimos\Core\Learn\ShownBend;
+use Dokimos\Core\Learn\ShowsBends;
 use Dokimos\Core\Learn\ShowsChoice;
 use Dokimos\Core\Learn\ShowsCoefficients;
 use Dokimos\Core\Learn\TakesShift;
@@ -22,7 +24,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport
+final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport, ShowsBends
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -50,9 +52,36 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
     /** The same slopes, with chances as classes occur; errors of rows that were weighted or left out are none. */
     public function broughtBack(float $shift): self
     {
-        $coefficients = array_map(static fn (Coefficient $c): Coefficient => new Coefficient($c->name, $c->estimate + ('(intercept)' === $c->name ? $shift : 0.0), null), $this->coefficients);
+        $coefficients = array_map(
+            static fn (Coefficient $c): Coefficient => new Coefficient(
+                $c->name,
+                $c->estimate + ('(intercept)' === $c->name ? $shift : 0.0),
+                null,
+            ),
+            $this->coefficients,
+        );
 
-        return new self($this->coding, $coefficients, [], $this->means, $this->aliased, $this->separated, $this->ridge, $this->figures, $this->trace, $this->penalty, true);
+        return new self(
+            $this->coding,
+            $coefficients,
+            [],
+            $this->means,
+            $this->aliased,
+            $this->separated,
+            $this->ridge,
+            $this->figures,
+            $this->trace,
+            $this->penalty,
+            true,
+        );
+    }
+
+    public function bends(): array
+    {
+        return ShownBend::all(
+            $this->coding,
+            array_column(array_map(static fn (Coefficient $c): array => [$c->name, $c->estimate], $this->coefficients), 1, 0),
+        );
     }
 
     public function columns(): array
@@ -72,9 +101,25 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
 
     public function shifted(float $a, float $b): self
     {
-        $moved = array_map(static fn (Coefficient $c, int $j): Coefficient => new Coefficient($c->name, $b * $c->estimate + (0 === $j ? $a : 0.0), null), $this->coefficients, array_keys($this->coefficients));
+        $moved = array_map(
+            static fn (Coefficient $c, int $j): Coefficient => new Coefficient($c->name, $b * $c->estimate + (0 === $j ? $a : 0.0), null),
+            $this->coefficients,
+            array_keys($this->coefficients),
+        );
 
-        return new self($this->coding, $moved, [], $this->means, $this->aliased, $this->separated, $this->ridge, $this->figures, $this->trace, $this->penalty, $this->balanced);
+        return new self(
+            $this->coding,
+            $moved,
+            [],
+            $this->means,
+            $this->aliased,
+            $this->separated,
+            $this->ridge,
+            $this->figures,
+            $this->trace,
+            $this->penalty,
+            $this->balanced,
+        );
     }
 
     public static function chance(float $eta): float
@@ -155,7 +200,11 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
             $notes[] = \sprintf('%s is not used: %s.', $column, $why);
         }
         if ([] !== $this->aliased) {
-            $notes[] = \sprintf('%s said nothing that the other terms do not already say, and %s left out.', implode(', ', $this->aliased), 1 === \count($this->aliased) ? 'was' : 'were');
+            $notes[] = \sprintf(
+                '%s said nothing that the other terms do not already say, and %s left out.',
+                implode(', ', $this->aliased),
+                1 === \count($this->aliased) ? 'was' : 'were',
+            );
         }
         if (null !== $this->penalty) {
             $notes[] = $this->penalty->sentence($this->zeros());
@@ -169,13 +218,21 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
         if (null !== $this->separated) {
             $notes[] = \sprintf(
                 '%s The likelihood has no highest point (separation), so a ridge of %s was added to keep the coefficients finite; errors and p-values do not exist.',
-                [] === $this->separated ? 'The inputs separate the two classes completely.' : \sprintf('%s %s one class completely (quasi-complete separation).', implode(', ', $this->separated), 1 === \count($this->separated) ? 'singles out' : 'single out'),
+                [] === $this->separated ? 'The inputs separate the two classes completely.' : \sprintf(
+                    '%s %s one class completely (quasi-complete separation).',
+                    implode(', ', $this->separated),
+                    1 === \count($this->separated) ? 'singles out' : 'single out',
+                ),
                 json_encode($this->ridge),
             );
         }
         $left = $this->figures->rowsTotal - $this->figures->rowsUsed;
         if ($left > 0) {
-            $notes[] = \sprintf('%s of %s training rows have a missing value in a column used and taught the model nothing.', number_format($left), number_format($this->figures->rowsTotal));
+            $notes[] = \sprintf(
+                '%s of %s training rows have a missing value in a column used and taught the model nothing.',
+                number_format($left),
+                number_format($this->figures->rowsTotal),
+            );
         }
 
         return $notes;
@@ -208,7 +265,10 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
     public static function fromArray(array $data): self
     {
         /** @var array{coding: array<string, mixed>, coefficients: list<array{name: string, estimate: float, se: ?float}>, covariance: string, means: list<float>, aliased: list<string>, separated: ?list<string>, ridge: float, figures: array<string, int|float|null>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, balanced?: bool} $data */
-        $coefficients = array_map(static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']), $data['coefficients']);
+        $coefficients = array_map(
+            static fn (array $c) => new Coefficient($c['name'], (float) $c['estimate'], null === $c['se'] ? null : (float) $c['se']),
+            $data['coefficients'],
+        );
         /** @var array<int, float> $flat */
         $flat = unpack('e*', (string) base64_decode($data['covariance'], true)) ?: [];
 
@@ -261,6 +321,13 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
         $logOdds = $base + array_sum(array_column($columns, 'effect'));
         $error = $this->standardError($x);
 
-        return new Account($base, $columns, 0.005, $logOdds, null === $error ? null : self::chance($logOdds - Normal::Z95 * $error), null === $error ? null : self::chance($logOdds + Normal::Z95 * $error));
+        return new Account(
+            $base,
+            $columns,
+            0.005,
+            $logOdds,
+            null === $error ? null : self::chance($logOdds - Normal::Z95 * $error),
+            null === $error ? null : self::chance($logOdds + Normal::Z95 * $error),
+        );
     }
 }

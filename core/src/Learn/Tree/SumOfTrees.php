@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Learn\Scale;
+
 /** What a model of trees adds up, and what the sum means. */
 final readonly class SumOfTrees
 {

@@ -8,6 +8,7 @@ use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
+use Dokimos\Core\Learn\Scale;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;

@@ -3617,6 +3617,21 @@ export interface components {
             courseOf: string;
             by: string;
         };
+        ShownBend: {
+            column: string;
+            knots: number[];
+            at: number[];
+            adds: number[];
+        };
+        BendsSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bends";
+            bends: components["schemas"]["ShownBend"][];
+            isOdds: boolean;
+        };
         ShownColumn: {
             title: string;
             form: string;
@@ -3713,7 +3728,7 @@ export interface components {
             sealedRows: number;
             sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CurvesSection"] | components["schemas"]["NetworkSection"] | components["schemas"]["EvidenceSection"] | components["schemas"]["NeighborsSection"] | components["schemas"]["CourseSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CurvesSection"] | components["schemas"]["NetworkSection"] | components["schemas"]["EvidenceSection"] | components["schemas"]["NeighborsSection"] | components["schemas"]["CourseSection"] | components["schemas"]["BendsSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Dokimos\Core\Learn\Tree;
+namespace Dokimos\Core\Learn;
 
 /** What a sum means before it becomes an answer. */
 enum Scale: string
