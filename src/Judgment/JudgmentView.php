@@ -46,6 +46,7 @@ final readonly class JudgmentView
             new OA\Schema(ref: new Model(type: Part\NeighborsSection::class)),
             new OA\Schema(ref: new Model(type: Part\CourseSection::class)),
             new OA\Schema(ref: new Model(type: Part\BendsSection::class)),
+            new OA\Schema(ref: new Model(type: Part\BlendSection::class)),
             new OA\Schema(ref: new Model(type: Part\TablesSection::class)),
             new OA\Schema(ref: new Model(type: Part\CoefficientsSection::class)),
         ], discriminator: new OA\Discriminator(propertyName: 'kind', mapping: [
@@ -64,6 +65,7 @@ final readonly class JudgmentView
             'neighbors' => '#/components/schemas/NeighborsSection',
             'course' => '#/components/schemas/CourseSection',
             'bends' => '#/components/schemas/BendsSection',
+            'blend' => '#/components/schemas/BlendSection',
             'tables' => '#/components/schemas/TablesSection',
             'coefficients' => '#/components/schemas/CoefficientsSection',
         ])))]

@@ -35,7 +35,7 @@ final readonly class SettingBesideView
                 'Chances' => Task::NUMBER === $line->task ? null : $trial->calibration(),
                 'Learns from' => null === $trial->part() ? 'all rows' : number_format($trial->part()).' rows',
             ];
-            foreach (Learners::about($trial->learner())->settings as $setting) {
+            foreach ($trial->isBlend() ? [] : Learners::about($trial->learner())->settings as $setting) {
                 if ([] === $setting->tasks || \in_array($line->task, $setting->tasks, true)) {
                     $own[$setting->label] = self::told($trial->settings()[$setting->name] ?? $setting->default);
                 }

@@ -76,7 +76,7 @@ final readonly class ClearPairs
         $told = PairsByChance::of(
             $data,
             Learners::make('boosting', self::ADDITIVE),
-            Learners::make($trial->learner(), $trial->settings()),
+            $trial->refitted(),
             $trial->part(),
             $columns,
             Effects::place($reasoning, $class),

@@ -17,7 +17,6 @@ use App\Trial\TrialFolds;
 use Dokimos\Core\Explain\GoesTogether;
 use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Figure\Figures;
-use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Stamp;
 use Dokimos\Core\Stretch;
@@ -85,7 +84,7 @@ final readonly class Shuffled
             $own = new Stretch($progress, $k / \count($folds), ($k + 1) / \count($folds));
             $own->report(0.0, 'columns are shuffled');
             $prepared = $data->prepared($data->some($fold['training'], $trial->part()), $fold['validation']);
-            $fit = FoldFit::of($prepared, Learners::make($trial->learner(), $trial->settings()), $own);
+            $fit = FoldFit::of($prepared, $trial->refitted(), $own);
             $lost[] = $fit->lostBy($figure, $fit->alone() + $as, max(1, $repeats));
         }
         $this->pool->save($item->set([

@@ -6,6 +6,7 @@ namespace App\Trial;
 
 use App\Preparation\Variant;
 use App\Question\Question;
+use Dokimos\Core\Decide\Blended;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Step;
 use Dokimos\Core\Stamp;
@@ -38,7 +39,7 @@ final class Ancestry
             'steps' => Variant::hashOf($steps),
             'columns' => Stamp::of($columns),
             'weight' => $weight,
-            'code' => \sprintf('%d.%d', Learners::card($learner)->version, Step::VERSION),
+            'code' => \sprintf('%d.%d', Blended::NAME === $learner ? 1 : Learners::card($learner)->version, Step::VERSION),
         ];
     }
 

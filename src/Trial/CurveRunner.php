@@ -9,7 +9,6 @@ use App\Job\Piece;
 use App\Job\PieceRunner;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Figure\Sample;
-use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Search\Weigh;
@@ -58,7 +57,7 @@ final readonly class CurveRunner implements PieceRunner
             }
             $weighed = Weigh::of(
                 $data,
-                [Learners::make($trial->learner(), $trial->settings())],
+                [$trial->refitted()],
                 $own,
                 new Stretch($progress, $i / \count(self::SHARES), ($i + 1) / \count(self::SHARES)),
             )[0] ?? null;

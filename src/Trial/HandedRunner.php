@@ -10,7 +10,6 @@ use App\Job\PieceRunner;
 use App\Logbook\Logbook;
 use App\Question\Ground;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Validate\Trying;
@@ -46,7 +45,7 @@ final readonly class HandedRunner implements PieceRunner
             $trial->inputs(),
             $outcome,
             Preparation::fromArray($trial->steps()),
-            Learners::make($trial->learner(), $trial->settings()),
+            $trial->refitted(),
             $question->classes(),
             $this->ground->weights($study, $rows),
             $question->plan()?->apart($this->ground->labels($study, $rows)),

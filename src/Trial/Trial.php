@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Trial;
 
+use App\Http\Problem;
 use App\Preparation\Variant;
 use App\Question\Question;
 use App\Study\InStudy;
@@ -11,8 +12,11 @@ use App\Study\Study;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Calibrate\Way;
+use Dokimos\Core\Decide\Blended;
 use Dokimos\Core\Figure\Figure;
 use Dokimos\Core\Figure\Figures;
+use Dokimos\Core\Learn\Learner;
+use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Validate\ColumnChoice;
 
@@ -136,6 +140,26 @@ class Trial implements InStudy
     public function learner(): string
     {
         return $this->learner;
+    }
+
+    /** Whether it is made of other trials instead of being fitted. */
+    public function isBlend(): bool
+    {
+        return Blended::NAME === $this->learner;
+    }
+
+    /**
+     * Its learner, to fit with once more.
+     *
+     * @throws Problem for a blend
+     */
+    public function refitted(): Learner
+    {
+        if ($this->isBlend()) {
+            throw new Problem(409, 'A blend is weighed, not fitted: ask that of the trials that it is made of.');
+        }
+
+        return Learners::make($this->learner, $this->settings);
     }
 
     /** @return array<string, mixed> */

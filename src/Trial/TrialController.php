@@ -28,6 +28,7 @@ final readonly class TrialController
         private Offers $offers,
         private Finalists $finalists,
         private Jobs $jobs,
+        private Blends $blends,
     ) {
     }
 
@@ -49,6 +50,13 @@ final readonly class TrialController
     public function standings(int $id): JsonResponse
     {
         return new JsonResponse($this->trials->standings($this->access->study($id)));
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/blends', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The trials are being weighed', content: new Model(type: JobView::class))]
+    public function blend(int $id, #[MapRequestPayload] BlendRequest $request): JsonResponse
+    {
+        return new JsonResponse($this->jobs->view($this->blends->start($this->access->study($id, Role::Editor), $this->access->user(), $request)), 202);
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/forecasts', methods: ['GET'])]

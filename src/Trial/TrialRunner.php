@@ -90,7 +90,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $trial->inputs(),
             $outcome,
             Preparation::fromArray($trial->steps()),
-            Learners::make($trial->learner(), $trial->settings()),
+            $trial->refitted(),
             $this->questions->of($study)->classes(),
             $weights,
             $plan->apart($labels),

@@ -109,6 +109,7 @@ final class EveryLearnerTest extends ApiTestCase
         $this->work();
         $new = array_column($this->call('GET', "/api/studies/$id/tables"), 'id', 'name')['new'];
         $variant = $this->call('GET', "/api/studies/$id/preparation")['variants'][0]['id'];
+        $done = [];
         foreach (Learners::all() as $learner) {
             if (!\in_array($task, $learner->tasks, true)) {
                 continue;
@@ -126,17 +127,59 @@ final class EveryLearnerTest extends ApiTestCase
                 continue;
             }
             $this->isAccountedFor($name, $trial);
-            $job = $this->call('POST', "/api/studies/$id/scorings", ['trialId' => $trial, 'tableId' => $new, 'cutoff' => 0.3], 202);
+            $this->isScoredAndDecidedOn($name, $trial, $task, $id, $new);
+            $done[] = $trial;
+        }
+        $this->isBlended($id, $task, \array_slice($done, 0, 3), $new);
+    }
+
+    private function isScoredAndDecidedOn(string $name, int $trial, string $task, int $study, int $table): void
+    {
+        $job = $this->call('POST', "/api/studies/$study/scorings", ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.3], 202);
+        $this->work();
+        $batch = $this->call('GET', '/api/scorings/'.$job['subject']);
+        self::assertSame(['done', 40], [$batch['state'], $batch['scored']], $name);
+        $terms = match ($task) {
+            Task::MORE => ['actions' => [['name' => 'Call', 'amounts' => [1, -1, 2]]], 'nothing' => [0, 0, 0]],
+            Task::NUMBER => ['limit' => 45, 'side' => 'over'],
+            default => ['cost' => 5],
+        };
+        $list = $this->call('POST', '/api/scorings/'.$job['subject'].'/decisions', ['name' => $name, 'terms' => $terms], 201);
+        self::assertSame(40, $list['scored'], $name);
+    }
+
+    /**
+     * Trials blended are a trial: judged, accounted for, scored and decided on.
+     *
+     * @param list<int> $trials
+     */
+    private function isBlended(int $study, string $task, array $trials, int $table): void
+    {
+        $before = array_column($this->call('GET', "/api/studies/$study/trials")['trials'], null, 'id');
+        $blend = 0;
+        foreach (Task::TWO === $task ? ['mean', 'weights', 'regression on log-odds'] : ['mean', 'weights'] as $how) {
+            $blend = $this->call('POST', "/api/studies/$study/blends", ['trials' => $trials, 'how' => $how], 202)['subject'];
             $this->work();
-            $batch = $this->call('GET', '/api/scorings/'.$job['subject']);
-            self::assertSame(['done', 40], [$batch['state'], $batch['scored']], $name);
-            $terms = match ($task) {
-                Task::MORE => ['actions' => [['name' => 'Call', 'amounts' => [1, -1, 2]]], 'nothing' => [0, 0, 0]],
-                Task::NUMBER => ['limit' => 45, 'side' => 'over'],
-                default => ['cost' => 5],
-            };
-            $list = $this->call('POST', '/api/scorings/'.$job['subject'].'/decisions', ['name' => $name, 'terms' => $terms], 201);
-            self::assertSame(40, $list['scored'], $name);
+            $line = array_column($this->call('GET', "/api/studies/$study/trials")['trials'], null, 'id')[$blend];
+            self::assertSame(['done', 'Blend', '3 trials'], [$line['state'], $line['title'], $line['size']], (string) json_encode($line['failure']));
+            $section = array_column($this->judged($blend)['sections'], null, 'kind')['blend'];
+            self::assertSame([$how, $trials], [$section['how'], array_column($section['members'], 'trialId')]);
+            if ('regression on log-odds' !== $how) {
+                self::assertEqualsWithDelta(1.0, array_sum(array_column($section['members'], 'weight')), 1e-9);
+            }
+            self::assertNotNull($before[$trials[0]]['value']);
+            self::assertNotNull($line['value']);
+        }
+        $this->isAccountedFor('blend', $blend);
+        $this->isScoredAndDecidedOn('blend', $blend, $task, $study, $table);
+        $says = $this->call('POST', "/api/studies/$study/blends", ['trials' => [$trials[0], $blend]], 409)['title'];
+        self::assertStringContainsString('is a blend itself', $says);
+        $this->call('POST', "/api/studies/$study/blends", ['trials' => [$trials[0]]], 422);
+        $this->call('POST', "/api/studies/$study/blends", ['trials' => [$trials[0], $trials[0]]], 422);
+        $this->call('POST', "/api/studies/$study/blends", ['trials' => [$trials[0], 999999]], 404);
+        $this->call('POST', "/api/studies/$study/blends", ['trials' => $trials, 'how' => 'luck'], 422);
+        if (Task::TWO !== $task) {
+            $this->call('POST', "/api/studies/$study/blends", ['trials' => $trials, 'how' => 'regression on log-odds'], 409);
         }
     }
 

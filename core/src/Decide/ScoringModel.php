@@ -346,7 +346,7 @@ final readonly class ScoringModel
             $data['event'],
             array_map(static fn (string $k) => Kind::from($k), $data['asked']),
             FittedPreparation::fromArray($data['preparation']),
-            Learners::read($data['model']),
+            Blended::NAME === ($data['model']['learner'] ?? null) ? Blended::fromArray($data['model']) : Learners::read($data['model']),
             (float) $data['baseRate'],
             $data['task'] ?? Task::TWO,
             $data['came'] ?? [],

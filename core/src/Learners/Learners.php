@@ -192,7 +192,7 @@ final class Learners
             }
         }
 
-        return $name;
+        return ucfirst(str_replace('-', ' ', $name));
     }
 
     /** @throws CannotFit for one that is not there */

@@ -26,6 +26,7 @@ final readonly class Sections
         NeighborsSection::class,
         CourseSection::class,
         BendsSection::class,
+        BlendSection::class,
         TablesSection::class,
     ];
 
