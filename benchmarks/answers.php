@@ -168,7 +168,7 @@ try {
     $sections = $ask('GET', "/api/trials/$boost/judgment")->sections;
     $keep('boost', array_values(array_filter($sections, static fn (stdClass $s): bool => 'trees' === $s->kind))[0]);
     $shown = static function (string $learner, string $kind, array $settings = []) use ($try, $ask): stdClass {
-        $trial = $try(2, ['variantId' => 2, 'learner' => $learner, 'settings' => $settings]);
+        $trial = $try(2, ['variantId' => 2, 'learner' => $learner, 'settings' => $settings, 'rows' => 2000]);
         $all = $ask('GET', "/api/trials/$trial/judgment")->sections;
 
         return array_values(array_filter($all, static fn (stdClass $s): bool => $kind === $s->kind))[0];

@@ -12,7 +12,12 @@ final readonly class BlendRequest
 {
     /** @param list<int> $trials their ids */
     public function __construct(
-        #[Assert\Count(min: 2, max: 10, minMessage: 'A blend is made of two trials or more.', maxMessage: 'A blend is made of ten trials at most.')]
+        #[Assert\Count(
+            min: 2,
+            max: 10,
+            minMessage: 'A blend is made of two trials or more.',
+            maxMessage: 'A blend is made of ten trials at most.',
+        )]
         #[Assert\All([new Assert\Type('int', message: 'Trials are named by their numbers.')])]
         #[Assert\Unique(message: 'A trial is in a blend once.')]
         public array $trials = [],

@@ -37,7 +37,10 @@ final readonly class Blends
     /** @throws Problem where the trials cannot be blended */
     public function start(Study $study, User $user, BlendRequest $request): Job
     {
-        $members = array_map(fn (int $id): Trial => $this->entities->find(Trial::class, $id) ?? throw Problem::notFound('trial'), $request->trials);
+        $members = array_map(
+            fn (int $id): Trial => $this->entities->find(Trial::class, $id) ?? throw Problem::notFound('trial'),
+            $request->trials,
+        );
         foreach ($members as $trial) {
             if ($trial->study() !== $study) {
                 throw Problem::notFound('trial');
@@ -76,7 +79,15 @@ final readonly class Blends
         );
         $this->entities->persist($trial);
         $this->entities->flush();
-        $job = $this->jobs->start($study, $user, BlendRunner::KIND, $trial->id(), \sprintf('Trial %d, blend', $trial->number()), Jobs::LONG, ['blend' => []]);
+        $job = $this->jobs->start(
+            $study,
+            $user,
+            BlendRunner::KIND,
+            $trial->id(),
+            \sprintf('Trial %d, blend', $trial->number()),
+            Jobs::LONG,
+            ['blend' => []],
+        );
         $this->entities->flush();
 
         return $job;
@@ -123,7 +134,11 @@ final readonly class Blends
         $figures['full'] = !\in_array(false, $folds->answers($answers)->answered(), true);
         $figures['importance'] = [];
 
-        return [$figures + ['size' => $model->model->size(), 'columns' => \count($model->model->columns()), 'reading' => null], $model->toArray(), $answers];
+        return [
+            $figures + ['size' => $model->model->size(), 'columns' => \count($model->model->columns()), 'reading' => null],
+            $model->toArray(),
+            $answers,
+        ];
     }
 
     /**
@@ -137,7 +152,10 @@ final readonly class Blends
         $models = $of = [];
         foreach ($members as $member) {
             $models[] = ScoringModel::fromArray($member->model() ?? throw new Problem(409, 'A trial of the blend has no model.'));
-            $of[] = ['trial' => $member->id(), 'name' => \sprintf('trial %d, %s', $member->number(), mb_strtolower(Learners::title($member->learner())))];
+            $of[] = [
+                'trial' => $member->id(),
+                'name' => \sprintf('trial %d, %s', $member->number(), mb_strtolower(Learners::title($member->learner()))),
+            ];
         }
         $said = array_map(static fn (array $o, float $w): string => \sprintf('%s %.2f', $o['name'], $w), $of, $mixing->weights);
         $notes = [

@@ -56,7 +56,10 @@ final readonly class TrialController
     #[OA\Response(response: 202, description: 'The trials are being weighed', content: new Model(type: JobView::class))]
     public function blend(int $id, #[MapRequestPayload] BlendRequest $request): JsonResponse
     {
-        return new JsonResponse($this->jobs->view($this->blends->start($this->access->study($id, Role::Editor), $this->access->user(), $request)), 202);
+        return new JsonResponse(
+            $this->jobs->view($this->blends->start($this->access->study($id, Role::Editor), $this->access->user(), $request)),
+            202,
+        );
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/forecasts', methods: ['GET'])]

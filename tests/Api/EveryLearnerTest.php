@@ -161,7 +161,11 @@ final class EveryLearnerTest extends ApiTestCase
             $blend = $this->call('POST', "/api/studies/$study/blends", ['trials' => $trials, 'how' => $how], 202)['subject'];
             $this->work();
             $line = array_column($this->call('GET', "/api/studies/$study/trials")['trials'], null, 'id')[$blend];
-            self::assertSame(['done', 'Blend', '3 trials'], [$line['state'], $line['title'], $line['size']], (string) json_encode($line['failure']));
+            self::assertSame(
+                ['done', 'Blend', '3 trials'],
+                [$line['state'], $line['title'], $line['size']],
+                (string) json_encode($line['failure']),
+            );
             $section = array_column($this->judged($blend)['sections'], null, 'kind')['blend'];
             self::assertSame([$how, $trials], [$section['how'], array_column($section['members'], 'trialId')]);
             if ('regression on log-odds' !== $how) {

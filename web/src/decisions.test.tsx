@@ -211,9 +211,11 @@ describe('scored records', () => {
     await waitFor(() => expect(asked()).not.toContain('where='))
   })
 
-  it('of low confidence stand apart', async () => {
+  it('of low confidence stand apart, where there are any', async () => {
+    const scoring = answers['GET /api/scorings/1'] as unknown as object
+    instead['GET /api/scorings/1'] = { status: 200, body: { ...scoring, doubtful: 3 } }
     open('/study/2/decisions/1')
-    await userEvent.click(await screen.findByRole('tab', { name: /^Low confidence/ }))
+    await userEvent.click(await screen.findByRole('tab', { name: /^Low confidence 3/ }))
     await waitFor(() => expect(sent.some((s) => s.path.endsWith('/rows') && s.query.includes('which=low'))).toBe(true))
   })
 

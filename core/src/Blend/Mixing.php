@@ -175,6 +175,10 @@ final readonly class Mixing
     public static function fromArray(array $data): self
     {
         /** @var array{how: string, weights: list<float|int>, over: ?array<string, mixed>} $data */
-        return new self($data['how'], array_map(floatval(...), $data['weights']), null === $data['over'] ? null : Learners::read($data['over']));
+        return new self(
+            $data['how'],
+            array_map(floatval(...), $data['weights']),
+            null === $data['over'] ? null : Learners::read($data['over']),
+        );
     }
 }

@@ -21,8 +21,13 @@ final readonly class Blended implements TellsClasses, ShowsBlend
      * @param list<string>                          $classes none for a number
      * @param list<string>                          $notes
      */
-    public function __construct(private array $models, private array $of, private Mixing $mixing, private array $classes, private array $notes)
-    {
+    public function __construct(
+        private array $models,
+        private array $of,
+        private Mixing $mixing,
+        private array $classes,
+        private array $notes,
+    ) {
     }
 
     public function classes(): array
@@ -35,7 +40,10 @@ final readonly class Blended implements TellsClasses, ShowsBlend
     {
         $asked = null === $rows ? $table : $table->take($rows);
 
-        return $this->mixing->of(array_map(static fn (ScoringModel $m): Answers => $m->answers($m->select($asked, $m->byName())), $this->models));
+        return $this->mixing->of(array_map(
+            static fn (ScoringModel $m): Answers => $m->answers($m->select($asked, $m->byName())),
+            $this->models,
+        ));
     }
 
     public function predict(Table $table, ?array $rows = null): array

@@ -11,7 +11,7 @@ final readonly class ShownPair
      * @param list<string>      $firstLabels
      * @param list<string>      $secondLabels
      * @param list<list<float>> $adds         by place of the first, and of the second
-     * @param list<list<float>> $rows         training rows there
+     * @param list<list<float>> $counts       training rows there
      */
     public function __construct(
         public string $first,
@@ -22,7 +22,7 @@ final readonly class ShownPair
         public array $firstLabels,
         public array $secondLabels,
         public array $adds,
-        public array $rows,
+        public array $counts,
     ) {
     }
 }

@@ -49,7 +49,10 @@ final class MixingTest extends TestCase
         self::assertLessThan(0.1, $weights[2]);
         $odds = Mixing::fit(Mixing::ODDS, $answers, range(0, 599), $y, null, ['no', 'yes']);
         self::assertGreaterThan(abs($odds->weights[2]), $odds->weights[0]);
-        $back = Mixing::fromArray((array) json_decode(json_encode($odds->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true));
+        $back = Mixing::fromArray((array) json_decode(
+            json_encode($odds->toArray(), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION),
+            true,
+        ));
         self::assertSame($odds->of($answers)->values, $back->of($answers)->values);
     }
 

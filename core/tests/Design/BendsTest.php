@@ -83,7 +83,9 @@ final class BendsTest extends TestCase
                 $cube = static fn (float $d): float => max(0.0, $d) ** 3;
                 [$t4, $t5] = [$knots[3], $knots[4]];
 
-                return ($cube($v - $knots[$j]) - (($t5 - $knots[$j]) * $cube($v - $t4) - ($t4 - $knots[$j]) * $cube($v - $t5)) / ($t5 - $t4)) / ($t5 - $knots[0]) ** 2;
+                $rest = (($t5 - $knots[$j]) * $cube($v - $t4) - ($t4 - $knots[$j]) * $cube($v - $t5)) / ($t5 - $t4);
+
+                return ($cube($v - $knots[$j]) - $rest) / ($t5 - $knots[0]) ** 2;
             }, $x));
         }
         $plain = (new LinearRegression())->fit(new Task(Table::of($columns), array_keys($columns), $y, range(0, 399), null, null));

@@ -93,7 +93,7 @@ final class AdditiveTest extends TestCase
     {
         $model = self::fitted(self::task(Task::TWO));
         foreach ($model->pairs() as $pair) {
-            foreach ([[$pair->adds, $pair->rows], [self::turned($pair->adds), self::turned($pair->rows)]] as [$adds, $rows]) {
+            foreach ([[$pair->adds, $pair->counts], [self::turned($pair->adds), self::turned($pair->counts)]] as [$adds, $rows]) {
                 foreach ($adds as $i => $own) {
                     $sum = array_sum(array_map(static fn (float $a, float $n): float => $a * $n, $own, $rows[$i]));
                     self::assertEqualsWithDelta(0.0, $sum / max(1.0, array_sum($rows[$i])), 1e-3);
@@ -138,7 +138,9 @@ final class AdditiveTest extends TestCase
         }
     }
 
-    /** The curve of a number lies near the one that made it. Its band is called what it is, a spread over bags: docs/methods/additive.md. */
+    /**
+     * The curve of a number lies near the one that made it. Its band is called what it is, a spread over bags: docs/methods/additive.md.
+     */
     public function testAKnownCurveIsFollowed(): void
     {
         $model = self::fitted(self::task(Task::NUMBER, 4000), ['bags' => 8]);

@@ -61,6 +61,16 @@ export function useStartSeveral(studyId: number) {
   })
 }
 
+/** Trials that answer together. */
+export function useBlend(studyId: number) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: View<'BlendRequest'>) =>
+      take<View<'JobView'>>(api.POST('/api/studies/{id}/blends', { params: { path: { id: String(studyId) } }, body })),
+    onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['jobs', 'standings', 'study'].includes(String(q.queryKey[0])) }),
+  })
+}
+
 /** The figure that ranks: the Standings come back in their new order. */
 export function useRankBy(studyId: number) {
   const queries = useQueryClient()

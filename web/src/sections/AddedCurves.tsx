@@ -325,7 +325,7 @@ function Cells({ pair, reach, width, height }: { pair: Pair; reach: number; widt
     <svg viewBox={`0 0 ${width} ${height}`} width="100%" height={height} preserveAspectRatio="none" aria-hidden="true">
       {places.map((i, x) =>
         across.map((j, y) => {
-          const [v, n] = [pair.adds[i]![j]!, pair.rows[i]![j]!]
+          const [v, n] = [pair.adds[i]![j]!, pair.counts[i]![j]!]
           return (
             <rect
               key={`${i} ${j}`}
@@ -346,13 +346,13 @@ function Cells({ pair, reach, width, height }: { pair: Pair; reach: number; widt
 /** Places of both columns in which there are records. */
 function filled(pair: Pair) {
   return {
-    places: pair.firstLabels.map((_, i) => i).filter((i) => pair.rows[i]!.some((n) => n > 0)),
-    across: pair.secondLabels.map((_, j) => j).filter((j) => pair.rows.some((own) => own[j]! > 0)),
+    places: pair.firstLabels.map((_, i) => i).filter((i) => pair.counts[i]!.some((n) => n > 0)),
+    across: pair.secondLabels.map((_, j) => j).filter((j) => pair.counts.some((own) => own[j]! > 0)),
   }
 }
 
 function LargePair({ pair, isOdds }: { pair: Pair; isOdds: boolean }) {
-  const most = Math.max(1e-9, ...pair.adds.flatMap((own, i) => own.map((v, j) => ((pair.rows[i]?.[j] ?? 0) > 0 ? Math.abs(v) : 0))))
+  const most = Math.max(1e-9, ...pair.adds.flatMap((own, i) => own.map((v, j) => ((pair.counts[i]?.[j] ?? 0) > 0 ? Math.abs(v) : 0))))
   const { places, across } = filled(pair)
   return (
     <figure className="flush">
@@ -382,7 +382,7 @@ function LargePair({ pair, isOdds }: { pair: Pair; isOdds: boolean }) {
               <tr key={i}>
                 <td className="nm">{pair.firstLabels[i]}</td>
                 {across.map((j) => {
-                  const [v, n] = [pair.adds[i]![j]!, pair.rows[i]![j]!]
+                  const [v, n] = [pair.adds[i]![j]!, pair.counts[i]![j]!]
                   const tint = Math.round((45 * Math.abs(v)) / most)
                   return (
                     <td

@@ -3,6 +3,7 @@ import { cutoffSaid, share, whole } from '../ui/format'
 import { useCutoff } from '../ui/useCutoff'
 import { AddedCurves } from './AddedCurves'
 import { Bends } from './Bends'
+import { Blend } from './Blend'
 import { Calibrated } from './Calibrated'
 import { Choice } from './Choice'
 import { ClassJudgment, ClassSentence } from './ClassJudgment'
@@ -49,6 +50,8 @@ export function Part({ section, judgment, studyId }: { section: Section; judgmen
       return <Course section={section} />
     case 'bends':
       return <Bends section={section} />
+    case 'blend':
+      return <Blend section={section} studyId={studyId} />
     case 'tables':
       return <Tables section={section} />
     case 'coefficients':

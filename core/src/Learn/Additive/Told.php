@@ -116,10 +116,9 @@ final readonly class Told
         $write = static fn (float $v): string => $curve->isDate ? gmdate('j M Y', (int) ($v * DateColumn::DAY)) : self::write($v);
 
         return \sprintf(
-            '%s from %s to %s: %s',
+            '%s %s: %s',
             $isRising ? 'rises' : 'falls',
-            $write($from),
-            $write(max($from, $to)),
+            $write($from) === $write(max($from, $to)) ? 'at '.$write($from) : \sprintf('from %s to %s', $write($from), $write($to)),
             $isRising ? $size : str_replace(['more', 'times the odds'], ['less', 'times lower odds'], $size),
         );
     }

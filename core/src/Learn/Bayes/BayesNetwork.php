@@ -72,7 +72,7 @@ final readonly class BayesNetwork implements Learner
                 'The column that hangs on no other, or "first column"; left out, the one that tells most of the target.',
             ),
             Training::setting(),
-        ], true);
+        ]);
     }
 
     public function settings(): array

@@ -78,7 +78,7 @@ final readonly class NaiveBayes implements Learner
                 1000,
             ),
             Training::setting(),
-        ], true);
+        ]);
     }
 
     public function settings(): array

@@ -1988,6 +1988,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/blends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_trial_trial_blend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/forecasts": {
         parameters: {
             query?: never;
@@ -2688,6 +2704,15 @@ export interface components {
             note?: string;
             /** @default false */
             hidden?: boolean;
+        };
+        BlendRequest: {
+            /** @default [] */
+            trials?: number[];
+            /**
+             * @default weights
+             * @enum {string}
+             */
+            how?: "mean" | "weights" | "regression on log-odds";
         };
         TrialRequest: {
             /** @default 0 */
@@ -3538,7 +3563,7 @@ export interface components {
             firstLabels: string[];
             secondLabels: string[];
             adds: number[][];
-            rows: number[][];
+            counts: number[][];
         };
         CurvesSection: {
             /**
@@ -3631,6 +3656,21 @@ export interface components {
             kind: "bends";
             bends: components["schemas"]["ShownBend"][];
             isOdds: boolean;
+        };
+        BlendMemberView: {
+            trialId: number;
+            name: string;
+            /** Format: float */
+            weight: number;
+        };
+        BlendSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blend";
+            how: string;
+            members: components["schemas"]["BlendMemberView"][];
         };
         ShownColumn: {
             title: string;
@@ -3728,7 +3768,7 @@ export interface components {
             sealedRows: number;
             sealed?: components["schemas"]["SealedView"] | (never | null);
             notes: string[];
-            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CurvesSection"] | components["schemas"]["NetworkSection"] | components["schemas"]["EvidenceSection"] | components["schemas"]["NeighborsSection"] | components["schemas"]["CourseSection"] | components["schemas"]["BendsSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
+            sections: (components["schemas"]["EventSection"] | components["schemas"]["NumberSection"] | components["schemas"]["ClassSection"] | components["schemas"]["CalibratedSection"] | components["schemas"]["LeavesSection"] | components["schemas"]["RulesSection"] | components["schemas"]["ChoiceSection"] | components["schemas"]["LeaningSection"] | components["schemas"]["TreesSection"] | components["schemas"]["CurvesSection"] | components["schemas"]["NetworkSection"] | components["schemas"]["EvidenceSection"] | components["schemas"]["NeighborsSection"] | components["schemas"]["CourseSection"] | components["schemas"]["BendsSection"] | components["schemas"]["BlendSection"] | components["schemas"]["TablesSection"] | components["schemas"]["CoefficientsSection"])[];
         };
         TreeLeaf: {
             node: number;
@@ -8914,6 +8954,32 @@ export interface operations {
         };
         responses: {
             /** @description The trial has begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_trial_trial_blend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlendRequest"];
+            };
+        };
+        responses: {
+            /** @description The trials are being weighed */
             202: {
                 headers: {
                     [name: string]: unknown;

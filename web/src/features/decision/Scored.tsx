@@ -145,8 +145,8 @@ export function Scored() {
               <Tab value="all" label={`All ${whole(data?.rows)}`} />
               {isEvent && <Tab value="called" label={`To call ${whole(data?.called)}`} />}
               {isEvent && <Tab value="left" label={`Left alone ${whole(left)}`} />}
-              {data?.doubtful !== 0 && (
-                <Tab value="low" label={`Low confidence${data?.doubtful == null ? '' : ` ${whole(data.doubtful)}`}`} />
+              {data && data.doubtful !== 0 && (
+                <Tab value="low" label={`Low confidence${data.doubtful == null ? '' : ` ${whole(data.doubtful)}`}`} />
               )}
               <Tab value="unscored" label={`Not scored ${whole(data ? data.rows - data.scored : 0)}`} />
             </Tabs>

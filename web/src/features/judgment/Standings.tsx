@@ -14,6 +14,7 @@ import { type Trial, useRankBy, useRemark, useStandings } from '../../data/trial
 import { useJobs } from '../../data/job'
 import { useSearches } from '../../data/search'
 import { Slot } from '../../ui/Slot'
+import { BlendDialog } from './BlendDialog'
 import { FinalistsBand } from './FinalistsBand'
 import { against, Axis, Marks } from './marks'
 import { NameOfTrial } from './NameOfTrial'
@@ -31,6 +32,7 @@ export function Standings() {
   const all = standings.data?.trials ?? []
   const [params, set] = useAddress()
   const [ticked, setTicked] = useState<number[]>([])
+  const [blending, setBlending] = useState(false)
   const [noting, setNoting] = useState<Trial | null>(null)
   const remark = useRemark(studyId)
   const only = params.get('learner') ?? ''
@@ -90,6 +92,7 @@ export function Standings() {
             {all.some((t) => ticked.includes(t.id) && !t.hidden) ? 'Hide' : 'Show again'} {ticked.length}
           </Button>
         )}
+        {ticked.length > 1 && ticked.length < 11 && <Button onClick={() => setBlending(true)}>Blend {ticked.length}…</Button>}
         {ticked.length > 1 && ticked.length < 5 && (
           <Button onClick={() => void go(`/study/${studyId}/judgment/beside?trials=${ticked.join(',')}`)}>
             {ticked.length} side by side
@@ -290,6 +293,14 @@ export function Standings() {
         )}
       </div>
       {noting && <NoteOfTrial trial={noting} studyId={studyId} onClose={() => setNoting(null)} />}
+      {blending && (
+        <BlendDialog
+          studyId={studyId}
+          trials={all.filter((t) => ticked.includes(t.id))}
+          isEvent={standings.data?.task === 'two classes'}
+          onClose={() => setBlending(false)}
+        />
+      )}
     </>
   )
 }
