@@ -6,12 +6,13 @@ namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Blend\Mixing;
 use Dokimos\Core\Learn\ShowsBlend;
+use Dokimos\Core\Learn\TakesTime;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
 /** Whole models, each with its own preparation and columns, that answer together. */
-final readonly class Blended implements TellsClasses, ShowsBlend
+final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
 {
     public const NAME = 'blend';
 
@@ -80,6 +81,11 @@ final readonly class Blended implements TellsClasses, ShowsBlend
         }
 
         return array_map(strval(...), array_keys($columns));
+    }
+
+    public function cost(): int
+    {
+        return array_sum(array_map(static fn (ScoringModel $m): int => $m->model instanceof TakesTime ? $m->model->cost() : 0, $this->models));
     }
 
     public function size(): string

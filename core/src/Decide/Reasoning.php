@@ -13,6 +13,7 @@ use Dokimos\Core\Explain\Reach;
 use Dokimos\Core\Explain\SampledAccount;
 use Dokimos\Core\Explain\Told;
 use Dokimos\Core\Explain\Want;
+use Dokimos\Core\Learn\TakesTime;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -34,6 +35,10 @@ final readonly class Reasoning
 {
     /** Draws go on until no standard error is above half a point, or this share of the spread of the numbers predicted. */
     private const ENOUGH = 0.005;
+    /** Background records, at least, and cells that are looked at for them: as many as take some seconds, and at the very most. */
+    private const FEWEST = 16;
+    private const CELLS = 50_000_000;
+    private const MOST_CELLS = 400_000_000;
     private const SEED = 2026;
     public const POINTS = 20;
     private const LEVELS = 12;
@@ -78,6 +83,11 @@ final readonly class Reasoning
         if (null !== $exact) {
             return $exact->told($this->model, $record);
         }
+        $players = Players::of($this->model, $record->names());
+        $background = min($background, $this->affordable(\count($players)));
+        if ($background < self::FEWEST) {
+            return null;
+        }
         $of = $this->basis->background;
         $few = $background < $of->rows ? $of->take(range(0, $background - 1)) : $of;
 
@@ -85,10 +95,23 @@ final readonly class Reasoning
             $this->answers($class),
             $few,
             $record,
-            Players::of($this->model, $record->names()),
+            $players,
             $this->enough($class),
             self::SEED,
         );
+    }
+
+    /** Of a model that looks at its training rows for every answer fewer background records are asked, or none. */
+    private function affordable(int $players): int
+    {
+        $model = $this->model->model;
+        $cost = $model instanceof TakesTime ? 4 * $players * $model->cost() : 0;
+
+        return match (true) {
+            0 === $cost => \PHP_INT_MAX,
+            $cost * self::FEWEST > self::MOST_CELLS => 0,
+            default => max(self::FEWEST, intdiv(self::CELLS, $cost)),
+        };
     }
 
     private function enough(?int $class): float

@@ -5,12 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Neighbors;
 
 use Dokimos\Core\Learn\ShowsNeighbors;
+use Dokimos\Core\Learn\TakesTime;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** The training rows, and how many of them answer. */
-final class NeighborsModel implements TellsClasses, ShowsNeighbors
+final class NeighborsModel implements TellsClasses, ShowsNeighbors, TakesTime
 {
     private ?Nearest $nearest = null;
 
@@ -115,6 +116,11 @@ final class NeighborsModel implements TellsClasses, ShowsNeighbors
             $near,
             $distances,
         );
+    }
+
+    public function cost(): int
+    {
+        return \count($this->rows) * \count($this->values);
     }
 
     public function weighed(): array

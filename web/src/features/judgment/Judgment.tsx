@@ -118,7 +118,7 @@ export function JudgmentPage() {
         {data?.sections.map((section) => (
           <Part key={section.kind} section={section} judgment={data} studyId={studyId} />
         ))}
-        {data && <LearningCurve trialId={trialId} />}
+        {data && !sectionOf(data, 'blend') && <LearningCurve trialId={trialId} />}
         {data && data.trial.task !== 'two classes' && (
           <section className="pad" style={{ borderTop: '1px solid var(--rule)', maxWidth: 760 }}>
             <Groups judgment={data} cutoff={cutoff} />
