@@ -41,7 +41,7 @@ final readonly class AdditiveBoosting implements Learner
 
     public static function card(): Card
     {
-        return new Card(1, AdditiveModel::class, 300, 50, perClass: 60, searched: [
+        return new Card(1, AdditiveModel::class, 900, 60, perClass: 220, searched: [
             'pairs' => ['list' => [0, 3, 6]], 'rate' => ['list' => [0.05, 0.1]], 'leaf' => ['list' => [10, 25, 50]], 'bags' => 4,
         ]);
     }
