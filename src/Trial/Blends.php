@@ -157,7 +157,7 @@ final readonly class Blends
                 'name' => \sprintf('trial %d, %s', $member->number(), mb_strtolower(Learners::title($member->learner()))),
             ];
         }
-        $said = array_map(static fn (array $o, float $w): string => \sprintf('%s %.2f', $o['name'], $w), $of, $mixing->weights);
+        $said = array_map(static fn (array $o, float $w): string => \sprintf('%s with %.2f', $o['name'], $w), $of, $mixing->weights);
         $notes = [
             \sprintf('It weighs by %s: %s. What each fold says was weighed on the other folds.', $mixing->how, implode('; ', $said)),
             'It needs all its trials when it scores; where one cannot answer a record, the others answer with their weights raised.',

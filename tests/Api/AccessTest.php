@@ -82,6 +82,7 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/target') => ['column' => 'x', 'event' => 'y'],
                 str_ends_with($path, '/trials'), str_ends_with($path, '/guided') => ['variantId' => 1],
                 str_ends_with($path, '/several') => ['variantId' => 1, 'learners' => ['tree']],
+                str_ends_with($path, '/blends') => ['trials' => [1, 2]],
                 str_ends_with($path, '/searches'), str_ends_with($path, '/weigh') => [
                     'variantIds' => [1],
                     'spaces' => [['learner' => 'tree']],
