@@ -85,7 +85,10 @@ final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
 
     public function cost(): int
     {
-        return array_sum(array_map(static fn (ScoringModel $m): int => $m->model instanceof TakesTime ? $m->model->cost() : 0, $this->models));
+        return array_sum(array_map(
+            static fn (ScoringModel $m): int => $m->model instanceof TakesTime ? $m->model->cost() : 0,
+            $this->models,
+        ));
     }
 
     public function size(): string
