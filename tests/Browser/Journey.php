@@ -82,7 +82,7 @@ abstract class Journey extends TestCase
         for ($end = microtime(true) + $seconds; microtime(true) < $end; usleep(150000)) {
             try {
                 $found = self::$chrome->driver->executeScript(
-                    'document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); return e !== undefined',
+                    'document.querySelectorAll("[data-wanted]").forEach(e => e.removeAttribute("data-wanted")); const e = [...document.querySelectorAll(arguments[0])].find(e => (arguments[2] ? e.textContent.trim() === arguments[1] : e.textContent.includes(arguments[1])) && !e.disabled); e?.setAttribute("data-wanted", "1"); const r = e?.getBoundingClientRect(); if (r && (r.bottom > innerHeight || r.top < 0)) e.scrollIntoView({block: "center"}); return e !== undefined',
                     [$css, $text, $exactly],
                 );
                 if (true === $found) {
