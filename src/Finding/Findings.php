@@ -20,7 +20,6 @@ use Dokimos\Core\Findings\Outcome\NumberOutcome;
 use Dokimos\Core\Findings\PlainRule;
 use Dokimos\Core\Findings\PlainRules;
 use Dokimos\Core\Findings\Subject;
-use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
 use Dokimos\Core\Findings\Thresholds;
 use Dokimos\Core\Stamp;
@@ -116,7 +115,7 @@ final readonly class Findings
             'looked' => $cells->rows,
             'judged' => \count($known),
             'findings' => array_map(static fn (Finding $f) => ['key' => $f->key(), 'sort' => $f->sort, 'severity' => $f->severity->value, 'short' => Shorthand::of($f), 'columns' => $f->columns, 'sentence' => $f->sentence, 'rows' => array_map(static fn (int $place) => $numbers[$place] + 1, $f->rows), 'remedies' => $f->remedies], (new Finder($this->thresholds($table)))->of($subject)),
-            'relations' => array_map(static fn (TargetRelation $r) => new RelationView($r->column, $r->strength?->alone, $r->strength?->low, $r->strength?->high, $r->strength?->p, $r->adjusted, $r->says, $r->lowest, $r->highest, $r->late, $r->leftOut), TargetRelations::of($subject)),
+            'relations' => array_map(RelationView::of(...), TargetRelations::of($subject)),
             'rules' => array_map(self::rule(...), PlainRules::of($subject)),
         ];
     }

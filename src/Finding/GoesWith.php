@@ -13,7 +13,6 @@ use Dokimos\Core\Findings\Outcome\EventOutcome;
 use Dokimos\Core\Findings\Outcome\NumberOutcome;
 use Dokimos\Core\Findings\Outcome\Outcome;
 use Dokimos\Core\Findings\Subject;
-use Dokimos\Core\Findings\TargetRelation;
 use Dokimos\Core\Findings\TargetRelations;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -46,19 +45,7 @@ final readonly class GoesWith
         }
         $relations = TargetRelations::of(new Subject($cells, $uses, $late, $asked->name(), $event, null, null, asked: $outcome));
 
-        return new FindingsView($cells->rows, $table->rows(), [], array_map(static fn (TargetRelation $r): RelationView => new RelationView(
-            $r->column,
-            $r->strength?->alone,
-            $r->strength?->low,
-            $r->strength?->high,
-            $r->strength?->p,
-            $r->adjusted,
-            $r->says,
-            $r->lowest,
-            $r->highest,
-            $r->late,
-            $r->leftOut,
-        ), $relations), [], $asked->name(), $event, $task, $judged);
+        return new FindingsView($cells->rows, $table->rows(), [], array_map(RelationView::of(...), $relations), [], $asked->name(), $event, $task, $judged);
     }
 
     /** @return array{Outcome, string, ?string, int} with its task, the event of two values, and how many records have one */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Finding;
 
+use Dokimos\Core\Findings\TargetRelation;
+
 /** What one column tells about the target by itself. */
 final readonly class RelationView
 {
@@ -17,5 +19,22 @@ final readonly class RelationView
      */
     public function __construct(public string $column, public ?float $alone, public ?float $low, public ?float $high, public ?float $p, public ?float $adjusted, public string $says, public ?float $lowest, public ?float $highest, public bool $late, public ?string $leftOut)
     {
+    }
+
+    public static function of(TargetRelation $r): self
+    {
+        return new self(
+            $r->column,
+            $r->strength?->alone,
+            $r->strength?->low,
+            $r->strength?->high,
+            $r->strength?->p,
+            $r->adjusted,
+            $r->says,
+            $r->lowest,
+            $r->highest,
+            $r->late,
+            $r->leftOut,
+        );
     }
 }

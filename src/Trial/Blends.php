@@ -29,6 +29,7 @@ final readonly class Blends
         private EntityManagerInterface $entities,
         private Jobs $jobs,
         private Ground $ground,
+        private TrialNumbers $numbers,
         private Questions $questions,
         private Validation $validation,
     ) {
@@ -65,11 +66,10 @@ final readonly class Blends
     private function begin(Study $study, User $user, array $members, string $how): Job
     {
         $question = $this->questions->of($study);
-        $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
         $inputs = array_values(array_unique(array_merge(...array_map(static fn (Trial $t): array => $t->inputs(), $members))));
         $trial = new Trial(
             $question,
-            1 + (int) (is_numeric($last) ? $last : 0),
+            $this->numbers->next($question),
             null,
             Blended::NAME,
             ['how' => $how, 'of' => array_map(static fn (Trial $t): int => $t->id(), $members)],

@@ -41,6 +41,7 @@ final readonly class Trials
         private EntityManagerInterface $entities,
         private Jobs $jobs,
         private Ground $ground,
+        private TrialNumbers $numbers,
         private Distances $distances,
         private int $workerMegabytes,
         private Questions $questions,
@@ -136,8 +137,7 @@ final readonly class Trials
     private function begin(Study $study, User $user, TrialPlan $plan, SplitPlan $split): Job
     {
         $question = $this->questions->of($study);
-        $last = $this->entities->createQuery('SELECT MAX(t.number) FROM App\Trial\Trial t WHERE t.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
-        $number = 1 + (int) (is_numeric($last) ? $last : 0);
+        $number = $this->numbers->next($question);
         $learner = $this->learner($study, $plan);
         $inputs = $this->ground->inputs($study);
         $steps = array_values(array_filter($plan->variant->steps(), static fn (array $s) => true !== ($s['off'] ?? false)));

@@ -130,7 +130,12 @@ final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{models: non-empty-list<array<string, mixed>>, of: list<array{trial: int, name: string}>, mixing: array<string, mixed>, classes: list<string>, notes: list<string>} $data */
+        /**
+         * @var array{
+         *     models: non-empty-list<array<string, mixed>>, of: list<array{trial: int, name: string}>,
+         *     mixing: array<string, mixed>, classes: list<string>, notes: list<string>,
+         * } $data
+         */
         return new self(
             array_map(ScoringModel::fromArray(...), $data['models']),
             $data['of'],

@@ -14,8 +14,9 @@ use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Table\Table;
 
 /**
- * Shares answers of trees that add up, and of terms of one column or two, out among columns as they came, exactly, against all background records. Laid down once a model. A
- * sum of log-odds is shared out exactly there, and over the difference of chances in proportion. Definition: docs/methods/accounts.md.
+ * Shares answers of trees that add up, and of terms of one column or two, out among columns as they came, exactly, against all background
+ * records. Laid down once a model. A sum of log-odds is shared out exactly there, and over the difference of chances in proportion.
+ * Definition: docs/methods/accounts.md.
  */
 final readonly class ExactAccount
 {

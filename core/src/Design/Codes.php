@@ -7,6 +7,7 @@ namespace Dokimos\Core\Design;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 use Dokimos\Core\Table\Table;
 
 /**
@@ -222,13 +223,22 @@ final readonly class Codes
             $column = $table->column($name);
             $scale = $this->scales[$f];
             if (isset($scale['levels'])) {
-                $out[] = $column instanceof CodedColumn ? self::levelCodes($column, $scale['levels'], $scale['other'] ?? false, $rows) : throw self::otherKind($name, $column->kind()->value);
+                $out[] = $column instanceof CodedColumn ? self::levelCodes(
+                    $column,
+                    $scale['levels'],
+                    $scale['other'] ?? false,
+                    $rows,
+                ) : throw new OtherKind($name, $column, OtherKind::ANOTHER);
                 continue;
             }
             $out[] = match (true) {
                 $column instanceof NumberColumn => self::numberCodes($column->values, $scale['cuts'], $rows),
-                $column instanceof DateColumn => self::numberCodes(self::days($column, $rows ?? array_keys($column->seconds)), $scale['cuts'], null),
-                default => throw self::otherKind($name, $column->kind()->value),
+                $column instanceof DateColumn => self::numberCodes(
+                    self::days($column, $rows ?? array_keys($column->seconds)),
+                    $scale['cuts'],
+                    null,
+                ),
+                default => throw new OtherKind($name, $column, OtherKind::ANOTHER),
             };
         }
 
@@ -251,11 +261,6 @@ final readonly class Codes
             $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
             yield RowCodes::of($this->of($table, $part, $asked), \count($part));
         }
-    }
-
-    private static function otherKind(string $name, string $kind): \DomainException
-    {
-        return new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as another kind.', $name, $kind));
     }
 
     /**
@@ -330,18 +335,42 @@ final readonly class Codes
     {
         $scale = $this->scales[$feature];
 
-        return isset($scale['low'], $scale['high']) ? self::between($scale['high'][$code - 1], $scale['low'][$next - 1]) : throw new \LogicException('Categories have no threshold.');
+        return isset($scale['low'], $scale['high']) ? self::between(
+            $scale['high'][$code - 1],
+            $scale['low'][$next - 1],
+        ) : throw new \LogicException('Categories have no threshold.');
     }
 
     /** @return array{columns: list<string>, scales: list<array{cuts: list<float>}|array{levels: list<string>, other: bool}>, left_out: array<array-key, string>} without what only training needs */
     public function toArray(): array
     {
-        return ['columns' => $this->columns, 'scales' => array_map(static fn (array $s) => isset($s['levels']) ? ['levels' => $s['levels'], 'other' => $s['other'] ?? false] : ['cuts' => $s['cuts'] ?? []], $this->scales), 'left_out' => $this->leftOut];
+        return [
+            'columns' => $this->columns,
+            'scales' => array_map(
+                static fn (array $s) => isset($s['levels']) ? [
+                    'levels' => $s['levels'],
+                    'other' => $s['other'] ?? false,
+                ] : ['cuts' => $s['cuts'] ?? []],
+                $this->scales,
+            ),
+            'left_out' => $this->leftOut,
+        ];
     }
 
     /** @param array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>} $data */
     public static function fromArray(array $data): self
     {
-        return new self($data['columns'], array_map(static fn (array $s) => isset($s['levels']) ? ['levels' => $s['levels'], 'other' => $s['other'] ?? false] : ['cuts' => array_map(floatval(...), $s['cuts'] ?? []), 'low' => [], 'high' => []], $data['scales']), $data['left_out']);
+        return new self(
+            $data['columns'],
+            array_map(
+                static fn (array $s) => isset($s['levels']) ? ['levels' => $s['levels'], 'other' => $s['other'] ?? false] : [
+                    'cuts' => array_map(floatval(...), $s['cuts'] ?? []),
+                    'low' => [],
+                    'high' => [],
+                ],
+                $data['scales'],
+            ),
+            $data['left_out'],
+        );
     }
 }

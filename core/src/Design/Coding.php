@@ -7,6 +7,7 @@ namespace Dokimos\Core\Design;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 use Dokimos\Core\Table\Table;
 
 /**
@@ -233,7 +234,7 @@ final readonly class Coding
                     $out[$i] += is_finite($v) ? (null === $curve ? $b * $v : $curve($v)) : $else;
                 }
             } else {
-                throw self::otherKind($name, $column->kind()->value);
+                throw new OtherKind($name, $column, OtherKind::EITHER);
             }
         }
         foreach ($out as $i => $sum) {
@@ -319,15 +320,6 @@ final readonly class Coding
         return $out;
     }
 
-    private static function otherKind(string $name, string $kind): \DomainException
-    {
-        return new \DomainException(\sprintf(
-            'Column "%s" is %s in this table; the model learned it as numbers or categories.',
-            $name,
-            $kind,
-        ));
-    }
-
     /**
      * A level never seen in training counts as a rare one where there are such, and as none of the known ones otherwise: all its columns
      * are 0.
@@ -378,7 +370,7 @@ final readonly class Coding
                 $out[] = $byCode[$codes[$row]];
             }
         } else {
-            throw self::otherKind($term->column, $column->kind()->value);
+            throw new OtherKind($term->column, $column, OtherKind::EITHER);
         }
 
         return $out;
@@ -401,7 +393,15 @@ final readonly class Coding
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{columns: list<string>, terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string, onward?: bool, others?: bool}>, levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>, means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>, rare?: array<string, list<string>>, knots?: array<string, list<float|int>>} $data */
+        /**
+         * @var array{
+         *     columns: list<string>,
+         *     terms: list<array{column: string, level: ?string, missing?: bool, mean?: int, of?: string, onward?: bool, others?: bool}>,
+         *     levels: array<string, list<string>>, left_out: array<string, string>, fills?: array<string, float|int>,
+         *     means?: array<string, array{by_level: list<array{string, list<float|int>}>, overall: list<float|int>}>,
+         *     rare?: array<string, list<string>>, knots?: array<string, list<float|int>>,
+         * } $data
+         */
         return new self(
             $data['columns'],
             array_map(Term::fromArray(...), $data['terms']),

@@ -44,7 +44,9 @@ final readonly class Term
         return [
             'column' => $this->column,
             'level' => $this->level,
-        ] + array_filter(['missing' => $this->missing, 'onward' => $this->onward, 'others' => $this->others, 'bend' => $this->bend]) + (null === $this->mean ? [] : ['mean' => $this->mean, 'of' => $this->ofWhat]);
+        ]
+            + array_filter(['missing' => $this->missing, 'onward' => $this->onward, 'others' => $this->others, 'bend' => $this->bend])
+            + (null === $this->mean ? [] : ['mean' => $this->mean, 'of' => $this->ofWhat]);
     }
 
     /**

@@ -30,7 +30,8 @@ final class Steps
         $steps = [];
         foreach ($coding->terms as $term) {
             $column = $prepared->has($term->column) ? $prepared->column($term->column) : null;
-            if ($term->name() === $term->column && !isset($coding->bends[$term->column]) && ($column instanceof NumberColumn || $column instanceof DateColumn)) {
+            $isStraight = $term->name() === $term->column && !isset($coding->bends[$term->column]);
+            if ($isStraight && ($column instanceof NumberColumn || $column instanceof DateColumn)) {
                 $before = $raw->rows === $prepared->rows && $raw->has($term->column) ? $raw->column($term->column) : null;
                 $steps[$term->name()] = $column instanceof NumberColumn && $before instanceof NumberColumn
                     ? self::ofNumber(Measured::of($column, $rows), Measured::of($before, $rows))

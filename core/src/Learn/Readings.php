@@ -32,7 +32,8 @@ final class Readings
                 'Categories',
                 Setting::CHOICE,
                 Reading::REFERENCE,
-                'Each value against the first; a term for each, for held-back coefficients; steps from value to value in their order; or the outcome among records of the value.',
+                'Each value against the first; a term for each, for held-back coefficients; steps from value to value in their order; '
+                    .'or the outcome among records of the value.',
                 choices: Reading::WAYS,
             ),
             new Setting(

@@ -103,7 +103,11 @@ final class NeighborsReferenceTest extends TestCase
         $columns = [];
         foreach (range(0, 7) as $c) {
             $columns['n'.$c] = array_map(
-                static fn (): float => $c > 5 && 0 === $random->getInt(0, 9) ? \NAN : ($c < 2 ? (float) $random->getInt(0, 4) : $random->getInt(-500, 500) / 100),
+                static fn (): float => match (true) {
+                    $c > 5 && 0 === $random->getInt(0, 9) => \NAN,
+                    $c < 2 => (float) $random->getInt(0, 4),
+                    default => $random->getInt(-500, 500) / 100,
+                },
                 range(1, $n),
             );
         }

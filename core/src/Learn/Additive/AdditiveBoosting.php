@@ -48,60 +48,66 @@ final readonly class AdditiveBoosting implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('additive', 'Additive model', 'One curve for each column, and a few pairs, that add up. Close to the strongest, and read whole.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new Setting(
-                'pairs',
-                'Pairs of columns, at most',
-                Setting::WHOLE,
-                5,
-                'Those that add most on rows kept back. 0 leaves curves alone.',
-                0,
-                50,
-            ),
-            new Setting(
-                'bags',
-                'Bags',
-                Setting::WHOLE,
-                8,
-                'So many times rows are drawn anew, and curves averaged. More are smoother, and tell the spread better.',
-                1,
-                50,
-            ),
-            new Setting('rate', 'Learning rate', Setting::NUMBER, 0.1, 'Smaller steps are smoother and take longer.', 0.001, 1.0),
-            new Setting(
-                'rounds',
-                'Rounds, at most',
-                Setting::WHOLE,
-                600,
-                'Each goes once through all columns; rows that a bag did not draw stop it.',
-                1,
-                20_000,
-            ),
-            new Setting('bins', 'Stretches of a number, at most', Setting::WHOLE, 128, 'Fewer make coarser curves.', 2, 254),
-            new Setting('leaf', 'Rows of a step, at least', Setting::WHOLE, 20, 'More make smoother curves.', 1, 1_000_000),
-            new Setting(
-                'ridge',
-                'Ridge',
-                Setting::NUMBER,
-                1.0,
-                'Added to the curvature of each step: more holds back what few rows say.',
-                0.0,
-                1000.0,
-            ),
-            new Setting(
-                'gain',
-                'A cut gains at least',
-                Setting::NUMBER,
-                4.0,
-                'In units in which chance alone gains about 1 for a cut that is given. More leaves out what is hardly there.',
-                0.0,
-                1000.0,
-            ),
-            new Setting('rising', 'Curves that may only rise', Setting::TEXT, '', 'Names of columns, separated by commas.'),
-            new Setting('falling', 'Curves that may only fall', Setting::TEXT, '', 'Names of columns, separated by commas.'),
-            Balance::setting(),
-            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed draws the same bags.', 0, 2_147_483_647),
-        ]);
+        return new AboutLearner(
+            'additive',
+            'Additive model',
+            'One curve for each column, and a few pairs, that add up. Close to the strongest, and read whole.',
+            [Task::TWO, Task::MORE, Task::NUMBER],
+            [
+                new Setting(
+                    'pairs',
+                    'Pairs of columns, at most',
+                    Setting::WHOLE,
+                    5,
+                    'Those that add most on rows kept back. 0 leaves curves alone.',
+                    0,
+                    50,
+                ),
+                new Setting(
+                    'bags',
+                    'Bags',
+                    Setting::WHOLE,
+                    8,
+                    'So many times rows are drawn anew, and curves averaged. More are smoother, and tell the spread better.',
+                    1,
+                    50,
+                ),
+                new Setting('rate', 'Learning rate', Setting::NUMBER, 0.1, 'Smaller steps are smoother and take longer.', 0.001, 1.0),
+                new Setting(
+                    'rounds',
+                    'Rounds, at most',
+                    Setting::WHOLE,
+                    600,
+                    'Each goes once through all columns; rows that a bag did not draw stop it.',
+                    1,
+                    20_000,
+                ),
+                new Setting('bins', 'Stretches of a number, at most', Setting::WHOLE, 128, 'Fewer make coarser curves.', 2, 254),
+                new Setting('leaf', 'Rows of a step, at least', Setting::WHOLE, 20, 'More make smoother curves.', 1, 1_000_000),
+                new Setting(
+                    'ridge',
+                    'Ridge',
+                    Setting::NUMBER,
+                    1.0,
+                    'Added to the curvature of each step: more holds back what few rows say.',
+                    0.0,
+                    1000.0,
+                ),
+                new Setting(
+                    'gain',
+                    'A cut gains at least',
+                    Setting::NUMBER,
+                    4.0,
+                    'In units in which chance alone gains about 1 for a cut that is given. More leaves out what is hardly there.',
+                    0.0,
+                    1000.0,
+                ),
+                new Setting('rising', 'Curves that may only rise', Setting::TEXT, '', 'Names of columns, separated by commas.'),
+                new Setting('falling', 'Curves that may only fall', Setting::TEXT, '', 'Names of columns, separated by commas.'),
+                Balance::setting(),
+                new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed draws the same bags.', 0, 2_147_483_647),
+            ],
+        );
     }
 
     public function settings(): array
@@ -115,10 +121,7 @@ final readonly class AdditiveBoosting implements Learner
         $progress ??= new Silent();
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $task = $balance->task;
-        $rows = $task->usable();
-        if ([] === $rows) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $rows = CannotFit::withoutRows($task);
         $codes = Codes::learn($task->table, $task->inputs, $rows, (int) $this->settings['bins'], self::RARE);
         $rising = $this->rising($task, $codes);
         $kind = match ($task->kind()) {

@@ -197,7 +197,9 @@ final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurv
         $codes = $this->codes->of($table, null, [$pair->first, $pair->second]);
         $out = [];
         foreach ($codes[$pair->first] as $i => $code) {
-            $out[] = $this->sd * $pair->adds[0][$pair->firstGrid->groups[$code] * $pair->secondGrid->size + $pair->secondGrid->groups[$codes[$pair->second][$i]]];
+            $down = $pair->firstGrid->groups[$code];
+            $across = $pair->secondGrid->groups[$codes[$pair->second][$i]];
+            $out[] = $this->sd * $pair->adds[0][$down * $pair->secondGrid->size + $across];
         }
 
         return $out;
@@ -221,7 +223,13 @@ final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurv
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>}, curves: list<array<string, mixed>>, pairs: list<array<string, mixed>>, starts: list<float|int>, classes: ?list<string>, mean: float|int, sd: float|int, notes: list<string>} $data */
+        /**
+         * @var array{
+         *     codes: array{columns: list<string>, scales: list<array{cuts?: list<float|int>, levels?: list<string>, other?: bool}>, left_out: array<array-key, string>},
+         *     curves: list<array<string, mixed>>, pairs: list<array<string, mixed>>, starts: list<float|int>,
+         *     classes: ?list<string>, mean: float|int, sd: float|int, notes: list<string>,
+         * } $data
+         */
         return new self(
             Codes::fromArray($data['codes']),
             array_map(Curve::fromArray(...), $data['curves']),

@@ -71,15 +71,15 @@ final readonly class Assembled
                         $table[$cell] += $v / \count($tables);
                     }
                 }
-                [$pure, $ofFirst, $ofSecond] = self::pure($table, $rows, $height, $width);
+                $centered = Centered::of($table, $rows, $height, $width, self::TURNS);
                 foreach ($grids[$a]->groups as $code => $group) {
-                    $adds[$class][$a][$code] += $ofFirst[$group];
+                    $adds[$class][$a][$code] += $centered->first[$group];
                 }
                 foreach ($grids[$b]->groups as $code => $group) {
-                    $adds[$class][$b][$code] += $ofSecond[$group];
+                    $adds[$class][$b][$code] += $centered->second[$group];
                 }
-                $own[] = $pure;
-                $carries += array_sum(array_map(abs(...), $pure));
+                $own[] = $centered->rest;
+                $carries += array_sum(array_map(abs(...), $centered->rest));
             }
             if ($carries > 1e-9) {
                 $found[] = new Pair($a, $b, $grids[$a], $grids[$b], $own, array_values($rows));
@@ -155,47 +155,5 @@ final readonly class Assembled
         }
 
         return [array_values(array_map(static fn (float $v): float => $v / $bags, $plain)), $spread];
-    }
-
-    /**
-     * A table without what its rows and columns do by themselves.
-     *
-     * @param array<float> $table
-     * @param array<float> $rows  weight of training rows by cell
-     *
-     * @return array{list<float>, list<float>, list<float>} the rest, and what went to the first column and to the second
-     */
-    private static function pure(array $table, array $rows, int $height, int $width): array
-    {
-        $first = array_fill(0, $height, 0.0);
-        $second = array_fill(0, $width, 0.0);
-        for ($turn = 0; $turn < self::TURNS; ++$turn) {
-            for ($i = 0; $i < $height; ++$i) {
-                $sum = $all = 0.0;
-                for ($j = 0; $j < $width; ++$j) {
-                    $sum += $rows[$i * $width + $j] * $table[$i * $width + $j];
-                    $all += $rows[$i * $width + $j];
-                }
-                $mean = $all > 0.0 ? $sum / $all : 0.0;
-                $first[$i] += $mean;
-                for ($j = 0; $j < $width; ++$j) {
-                    $table[$i * $width + $j] -= $mean;
-                }
-            }
-            for ($j = 0; $j < $width; ++$j) {
-                $sum = $all = 0.0;
-                for ($i = 0; $i < $height; ++$i) {
-                    $sum += $rows[$i * $width + $j] * $table[$i * $width + $j];
-                    $all += $rows[$i * $width + $j];
-                }
-                $mean = $all > 0.0 ? $sum / $all : 0.0;
-                $second[$j] += $mean;
-                for ($i = 0; $i < $height; ++$i) {
-                    $table[$i * $width + $j] -= $mean;
-                }
-            }
-        }
-
-        return [array_values($table), array_values($first), array_values($second)];
     }
 }

@@ -51,7 +51,12 @@ final readonly class Curve
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{column: int, adds: list<list<float|int>>, spread: list<list<float|int>>, rows: list<float|int>, ends: array{float|int, float|int}|null, date: bool} $data */
+        /**
+         * @var array{
+         *     column: int, adds: list<list<float|int>>, spread: list<list<float|int>>, rows: list<float|int>,
+         *     ends: array{float|int, float|int}|null, date: bool,
+         * } $data
+         */
         return new self(
             $data['column'],
             array_map(static fn (array $l): array => array_map(floatval(...), $l), $data['adds']),

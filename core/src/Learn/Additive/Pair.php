@@ -45,7 +45,12 @@ final readonly class Pair
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{first: int, second: int, first_groups: list<int>, second_groups: list<int>, sizes: array{int, int}, adds: list<list<float|int>>, rows: list<float|int>} $data */
+        /**
+         * @var array{
+         *     first: int, second: int, first_groups: list<int>, second_groups: list<int>, sizes: array{int, int},
+         *     adds: list<list<float|int>>, rows: list<float|int>,
+         * } $data
+         */
         return new self(
             $data['first'],
             $data['second'],

@@ -190,30 +190,8 @@ final class Pairs
         foreach ($g as $cell => $s) {
             $value[] = $s / ($h[$cell] + $ridge);
         }
-        for ($turn = 0; $turn < 2; ++$turn) {
-            for ($i = 0; $i < $height; ++$i) {
-                $sum = $all = 0.0;
-                for ($j = 0; $j < $width; ++$j) {
-                    $sum += $h[$i * $width + $j] * $value[$i * $width + $j];
-                    $all += $h[$i * $width + $j];
-                }
-                for ($j = 0; $j < $width && $all > 0.0; ++$j) {
-                    $value[$i * $width + $j] -= $sum / $all;
-                }
-            }
-            for ($j = 0; $j < $width; ++$j) {
-                $sum = $all = 0.0;
-                for ($i = 0; $i < $height; ++$i) {
-                    $sum += $h[$i * $width + $j] * $value[$i * $width + $j];
-                    $all += $h[$i * $width + $j];
-                }
-                for ($i = 0; $i < $height && $all > 0.0; ++$i) {
-                    $value[$i * $width + $j] -= $sum / $all;
-                }
-            }
-        }
 
-        return array_values($value);
+        return Centered::of($value, $h, $height, $width, 2)->rest;
     }
 
     /**

@@ -58,9 +58,7 @@ final readonly class Baseline implements Learner
     /** @throws CannotFit No training row has a known outcome, so there is nothing to learn from. and more */
     public function fit(Task $task, ?Progress $progress = null): Model
     {
-        if ([] === $task->usable()) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        CannotFit::withoutRows($task);
 
         return match ($this->settings['answer']) {
             self::MEDIAN => null === $task->classes ? new BaselineModel([self::median($task)], null) : throw new CannotFit('The median is for numbers; this outcome has classes.'),

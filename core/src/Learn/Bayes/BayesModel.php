@@ -166,7 +166,12 @@ final readonly class BayesModel implements CanBeRead, TellsClasses, ShowsEvidenc
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{classes: list<string>, priors: list<float|int>, factors: list<array<string, mixed>>, temper: ?array{float|int, float|int}, notes: list<string>, rows: int} $data */
+        /**
+         * @var array{
+         *     classes: list<string>, priors: list<float|int>, factors: list<array<string, mixed>>,
+         *     temper: ?array{float|int, float|int}, notes: list<string>, rows: int,
+         * } $data
+         */
         return new self(
             array_map(static fn (array $f): Factor => match ($f['form'] ?? '') {
                 'normal' => NormalFactor::fromArray($f),

@@ -44,35 +44,41 @@ final readonly class BayesNetwork implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('bayes-network', 'Bayes network', 'Each column speaks beside one other that it hangs on: a tree of links, drawn and read table by table.', [Task::TWO, Task::MORE], [
-            new Setting('columns', 'Columns, at most', Setting::WHOLE, 60, 'Those that tell most of the target by themselves.', 1, 500),
-            new Setting(
-                'smoothing',
-                'Records added to each value',
-                Setting::NUMBER,
-                1.0,
-                'More trust a cell of few records less.',
-                0.0,
-                1000.0,
-            ),
-            new Setting(
-                'levels',
-                'Values of a category, at most',
-                Setting::WHOLE,
-                30,
-                'The less frequent ones share what they say.',
-                2,
-                500,
-            ),
-            new Setting(
-                'root',
-                'Root',
-                Setting::TEXT,
-                '',
-                'The column that hangs on no other, or "first column"; left out, the one that tells most of the target.',
-            ),
-            Training::setting(),
-        ]);
+        return new AboutLearner(
+            'bayes-network',
+            'Bayes network',
+            'Each column speaks beside one other that it hangs on: a tree of links, drawn and read table by table.',
+            [Task::TWO, Task::MORE],
+            [
+                new Setting('columns', 'Columns, at most', Setting::WHOLE, 60, 'Those that tell most of the target by themselves.', 1, 500),
+                new Setting(
+                    'smoothing',
+                    'Records added to each value',
+                    Setting::NUMBER,
+                    1.0,
+                    'More trust a cell of few records less.',
+                    0.0,
+                    1000.0,
+                ),
+                new Setting(
+                    'levels',
+                    'Values of a category, at most',
+                    Setting::WHOLE,
+                    30,
+                    'The less frequent ones share what they say.',
+                    2,
+                    500,
+                ),
+                new Setting(
+                    'root',
+                    'Root',
+                    Setting::TEXT,
+                    '',
+                    'The column that hangs on no other, or "first column"; left out, the one that tells most of the target.',
+                ),
+                Training::setting(),
+            ],
+        );
     }
 
     public function settings(): array

@@ -10,6 +10,7 @@ use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 
 /**
  * How a column becomes a few values, learned on training rows: categories by their levels, the rarest together; numbers and dates in bins
@@ -100,11 +101,7 @@ final readonly class Discrete
         $none = $this->missing ? $this->size() - 1 : -1;
         if (null === $this->cuts) {
             if (!$column instanceof CodedColumn) {
-                throw new \DomainException(\sprintf(
-                    'Column "%s" is %s in this table; the model learned it as another kind.',
-                    $this->column,
-                    $column->kind()->value,
-                ));
+                throw new OtherKind($this->column, $column, OtherKind::ANOTHER);
             }
             $known = array_flip($this->levels);
             $map = [-1 => $none];
@@ -119,11 +116,7 @@ final readonly class Discrete
             return $out;
         }
         if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
-            throw new \DomainException(\sprintf(
-                'Column "%s" is %s in this table; the model learned it as another kind.',
-                $this->column,
-                $column->kind()->value,
-            ));
+            throw new OtherKind($this->column, $column, OtherKind::ANOTHER);
         }
         $out = [];
         foreach (Measured::of($column, $rows) as $v) {

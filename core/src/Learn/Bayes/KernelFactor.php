@@ -9,6 +9,7 @@ use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 
 /**
  * A number by a smoothed picture of its values in each class: normal kernels as wide as Silverman (1986, formula 3.31) has it, laid down on
@@ -131,11 +132,7 @@ final readonly class KernelFactor implements Factor
     public function logs(Column $column, array $rows): array
     {
         if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
-            throw new \DomainException(\sprintf(
-                'Column "%s" is %s in this table; the model learned it as a number.',
-                $this->column,
-                $column->kind()->value,
-            ));
+            throw new OtherKind($this->column, $column, OtherKind::NUMBER);
         }
         $values = Measured::of($column, $rows);
 

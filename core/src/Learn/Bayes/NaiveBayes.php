@@ -50,35 +50,41 @@ final readonly class NaiveBayes implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('naive-bayes', 'Naive Bayes', 'Each column speaks for itself, and what they say is multiplied. Quick, read as evidence, and at home with missing values.', [Task::TWO, Task::MORE], [
-            new Setting(
-                'numbers',
-                'Numbers are read',
-                Setting::CHOICE,
-                self::BINS,
-                'In bins that tell the classes apart; as normal within each class; or as they lie, by a smoothed picture of their values.',
-                choices: [self::BINS, self::NORMAL, self::KERNEL],
-            ),
-            new Setting(
-                'smoothing',
-                'Records added to each value',
-                Setting::NUMBER,
-                1.0,
-                'Of a category: more trust a value of few records less.',
-                0.0,
-                1000.0,
-            ),
-            new Setting(
-                'levels',
-                'Values of a category, at most',
-                Setting::WHOLE,
-                250,
-                'The less frequent ones share what they say.',
-                2,
-                1000,
-            ),
-            Training::setting(),
-        ]);
+        return new AboutLearner(
+            'naive-bayes',
+            'Naive Bayes',
+            'Each column speaks for itself, and what they say is multiplied. Quick, read as evidence, and at home with missing values.',
+            [Task::TWO, Task::MORE],
+            [
+                new Setting(
+                    'numbers',
+                    'Numbers are read',
+                    Setting::CHOICE,
+                    self::BINS,
+                    'In bins that tell the classes apart; as normal within each class; or as they lie, by a smoothed picture of their values.',
+                    choices: [self::BINS, self::NORMAL, self::KERNEL],
+                ),
+                new Setting(
+                    'smoothing',
+                    'Records added to each value',
+                    Setting::NUMBER,
+                    1.0,
+                    'Of a category: more trust a value of few records less.',
+                    0.0,
+                    1000.0,
+                ),
+                new Setting(
+                    'levels',
+                    'Values of a category, at most',
+                    Setting::WHOLE,
+                    250,
+                    'The less frequent ones share what they say.',
+                    2,
+                    1000,
+                ),
+                Training::setting(),
+            ],
+        );
     }
 
     public function settings(): array

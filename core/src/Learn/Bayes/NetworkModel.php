@@ -270,7 +270,12 @@ final readonly class NetworkModel implements CanBeRead, ShowsNetwork, AddsTerms,
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{classes: list<string>, priors: list<float|int>, nodes: list<array<string, mixed>>, links: list<list<float|int>>, temper: ?array{float|int, float|int}, notes: list<string>, rows: int} $data */
+        /**
+         * @var array{
+         *     classes: list<string>, priors: list<float|int>, nodes: list<array<string, mixed>>,
+         *     links: list<list<float|int>>, temper: ?array{float|int, float|int}, notes: list<string>, rows: int,
+         * } $data
+         */
         return new self(
             array_map(Node::fromArray(...), $data['nodes']),
             array_map(static fn (array $l): array => array_map(floatval(...), $l), $data['links']),

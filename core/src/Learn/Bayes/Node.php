@@ -76,7 +76,12 @@ final readonly class Node
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{values: array<string, mixed>, parent: ?int, link: float|int|null, tells: float|int, counts: list<list<float|int>>, alone: list<list<float|int>>, smoothing: float|int} $data */
+        /**
+         * @var array{
+         *     values: array<string, mixed>, parent: ?int, link: float|int|null, tells: float|int,
+         *     counts: list<list<float|int>>, alone: list<list<float|int>>, smoothing: float|int,
+         * } $data
+         */
 
         return new self(
             Discrete::fromArray($data['values']),

@@ -9,6 +9,7 @@ use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 
 /** A number as normal within each class. */
 final readonly class NormalFactor implements Factor
@@ -66,11 +67,7 @@ final readonly class NormalFactor implements Factor
     public function logs(Column $column, array $rows): array
     {
         if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
-            throw new \DomainException(\sprintf(
-                'Column "%s" is %s in this table; the model learned it as a number.',
-                $this->column,
-                $column->kind()->value,
-            ));
+            throw new OtherKind($this->column, $column, OtherKind::NUMBER);
         }
         $values = Measured::of($column, $rows);
 
@@ -103,7 +100,12 @@ final readonly class NormalFactor implements Factor
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{column: string, own: list<array{n: float|int, mean: float|int, sd: float|int}>, spots: list<array{string, float|int, float|int}>} $data */
+        /**
+         * @var array{
+         *     column: string, own: list<array{n: float|int, mean: float|int, sd: float|int}>,
+         *     spots: list<array{string, float|int, float|int}>,
+         * } $data
+         */
         return new self(
             $data['column'],
             array_map(

@@ -33,10 +33,7 @@ final readonly class Training
         if (null === $task->classes) {
             throw new CannotFit($title.' tells classes apart; this outcome is a number.');
         }
-        $rows = $task->usable();
-        if ([] === $rows) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $rows = CannotFit::withoutRows($task);
         $classes = $weights = [];
         $sums = array_fill(0, \count($task->classes), 0.0);
         foreach ($rows as $row) {

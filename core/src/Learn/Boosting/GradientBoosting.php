@@ -79,10 +79,7 @@ final readonly class GradientBoosting implements Learner
     {
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $task = $balance->task;
-        $usable = $task->usable();
-        if ([] === $usable) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $usable = CannotFit::withoutRows($task);
         $loss = match ($task->kind()) {
             Task::TWO => Loss::Log,
             Task::MORE => Loss::Several,

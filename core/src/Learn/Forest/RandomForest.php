@@ -68,10 +68,7 @@ final readonly class RandomForest implements Learner
         $progress ??= new Silent();
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $task = $balance->task;
-        $rows = $task->usable();
-        if ([] === $rows) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $rows = CannotFit::withoutRows($task);
         $codes = Codes::learn($task->table, $task->inputs, $rows, Codes::BINS, self::RARE);
         $classes = null === $task->classes ? 0 : \count($task->classes);
         $cells = $codes->of($task->table, $rows);

@@ -303,10 +303,9 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
 
     public function report(Task $task, Reported $wanted): array
     {
-        return LinearReport::of($this, $task) + (null === $wanted->new ? [] : ['predictions_new' => LinearReport::predictions($this, $wanted->new)]) + ([] === $this->trace ? [] : ['selection' => [
-            'final' => $this->columns(),
-            'trace' => $this->trace,
-        ]]);
+        return LinearReport::of($this, $task)
+            + (null === $wanted->new ? [] : ['predictions_new' => LinearReport::predictions($this, $wanted->new)])
+            + ([] === $this->trace ? [] : ['selection' => ['final' => $this->columns(), 'trace' => $this->trace]]);
     }
 
     /** Where a price was looked for: what each costs and buys. */
@@ -358,7 +357,14 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>, aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>, penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int}, path?: list<array{price: float, terms: int, error: float, se: float}>, means?: list<float|int>} $data */
+        /**
+         * @var array{
+         *     coding: array<string, mixed>, names: list<string>, estimates: list<float|int>, inverse: list<list<float|int>>,
+         *     aliased: list<string>, figures: array<string, mixed>, trace?: list<array<string, mixed>>,
+         *     penalty?: ?array{kind: string, price: float|int, mix: float|int, objective: float|int},
+         *     path?: list<array{price: float, terms: int, error: float, se: float}>, means?: list<float|int>,
+         * } $data
+         */
         return new self(
             Coding::fromArray($data['coding']),
             $data['names'],

@@ -41,43 +41,49 @@ final readonly class NearestNeighbors implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('neighbors', 'Nearest neighbors', 'Finds the training records most like a record and takes their mean. Its reasons are the records themselves.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new Setting(
-                'find',
-                'Choose how many on inner folds',
-                Setting::YES,
-                true,
-                'Five folds of the training rows tell how many neighbors lose least.',
-            ),
-            new Setting(
-                'k',
-                'Neighbors',
-                Setting::WHOLE,
-                31,
-                'More smooth what is said; fewer follow single records.',
-                1,
-                10_000,
-                when: ['find' => ['no']],
-            ),
-            new Setting(
-                'weights',
-                'Neighbors count',
-                Setting::CHOICE,
-                Votes::ALIKE,
-                'All alike, or the nearer ones more: by one over their distance.',
-                choices: [Votes::ALIKE, Votes::NEARER],
-            ),
-            new Setting(
-                'smoothing',
-                'Records as all are, added',
-                Setting::NUMBER,
-                1.0,
-                'More draw chances toward the share among all training rows.',
-                0.0,
-                1000.0,
-                tasks: [Task::TWO, Task::MORE],
-            ),
-        ]);
+        return new AboutLearner(
+            'neighbors',
+            'Nearest neighbors',
+            'Finds the training records most like a record and takes their mean. Its reasons are the records themselves.',
+            [Task::TWO, Task::MORE, Task::NUMBER],
+            [
+                new Setting(
+                    'find',
+                    'Choose how many on inner folds',
+                    Setting::YES,
+                    true,
+                    'Five folds of the training rows tell how many neighbors lose least.',
+                ),
+                new Setting(
+                    'k',
+                    'Neighbors',
+                    Setting::WHOLE,
+                    31,
+                    'More smooth what is said; fewer follow single records.',
+                    1,
+                    10_000,
+                    when: ['find' => ['no']],
+                ),
+                new Setting(
+                    'weights',
+                    'Neighbors count',
+                    Setting::CHOICE,
+                    Votes::ALIKE,
+                    'All alike, or the nearer ones more: by one over their distance.',
+                    choices: [Votes::ALIKE, Votes::NEARER],
+                ),
+                new Setting(
+                    'smoothing',
+                    'Records as all are, added',
+                    Setting::NUMBER,
+                    1.0,
+                    'More draw chances toward the share among all training rows.',
+                    0.0,
+                    1000.0,
+                    tasks: [Task::TWO, Task::MORE],
+                ),
+            ],
+        );
     }
 
     public function settings(): array
@@ -89,10 +95,7 @@ final readonly class NearestNeighbors implements Learner
     public function fit(Task $task, ?Progress $progress = null): NeighborsModel
     {
         $progress ??= new Silent();
-        $rows = $task->usable();
-        if ([] === $rows) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $rows = CannotFit::withoutRows($task);
         $weighed = true === $this->settings['find'] ? $this->weighed($task, $rows, $progress) : [];
         $k = (int) $this->settings['k'];
         $least = \INF;

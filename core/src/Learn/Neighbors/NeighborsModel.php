@@ -161,7 +161,12 @@ final class NeighborsModel implements TellsClasses, ShowsNeighbors, TakesTime
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{space: array<string, mixed>, values: list<string>, votes: array<string, mixed>, k: int, rows: string, weighed: list<array{k: int, loss: float|int}>, notes: list<string>} $data */
+        /**
+         * @var array{
+         *     space: array<string, mixed>, values: list<string>, votes: array<string, mixed>, k: int, rows: string,
+         *     weighed: list<array{k: int, loss: float|int}>, notes: list<string>,
+         * } $data
+         */
         $values = [];
         foreach ($data['values'] as $bytes) {
             /** @var list<float> $own */

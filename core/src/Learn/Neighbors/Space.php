@@ -10,6 +10,7 @@ use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 use Dokimos\Core\Table\Table;
 
 /**
@@ -102,11 +103,7 @@ final readonly class Space
     private static function numbers(string $name, Column $column, array $rows): array
     {
         if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
-            throw new \DomainException(\sprintf(
-                'Column "%s" is %s in this table; the model learned it as a number.',
-                $name,
-                $column->kind()->value,
-            ));
+            throw new OtherKind($name, $column, OtherKind::NUMBER);
         }
         $out = [];
         foreach (Measured::of($column, $rows) as $v) {
@@ -125,11 +122,7 @@ final readonly class Space
     private static function places(string $name, Column $column, array $rows, array $levels, float $none): array
     {
         if (!$column instanceof CodedColumn) {
-            throw new \DomainException(\sprintf(
-                'Column "%s" is %s in this table; the model learned it as a category.',
-                $name,
-                $column->kind()->value,
-            ));
+            throw new OtherKind($name, $column, OtherKind::CATEGORY);
         }
         $known = array_flip($levels);
         $map = [-1 => $none];
@@ -159,7 +152,12 @@ final readonly class Space
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{columns: list<string>, scales: list<array{mean?: float|int, sd?: float|int, levels?: list<string>}>, places: list<int>, left_out: array<array-key, string>} $data */
+        /**
+         * @var array{
+         *     columns: list<string>, scales: list<array{mean?: float|int, sd?: float|int, levels?: list<string>}>,
+         *     places: list<int>, left_out: array<array-key, string>,
+         * } $data
+         */
         return new self($data['columns'], array_map(
             static fn (array $s): array => isset($s['sd'])
                 ? ['mean' => (float) ($s['mean'] ?? 0.0), 'sd' => (float) $s['sd']]

@@ -9,6 +9,7 @@ use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 use Dokimos\Core\Table\Table;
 
 /**
@@ -59,7 +60,8 @@ final readonly class Encoding
                 if ([] === $levels) {
                     $leftOut[$name] = \sprintf('no value of it stands in %d training rows', self::RARE);
                 } else {
-                    $columns[] = ['name' => $name, 'levels' => $levels] + (\count($levels) > $each ? ['embed' => min(8, (int) ceil(\count($levels) ** 0.4))] : []);
+                    $columns[] = ['name' => $name, 'levels' => $levels]
+                        + (\count($levels) > $each ? ['embed' => min(8, (int) ceil(\count($levels) ** 0.4))] : []);
                 }
             } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
                 $values = array_values(array_filter(Measured::of($column, $rows), is_finite(...)));
@@ -121,11 +123,7 @@ final readonly class Encoding
             $column = $table->column($c['name']);
             if (isset($c['sd'])) {
                 if (!$column instanceof NumberColumn && !$column instanceof DateColumn) {
-                    throw new \DomainException(\sprintf(
-                        'Column "%s" is %s in this table; the model learned it as a number.',
-                        $c['name'],
-                        $column->kind()->value,
-                    ));
+                    throw new OtherKind($c['name'], $column, OtherKind::NUMBER);
                 }
                 $own = [];
                 foreach (Measured::of($column, $rows) as $v) {
@@ -136,11 +134,7 @@ final readonly class Encoding
                 continue;
             }
             if (!$column instanceof CodedColumn) {
-                throw new \DomainException(\sprintf(
-                    'Column "%s" is %s in this table; the model learned it as a category.',
-                    $c['name'],
-                    $column->kind()->value,
-                ));
+                throw new OtherKind($c['name'], $column, OtherKind::CATEGORY);
             }
             $known = array_flip($c['levels'] ?? []);
             $other = \count($known);
@@ -191,7 +185,12 @@ final readonly class Encoding
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{columns: list<array{name: string, mean?: float|int, sd?: float|int, mark?: bool, levels?: list<string>, embed?: int}>, left_out: array<array-key, string>} $data */
+        /**
+         * @var array{
+         *     columns: list<array{name: string, mean?: float|int, sd?: float|int, mark?: bool, levels?: list<string>, embed?: int}>,
+         *     left_out: array<array-key, string>,
+         * } $data
+         */
         return new self(array_map(static function (array $c): array {
             foreach (['mean', 'sd'] as $key) {
                 if (isset($c[$key])) {

@@ -147,7 +147,13 @@ final readonly class NetworkModel implements TellsClasses, ShowsCourse
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{encoding: array<string, mixed>, hidden: list<int>, outputs: int, relu: bool, parameters: string, classes: ?list<string>, mean: float|int, sd: float|int, shifts: list<float|int>, epochs: list<array{round: int, training: float|int, held: float|int|null}>, best: int, notes: list<string>} $data */
+        /**
+         * @var array{
+         *     encoding: array<string, mixed>, hidden: list<int>, outputs: int, relu: bool, parameters: string,
+         *     classes: ?list<string>, mean: float|int, sd: float|int, shifts: list<float|int>,
+         *     epochs: list<array{round: int, training: float|int, held: float|int|null}>, best: int, notes: list<string>,
+         * } $data
+         */
         $encoding = Encoding::fromArray($data['encoding']);
         $kind = match (true) {
             null === $data['classes'] => Task::NUMBER,

@@ -76,89 +76,95 @@ final readonly class NeuralNetwork implements Learner
 
     public static function described(): AboutLearner
     {
-        return new AboutLearner('neural-network', 'Neural network', 'Layers of units that bend and add up what the columns say. Strong on smooth effects that act together; read from outside only.', [Task::TWO, Task::MORE, Task::NUMBER], [
-            new Setting(
-                'layers',
-                'Layers',
-                Setting::TEXT,
-                '32, 16',
-                'Units of each hidden layer, separated by commas; none makes a regression of it.',
-            ),
-            new Setting(
-                'bend',
-                'Units bend by',
-                Setting::CHOICE,
-                self::RELU,
-                'ReLU is quick; tanh is smooth.',
-                choices: [self::RELU, self::TANH],
-            ),
-            new Setting(
-                'dropout',
-                'Share of units left out at random',
-                Setting::NUMBER,
-                0.0,
-                'While learning; more holds it back more.',
-                0.0,
-                0.9,
-            ),
-            new Setting(
-                'find',
-                'Choose the price of large weights',
-                Setting::YES,
-                true,
-                'Of three prices the one at which the rows kept back lose least; takes three times as long.',
-            ),
-            new Setting(
-                'l2',
-                'Price of large weights',
-                Setting::NUMBER,
-                0.008,
-                'More holds it back more.',
-                0.0,
-                100.0,
-                when: ['find' => ['no']],
-            ),
-            new Setting(
-                'optimizer',
-                'Steps',
-                Setting::CHOICE,
-                Optimizer::ADAM,
-                'Each parameter by its own measure, or all by momentum.',
-                choices: [Optimizer::ADAM, Optimizer::MOMENTUM],
-            ),
-            new Setting('rate', 'Learning rate', Setting::NUMBER, 0.002, 'Larger steps are quicker and may run away.', 0.000001, 10.0),
-            new Setting(
-                'schedule',
-                'The rate',
-                Setting::CHOICE,
-                self::FALLS,
-                'Stays, falls from epoch to epoch, or is halved when rows kept back gain no more.',
-                choices: [self::FALLS, self::HALVED, self::STAYS],
-            ),
-            new Setting('batch', 'Rows of a step', Setting::WHOLE, 128, 'Fewer take more steps an epoch.', 1, 100_000),
-            new Setting('epochs', 'Epochs, at most', Setting::WHOLE, 120, 'How often all training rows are gone through.', 1, 10_000),
-            new Setting(
-                'held',
-                'Share of rows kept back to stop by',
-                Setting::NUMBER,
-                0.15,
-                'They teach nothing: the epoch at which they lose least is kept. 0 goes through all epochs.',
-                0.0,
-                0.5,
-            ),
-            new Setting('patience', 'Epochs without a gain before it stops', Setting::WHOLE, 10, 'More wait longer.', 1, 1000),
-            new Setting(
-                'each',
-                'Values with an input each, at most',
-                Setting::WHOLE,
-                30,
-                'A category of more becomes a few learned numbers.',
-                1,
-                1000,
-            ),
-            Balance::setting(),
-            new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed draws the same weights to begin with.', 0, 2_147_483_647),
-        ]);
+        return new AboutLearner(
+            'neural-network',
+            'Neural network',
+            'Layers of units that bend and add up what the columns say. Strong on smooth effects that act together; read from outside only.',
+            [Task::TWO, Task::MORE, Task::NUMBER],
+            [
+                new Setting(
+                    'layers',
+                    'Layers',
+                    Setting::TEXT,
+                    '32, 16',
+                    'Units of each hidden layer, separated by commas; none makes a regression of it.',
+                ),
+                new Setting(
+                    'bend',
+                    'Units bend by',
+                    Setting::CHOICE,
+                    self::RELU,
+                    'ReLU is quick; tanh is smooth.',
+                    choices: [self::RELU, self::TANH],
+                ),
+                new Setting(
+                    'dropout',
+                    'Share of units left out at random',
+                    Setting::NUMBER,
+                    0.0,
+                    'While learning; more holds it back more.',
+                    0.0,
+                    0.9,
+                ),
+                new Setting(
+                    'find',
+                    'Choose the price of large weights',
+                    Setting::YES,
+                    true,
+                    'Of three prices the one at which the rows kept back lose least; takes three times as long.',
+                ),
+                new Setting(
+                    'l2',
+                    'Price of large weights',
+                    Setting::NUMBER,
+                    0.008,
+                    'More holds it back more.',
+                    0.0,
+                    100.0,
+                    when: ['find' => ['no']],
+                ),
+                new Setting(
+                    'optimizer',
+                    'Steps',
+                    Setting::CHOICE,
+                    Optimizer::ADAM,
+                    'Each parameter by its own measure, or all by momentum.',
+                    choices: [Optimizer::ADAM, Optimizer::MOMENTUM],
+                ),
+                new Setting('rate', 'Learning rate', Setting::NUMBER, 0.002, 'Larger steps are quicker and may run away.', 0.000001, 10.0),
+                new Setting(
+                    'schedule',
+                    'The rate',
+                    Setting::CHOICE,
+                    self::FALLS,
+                    'Stays, falls from epoch to epoch, or is halved when rows kept back gain no more.',
+                    choices: [self::FALLS, self::HALVED, self::STAYS],
+                ),
+                new Setting('batch', 'Rows of a step', Setting::WHOLE, 128, 'Fewer take more steps an epoch.', 1, 100_000),
+                new Setting('epochs', 'Epochs, at most', Setting::WHOLE, 120, 'How often all training rows are gone through.', 1, 10_000),
+                new Setting(
+                    'held',
+                    'Share of rows kept back to stop by',
+                    Setting::NUMBER,
+                    0.15,
+                    'They teach nothing: the epoch at which they lose least is kept. 0 goes through all epochs.',
+                    0.0,
+                    0.5,
+                ),
+                new Setting('patience', 'Epochs without a gain before it stops', Setting::WHOLE, 10, 'More wait longer.', 1, 1000),
+                new Setting(
+                    'each',
+                    'Values with an input each, at most',
+                    Setting::WHOLE,
+                    30,
+                    'A category of more becomes a few learned numbers.',
+                    1,
+                    1000,
+                ),
+                Balance::setting(),
+                new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed draws the same weights to begin with.', 0, 2_147_483_647),
+            ],
+        );
     }
 
     public function settings(): array
@@ -172,10 +178,7 @@ final readonly class NeuralNetwork implements Learner
         $progress ??= new Silent();
         $balance = Balance::of($task, (string) $this->settings['balance']);
         $task = $balance->task;
-        $rows = $task->usable();
-        if ([] === $rows) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $rows = CannotFit::withoutRows($task);
         [$learn, $held] = HeldOut::parts($task, $rows, (float) $this->settings['held'], $this->settings['seed'].':network');
         if (\count($held) < self::FEWEST_HELD) {
             [$learn, $held] = [$rows, []];

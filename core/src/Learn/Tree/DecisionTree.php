@@ -66,10 +66,7 @@ final readonly class DecisionTree implements Learner
     /** @throws CannotFit No training row has a known outcome, so there is nothing to learn from. and more */
     public function fit(Task $task, ?Progress $progress = null): TreeModel
     {
-        $usable = $task->usable();
-        if ([] === $usable) {
-            throw new CannotFit('No training row has a known outcome, so there is nothing to learn from.');
-        }
+        $usable = CannotFit::withoutRows($task);
         [$rows, $judging] = $this->keptBack($task, $usable);
         $codes = Codes::learn($task->table, $task->inputs, $rows, \count($rows) <= self::EXACT_ROWS ? \PHP_INT_MAX : self::FINE_BINS);
         $balance = Balance::of($task->on($rows), (string) $this->settings['balance']);

@@ -13,6 +13,7 @@ use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\OtherKind;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
@@ -131,7 +132,7 @@ final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, Gi
         $left = $right = [];
         if (null !== $node->leftLevels) {
             if (!$column instanceof CodedColumn) {
-                throw new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as categories.', $node->column, $column->kind()->value));
+                throw new OtherKind((string) $node->column, $column, OtherKind::CATEGORIES);
             }
             $more = array_sum($this->weights($node->left)) > array_sum($this->weights($node->right));
             $goes = [-1 => $node->missingLeft];
@@ -163,7 +164,7 @@ final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, Gi
             return [$left, $right];
         }
         if (!$column instanceof NumberColumn) {
-            throw new \DomainException(\sprintf('Column "%s" is %s in this table; the model learned it as numbers.', $node->column, $column->kind()->value));
+            throw new OtherKind((string) $node->column, $column, OtherKind::NUMBERS);
         }
         $values = $column->values;
         foreach ($places as $place) {
