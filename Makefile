@@ -4,6 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
+.PHONY: nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -46,6 +47,9 @@ answers: build ## what the screens' tests are drawn from, asked of the demo anew
 
 recorded: build ## what the application answers is as recorded, to the last bit
 	@php benchmarks/recorded.php
+
+nearness: build ## how near each learner comes to the best AUC of the demo, by preparation
+	@php $(JIT) benchmarks/nearness.php
 
 mutate: install ## turns rules round, one at a time: each must be caught
 	@bin/mutate

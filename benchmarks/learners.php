@@ -8,11 +8,15 @@ declare(strict_types=1);
 use Dokimos\Core\Design\Coding;
 use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Format\CsvFile;
+use Dokimos\Core\Learn\Additive\AdditiveBoosting;
+use Dokimos\Core\Learn\Bayes\BayesNetwork;
+use Dokimos\Core\Learn\Bayes\NaiveBayes;
 use Dokimos\Core\Learn\Boosting\GradientBoosting;
 use Dokimos\Core\Learn\Forest\RandomForest;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Learn\Linear\LinearRegression;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
+use Dokimos\Core\Learn\Network\NeuralNetwork;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\DecisionTree;
 use Dokimos\Core\Learners\Learners;
@@ -209,8 +213,12 @@ function cpu(): float
     return $u['ru_utime.tv_sec'] + $u['ru_utime.tv_usec'] / 1e6 + $u['ru_stime.tv_sec'] + $u['ru_stime.tv_usec'] / 1e6;
 }
 
-/** @param list<string> $wanted */
-function speed(string $peers, array $wanted): void
+/**
+ * What is timed: data, rows, learner, rounds, what the peer calls it, and by how much its fit is divided (epochs).
+ *
+ * @return array<string, array{string, int, Learner, int, ?string, int}>
+ */
+function tasks(): array
 {
     $boost = static fn (array $more): Learner => new GradientBoosting($more + [
         'rate' => 0.1,
@@ -221,73 +229,128 @@ function speed(string $peers, array $wanted): void
         'depth' => 6,
         'leaves' => 64,
     ]);
-    $tasks = [
-        'gb10k' => ['tr10k', 10_000, $boost([]), 3],
-        'gb100k' => ['tr100k', 100_000, $boost([]), 1],
-        'gb100kl' => ['tr100k', 100_000, $boost(['depth' => 0, 'leaves' => 31]), 1],
-        'gb1m' => ['tr1m', 1_000_000, $boost(['trees' => 10]), 1],
-        'rf10k' => ['tr10k', 10_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
-        'rf100k' => ['tr100k', 100_000, new RandomForest(['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]), 1],
-        'rf1m' => ['tr1m', 1_000_000, new RandomForest(['trees' => 10, 'tried' => 'the square root', 'leaf' => 10]), 1],
-        'tree100k' => ['tr100k', 100_000, new DecisionTree(['depth' => 0, 'leaf' => 5, 'divide' => 10, 'judged' => 0.0]), 1],
-        'tree1m' => ['tr1m', 1_000_000, new DecisionTree([]), 1],
-        'logistic1m' => ['tr1m', 1_000_000, new LogisticRegression(['missing' => Coding::MARK]), 1],
-        'linear1m' => ['tr1m', 1_000_000, new LinearRegression(['missing' => Coding::MARK]), 1],
+    $forest = static fn (array $more): Learner => new RandomForest($more + ['trees' => 100, 'tried' => 'the square root', 'leaf' => 1]);
+
+    return [
+        'gb10k' => ['tr10k', 10_000, $boost([]), 5, 'gb10k', 1],
+        'gb100k' => ['tr100k', 100_000, $boost([]), 5, 'gb100k', 1],
+        'gb100kl' => ['tr100k', 100_000, $boost(['depth' => 0, 'leaves' => 31]), 5, 'gb100kl', 1],
+        'gb1m' => ['tr1m', 1_000_000, $boost(['trees' => 10]), 5, 'gb1m', 1],
+        'rf10k' => ['tr10k', 10_000, $forest([]), 5, 'rf10k', 1],
+        'rf100k' => ['tr100k', 100_000, $forest([]), 1, 'rf100k', 1],
+        'tree100k' => ['tr100k', 100_000, new DecisionTree(['depth' => 0, 'leaf' => 5, 'divide' => 10, 'judged' => 0.0]), 5, 'tree100k', 1],
+        'mlp' => ['tr100k', 100_000, new NeuralNetwork([
+            'layers' => '32, 16', 'find' => false, 'l2' => 0.0, 'rate' => 0.001, 'schedule' => 'stays', 'batch' => 64,
+            'epochs' => 5, 'held' => 0.0,
+        ]), 5, 'mlp', 5],
+        'rf1m' => ['tr1m', 1_000_000, $forest(['trees' => 10, 'leaf' => 10]), 1, null, 1],
+        'tree1m' => ['tr1m', 1_000_000, new DecisionTree([]), 1, null, 1],
+        'logistic1m' => ['tr1m', 1_000_000, new LogisticRegression(['missing' => Coding::MARK]), 1, null, 1],
+        'linear1m' => ['tr1m', 1_000_000, new LinearRegression(['missing' => Coding::MARK]), 1, null, 1],
+        'additive100k' => ['tr100k', 100_000, new AdditiveBoosting(['pairs' => 0, 'bags' => 8]), 1, null, 1],
+        'bayes100k' => ['tr100k', 100_000, new NaiveBayes(), 1, null, 1],
+        'network100k' => ['tr100k', 100_000, new BayesNetwork(), 1, null, 1],
     ];
+}
+
+/**
+ * Rounds of ours and the peer's in turn, so that what the machine does meanwhile meets both. Medians, and the least and the largest ratio.
+ *
+ * @param list<string> $wanted
+ */
+function speed(string $peers, array $wanted): void
+{
     $folder = sys_get_temp_dir().'/dokimos-peers-'.bin2hex(random_bytes(3));
     mkdir($folder.'/data', recursive: true);
     $made = ['te100k' => made($folder.'/data', 'te100k', 100_000, 20, 2)];
     printf(
-        "%-10s %10s %10s %8s %10s %10s %9s %s\n",
+        "%-13s %8s %8s %-20s %9s %8s %-20s %8s %s\n",
         'task',
-        'fit cpu s',
-        'peer cpu s',
-        'ratio',
+        'fit s',
+        'peer s',
+        'ratio (from to)',
         'predict s',
-        'peer',
+        'peer s',
+        'ratio (from to)',
         'peak MB',
         'AUC (peer)',
     );
+    $tasks = tasks();
     foreach ([] === $wanted ? array_keys($tasks) : $wanted as $task) {
-        [$name, $rows, $learner, $runs] = $tasks[$task];
+        [$name, $rows, $learner, $rounds, $as, $parts] = $tasks[$task];
         $made[$name] ??= made($folder.'/data', $name, $rows, 20, 1);
         [$table, $y] = $made[$name];
-        $peer = is_file($peers.'/peers_sklearn.py') && !in_array(
-            $task,
-            ['rf1m', 'tree1m', 'logistic1m', 'linear1m'],
-            true,
-        ) ? (string) shell_exec(sprintf('cd %s && OMP_NUM_THREADS=1 REP=%d /usr/bin/python3 %s %s 1 2>/dev/null', escapeshellarg($folder), $runs, escapeshellarg($peers.'/peers_sklearn.py'), $task)) : '';
-        $peerOf = static fn (string $what): ?float => preg_match('/'.$what.'=([0-9.]+)/', $peer, $m) ? (float) $m[1] : null;
-        $times = [];
-        for ($run = 0; $run < $runs; ++$run) {
+        $fits = $predicts = [];
+        $peerFits = $peerPredicts = [];
+        $model = null;
+        $auc = '-';
+        for ($round = 0; $round < $rounds; ++$round) {
             $before = cpu();
             $model = $learner->fit(new Task($table, $table->names(), $y, range(0, $rows - 1)));
-            $times[] = cpu() - $before;
+            $fits[] = (cpu() - $before) / $parts;
+            $before = cpu();
+            $chances = $model->predict($made['te100k'][0]);
+            $predicts[] = cpu() - $before;
+            if (null === $as || !is_file($peers.'/peers_sklearn.py')) {
+                continue;
+            }
+            $said = (string) shell_exec(sprintf(
+                'cd %s && OMP_NUM_THREADS=1 OPENBLAS_NUM_THREADS=1 REP=1 /usr/bin/python3 %s %s 1 2>/dev/null',
+                escapeshellarg($folder),
+                escapeshellarg($peers.'/peers_sklearn.py'),
+                $as,
+            ));
+            $of = static fn (string $what): ?float => preg_match('/'.$what.'=([0-9.]+)/', $said, $m) ? (float) $m[1] : null;
+            $peerFits[] = $of('cpu');
+            $peerPredicts[] = $of('predict100k');
+            $auc = preg_match('/AUC[^=]*=([0-9.]+)/', $said, $m) ? sprintf('%.4f', $m[1]) : '-';
         }
-        sort($times);
-        $fit = $times[intdiv(count($times), 2)];
-        $before = cpu();
-        $chances = $model->predict($made['te100k'][0]);
-        $predict = cpu() - $before;
         printf(
-            "%-10s %10.2f %10s %8s %10.2f %10s %9d %s\n",
+            "%-13s %8.2f %8s %-20s %9.2f %8s %-20s %8d %s\n",
             $task,
-            $fit,
-            null === $peerOf('cpu') ? '-' : sprintf('%.2f', $peerOf('cpu')),
-            null === $peerOf('cpu') ? '-' : sprintf('%.1f', $fit / $peerOf('cpu')),
-            $predict,
-            null === $peerOf('predict100k') ? '-' : sprintf('%.2f', $peerOf('predict100k')),
+            median($fits),
+            said(array_filter($peerFits, is_float(...))),
+            ratio($fits, $peerFits),
+            median($predicts),
+            said(array_filter($peerPredicts, is_float(...))),
+            ratio($predicts, $peerPredicts),
             memory_get_peak_usage(true) >> 20,
-            sprintf(
-                '%.4f (%s)',
-                (new BinaryScores($made['te100k'][1], $chances))->auc(),
-                null === $peerOf('AUC') ? '-' : sprintf('%.4f', $peerOf('AUC')),
-            ),
+            sprintf('%.4f (%s)', (new BinaryScores($made['te100k'][1], $chances))->auc(), $auc),
         );
     }
     array_map(unlink(...), glob($folder.'/data/*') ?: []);
     rmdir($folder.'/data');
     rmdir($folder);
+}
+
+/** @param non-empty-list<float> $values */
+function median(array $values): float
+{
+    sort($values);
+
+    return $values[intdiv(count($values), 2)];
+}
+
+/** @param list<float> $values */
+function said(array $values): string
+{
+    return [] === $values ? '-' : sprintf('%.2f', median(array_values($values)));
+}
+
+/**
+ * @param list<float>  $own
+ * @param list<?float> $peer of the same rounds
+ */
+function ratio(array $own, array $peer): string
+{
+    $ratios = [];
+    foreach ($peer as $i => $p) {
+        if (null !== $p && $p > 0.0) {
+            $ratios[] = $own[$i] / $p;
+        }
+    }
+
+    return [] === $ratios ? '-' : sprintf('%.2f (%.2f %.2f)', median($ratios), min($ratios), max($ratios));
 }
 
 $what = $argv[1] ?? '';
@@ -309,6 +372,10 @@ ob_end_flush();
 if ('' === $what) {
     file_put_contents(
         $root.'/docs/benchmarks-learners.md',
-        "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION.". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1. Speed: CPU seconds in one process, beside the compiled library in one thread in the same run.\n\n```text\n".$text."```\n",
+        "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION
+        .". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1."
+        .' Speed: CPU seconds in one process, beside the compiled library in one thread, in turn with it: medians of five rounds'
+        .' (of one where forests of 100,000 rows are grown), with the least and the largest ratio.'
+        ." A network's seconds are those of an epoch.\n\n```text\n".$text."```\n",
     );
 }

@@ -40,7 +40,7 @@ final class Problems
     /** @return iterable<string, \Closure(): Problem> */
     public static function all(string $reference): iterable
     {
-        yield 'demo' => self::demo(...);
+        yield 'demo' => static fn (): Problem => self::demo();
         foreach (glob($reference.'/learner-quality-*', \GLOB_ONLYDIR) ?: [] as $dir) {
             yield substr(basename($dir), \strlen('learner-quality-')) => static fn (): Problem => self::quality($dir);
         }
@@ -82,7 +82,8 @@ final class Problems
         );
     }
 
-    private static function demo(): Problem
+    /** The demo's visits, or those of another seed. */
+    public static function demo(int $seed = 2026): Problem
     {
         $kinds = [
             'boiler_class' => Kind::Category,
@@ -102,7 +103,7 @@ final class Problems
             static fn (int $i): float => 'yes' === $t->column('return_visit')->text($i) ? 1.0 : 0.0,
             range(0, $t->rows - 1),
         );
-        [$own, $fresh] = [$read(6000, 2026), $read(self::FRESH, 77)];
+        [$own, $fresh] = [$read(6000, $seed), $read(self::FRESH, 77)];
         $names = array_values(array_diff(
             $own->names(),
             [

@@ -25,10 +25,11 @@ final readonly class Setting implements \JsonSerializable
      * @param string                                  $type        one of the constants
      * @param bool|float|int|list<string>|string|null $default
      * @param string                                  $explanation one line: what more or less of it does
-     * @param list<string>                            $choices     for a choice or words
+     * @param list<string>                            $choices     for a choice or words; of a text that names columns, what
+     *                                                             a column is called that it does not name, and one it does
      * @param array<string, list<string>>             $when        asked only when another setting has one of these values
      * @param list<string>                            $tasks       what has to be predicted for it to matter; [] = whatever
-     * @param list<string>                            $kinds       kinds of columns that may be chosen; any when empty
+     * @param list<string>                            $kinds       kinds of columns that may be chosen, or named in a text; any when empty
      */
     public function __construct(
         public string $name,

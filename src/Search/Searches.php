@@ -61,7 +61,9 @@ final readonly class Searches
         $split = $this->questions->of($study)->plan() ?? throw new Problem(409, 'Choose the target first.');
         $per = [];
         foreach ($this->forecasts->of($study) as $forecast) {
-            $per[$forecast->learner] = $forecast->seconds / \count(TrialRunner::pieces($split));
+            if (null !== $forecast->seconds) {
+                $per[$forecast->learner] = $forecast->seconds / \count(TrialRunner::pieces($split));
+            }
         }
         $seconds = 0.0;
         $known = true;

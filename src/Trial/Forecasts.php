@@ -9,6 +9,9 @@ use App\Question\Ground;
 use App\Question\Questions;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Learn\AboutLearner;
+use Dokimos\Core\Learn\TakesTime;
+use Dokimos\Core\Learners\Learners;
 
 /**
  * About how long a trial will take, from those that ran here: seconds per row, input and fit, the median of the learner's latest. Trials
@@ -17,23 +20,23 @@ use Doctrine\ORM\EntityManagerInterface;
 final readonly class Forecasts
 {
     private const LATEST = 60;
+    /** What a forecast of answers is for. */
+    private const ANSWERS = 10_000;
 
     public function __construct(private EntityManagerInterface $entities, private Ground $ground, private Questions $questions)
     {
     }
 
-    /** @return list<ForecastView> of the learners that were measured */
+    /** @return list<ForecastView> of the learners that were measured, and of those whose answers take long */
     public function of(Study $study): array
     {
         $plan = $this->questions->of($study)->plan();
         if (null === $plan) {
             return [];
         }
-        $work = self::work(
-            $this->ground->table($study)->rows() - $this->questions->seal($study)->count(),
-            \count($this->ground->inputs($study)),
-            \count(TrialRunner::pieces($plan)),
-        );
+        $rows = $this->ground->table($study)->rows() - $this->questions->seal($study)->count();
+        $columns = \count($this->ground->inputs($study));
+        $work = self::work($rows, $columns, \count(TrialRunner::pieces($plan)));
         $own = $other = [];
         foreach ($this->entities->getRepository(Job::class)->findBy(
             ['kind' => TrialRunner::KIND, 'state' => Job::DONE],
@@ -52,14 +55,19 @@ final readonly class Forecasts
                 $other[$trial->learner()][] = $rate;
             }
         }
+        $slow = array_fill_keys(array_filter(
+            array_map(static fn (AboutLearner $a): string => $a->name, Learners::all()),
+            static fn (string $name): bool => is_a(Learners::card($name)->model, TakesTime::class, true),
+        ), []);
         $views = [];
-        foreach ($own + $other as $learner => $rates) {
+        foreach ($own + $other + $slow as $learner => $rates) {
             sort($rates);
             $views[] = new ForecastView(
                 (string) $learner,
-                $work * $rates[intdiv(\count($rates) - 1, 2)],
+                [] === $rates ? null : $work * $rates[intdiv(\count($rates) - 1, 2)],
                 \count($rates),
                 isset($own[$learner]),
+                isset($slow[$learner]) ? self::ANSWERS * $rows * $columns * TakesTime::SECONDS : null,
             );
         }
 

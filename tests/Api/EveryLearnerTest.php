@@ -127,10 +127,59 @@ final class EveryLearnerTest extends ApiTestCase
                 continue;
             }
             $this->isAccountedFor($name, $trial);
+            $this->reaches($name, $trial, $task);
             $this->isScoredAndDecidedOn($name, $trial, $task, $id, $new);
             $done[] = $trial;
         }
         $this->isBlended($id, $task, \array_slice($done, 0, 3), $new);
+        $this->isSearched($id, $variant, $task);
+    }
+
+    /** A guided search tries every learner that can be searched, and says why one could not be fitted. */
+    private function isSearched(int $study, int $variant, string $task): void
+    {
+        $asked = ['variantId' => $variant, 'tries' => 40, 'reading' => null];
+        $search = $this->call('POST', "/api/studies/$study/guided", $asked, 202)['subject'];
+        $this->work();
+        $view = $this->call('GET', "/api/guided/$search");
+        self::assertSame('done', $view['state'], (string) json_encode($view['failure'] ?? null));
+        $searched = [];
+        foreach (Learners::all() as $about) {
+            if (\in_array($task, $about->tasks, true) && null !== Learners::card($about->name)->searched) {
+                $searched[] = $about->name;
+            }
+        }
+        $tried = array_values(array_unique(array_column($view['tries'], 'learner')));
+        self::assertSame([], array_diff($searched, $tried));
+        foreach ($view['tries'] as $one) {
+            self::assertTrue(null !== $one['value'] || null !== $one['why'], $one['learner']);
+        }
+    }
+
+    /** What would have to change of a record for another answer, in steps the record can take. */
+    private function reaches(string $name, int $trial, string $task): void
+    {
+        $wish = match ($task) {
+            Task::TWO => ['low' => 0.02],
+            Task::MORE => ['other' => true],
+            default => ['low' => 30.0],
+        };
+        // A tree of few leaves does not ask for every column.
+        $asked = array_column($this->call('GET', "/api/trials/$trial/reasons/3")['account']['columns'], 'column');
+        $free = array_map(static fn (string $c): array => ['column' => $c], array_values(array_intersect(['days', 'age', 'area'], $asked)));
+        self::assertNotSame([], $free, $name);
+        $reached = $this->call('POST', "/api/trials/$trial/reasons/3/reach", $wish + ['free' => $free, 'likely' => 0.0]);
+        self::assertGreaterThan(0, $reached['tried'], $name);
+        self::assertTrue([] !== $reached['found'] || null !== $reached['nearest'], $name);
+        foreach ($reached['found'] as $one) {
+            $given = [];
+            foreach ($one['changes'] as $change) {
+                $given[$change['column']] = $change['to'];
+            }
+            // Imagined by hand, the same change gives the same answer.
+            $imagined = $this->call('POST', "/api/trials/$trial/reasons/3/imagine", ['changes' => $given]);
+            self::assertEquals($one['answer'], $imagined['after'], $name);
+        }
     }
 
     private function isScoredAndDecidedOn(string $name, int $trial, string $task, int $study, int $table): void

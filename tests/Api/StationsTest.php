@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use Dokimos\Core\Learn\TakesTime;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** Register, preparation, trials and judgment, as their pages ask for them. */
@@ -164,6 +165,16 @@ final class StationsTest extends ApiTestCase
         $logistic = $told($id)['logistic'];
         self::assertSame([true, 1], [$logistic['own'], $logistic['measured']]);
         self::assertArrayNotHasKey('boosting', $told($id), 'what never ran is not known');
+        // What looks at its training rows for every answer says so before it has run.
+        $slow = $told($id)['neighbors'];
+        self::assertSame([null, 0], [$slow['seconds'], $slow['measured']]);
+        $study = $this->call('GET', "/api/studies/$id");
+        $columns = \count(array_filter(
+            $this->call('GET', '/api/tables/'.$study['tableId'])['columns'],
+            static fn (array $c): bool => 'input' === $c['use'] && $c['known'],
+        ));
+        self::assertEqualsWithDelta(10_000 * $study['openRows'] * $columns * TakesTime::SECONDS, $slow['answers'], 1e-9);
+        self::assertNull($logistic['answers']);
         $job = $this->entities()->getConnection()->fetchAllAssociative(
             'SELECT ended_at - started_at AS took FROM job WHERE kind = ? AND title LIKE ? AND state = ?',
             ['trial', '%logistic%', 'done'],

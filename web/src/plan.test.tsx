@@ -33,6 +33,26 @@ describe('a plan', () => {
     await waitFor(() => expect(where()).toBe('/study/2/judgment'))
   })
 
+  it('bends numbers by a choice for each of them', async () => {
+    instead['POST /api/studies/2/trials'] = { status: 202, body: job }
+    instead['GET /api/jobs/31'] = { status: 200, body: job }
+    open('/study/2/trials')
+    await userEvent.click(await button('Numbers that bend: none'))
+    const choices = screen.getAllByRole('menuitemcheckbox')
+    expect(choices.length).toBeGreaterThan(2)
+    for (const c of choices) expect(c).toHaveAccessibleName(/straight$/)
+    // Categories are not offered, they have no curve.
+    expect(screen.queryByRole('menuitemcheckbox', { name: /^slot/ })).toBeNull()
+    await userEvent.click(screen.getByRole('menuitemcheckbox', { name: /^days_ahead/ }))
+    await userEvent.click(screen.getByRole('menuitemcheckbox', { name: /^boiler_age straight/ }))
+    expect(screen.getByRole('menuitemcheckbox', { name: /^days_ahead bent/ })).toBeChecked()
+    await userEvent.click(screen.getByRole('menuitemcheckbox', { name: /^days_ahead/ }))
+    await userEvent.keyboard('{Escape}')
+    expect(await button('Numbers that bend: boiler_age')).toBeVisible()
+    await userEvent.click(await button('Run this trial'))
+    expect((await request('POST', '/api/studies/2/trials')).body).toMatchObject({ settings: { bent: 'boiler_age' } })
+  })
+
   it('of nothing cannot be run', async () => {
     open('/study/2/trials')
     await tick('Logistic regression')

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Dokimos\Core\Decide;
 
 use Dokimos\Core\Blend\Mixing;
+use Dokimos\Core\Learn\AnswersInPart;
 use Dokimos\Core\Learn\ShowsBlend;
 use Dokimos\Core\Learn\TakesTime;
 use Dokimos\Core\Learn\TellsClasses;
@@ -12,9 +13,12 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
 /** Whole models, each with its own preparation and columns, that answer together. */
-final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
+final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime, AnswersInPart
 {
     public const NAME = 'blend';
+
+    /** @var \WeakMap<Table, list<Answers>> what each answers for a whole table that is still in use: marks are asked after answers */
+    private \WeakMap $said;
 
     /**
      * @param non-empty-list<ScoringModel>          $models
@@ -29,6 +33,9 @@ final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
         private array $classes,
         private array $notes,
     ) {
+        /** @var \WeakMap<Table, list<Answers>> $said */
+        $said = new \WeakMap();
+        $this->said = $said;
     }
 
     public function classes(): array
@@ -36,15 +43,45 @@ final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime
         return $this->classes;
     }
 
+    /**
+     * @param ?list<int> $rows
+     *
+     * @return list<Answers> of each of them
+     */
+    private function each(Table $table, ?array $rows): array
+    {
+        $ask = fn (Table $asked): array => array_map(
+            static fn (ScoringModel $m): Answers => $m->answers($m->select($asked, $m->byName())),
+            $this->models,
+        );
+
+        return null === $rows ? $this->said[$table] ??= $ask($table) : $ask($table->take($rows));
+    }
+
     /** @param ?list<int> $rows */
     private function answers(Table $table, ?array $rows): Answers
     {
-        $asked = null === $rows ? $table : $table->take($rows);
+        return $this->mixing->of($this->each($table, $rows));
+    }
 
-        return $this->mixing->of(array_map(
-            static fn (ScoringModel $m): Answers => $m->answers($m->select($asked, $m->byName())),
-            $this->models,
-        ));
+    public function inPart(Table $table): array
+    {
+        $each = $this->each($table, null);
+        $out = [];
+        for ($row = 0; $row < $table->rows; ++$row) {
+            $silent = array_keys(array_filter($each, static fn (Answers $a): bool => !$a->isKnown($row)));
+            if ([] !== $silent && \count($silent) < \count($each)) {
+                $out[$row] = \sprintf(
+                    'Answered without %s.',
+                    implode(' and ', array_map(
+                        fn (int $k): string => \sprintf('trial %d (%s)', $this->of[$k]['trial'], $this->of[$k]['name']),
+                        $silent,
+                    )),
+                );
+            }
+        }
+
+        return $out;
     }
 
     public function predict(Table $table, ?array $rows = null): array

@@ -8,6 +8,7 @@ use Dokimos\Core\Calibrate\Calibrated;
 use Dokimos\Core\Explain\RecordReasons;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Learn\AnswersInPart;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\TakesShift;
 use Dokimos\Core\Learn\TellsClasses;
@@ -225,6 +226,7 @@ final readonly class ScoringModel
         $width = max(1, \count($classes));
         $answers = $this->moved(self::answersOf($this->model, $prepared, null, $width));
         $told = $reasons ? RecordReasons::of($this->model, $prepared->table) : null;
+        $inPart = $reasons && $this->model instanceof AnswersInPart ? $this->model->inPart($prepared->table) : [];
         $lines = [];
         for ($row = 0; $row < $selected->rows; ++$row) {
             $known = $answers->isKnown($row);
@@ -234,7 +236,10 @@ final readonly class ScoringModel
             } elseif ([] !== $classes) {
                 $line += ['class' => $known ? $classes[$answers->likeliest($row)] : null, 'shares' => $known ? $answers->of($row) : []];
             }
-            $lines[] = $line + ['why' => $known ? null : 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)), 'reasons' => $known ? $told?->sentence($row) ?? '' : ''];
+            $lines[] = $line + [
+                'why' => $known ? null : 'not scored: '.($prepared->out[$row] ?? $this->whyNot($prepared->table, $row)),
+                'reasons' => $known ? trim(($inPart[$row] ?? '').' '.($told?->sentence($row) ?? '')) : '',
+            ];
         }
 
         return $lines;

@@ -9,6 +9,7 @@ use Dokimos\Core\Design\Reading;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Task\Task;
 
@@ -49,6 +50,8 @@ final class Readings
                 Setting::TEXT,
                 '',
                 'Names separated by commas, or "all": such a number follows a smooth curve instead of a straight line.',
+                choices: ['straight', 'bent'],
+                kinds: [Kind::Number->value, Kind::Date->value],
             ),
             new Setting('knots', 'Knots of a curve', Setting::WHOLE, 4, 'More follow more turns.', 3, 5),
             new Setting(

@@ -18,6 +18,7 @@ use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Task\Task;
 
 /**
@@ -102,8 +103,24 @@ final readonly class AdditiveBoosting implements Learner
                     0.0,
                     1000.0,
                 ),
-                new Setting('rising', 'Curves that may only rise', Setting::TEXT, '', 'Names of columns, separated by commas.'),
-                new Setting('falling', 'Curves that may only fall', Setting::TEXT, '', 'Names of columns, separated by commas.'),
+                new Setting(
+                    'rising',
+                    'Curves that may only rise',
+                    Setting::TEXT,
+                    '',
+                    'Names of columns, separated by commas.',
+                    choices: ['free', 'only rising'],
+                    kinds: [Kind::Number->value],
+                ),
+                new Setting(
+                    'falling',
+                    'Curves that may only fall',
+                    Setting::TEXT,
+                    '',
+                    'Names of columns, separated by commas.',
+                    choices: ['free', 'only falling'],
+                    kinds: [Kind::Number->value],
+                ),
                 Balance::setting(),
                 new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed draws the same bags.', 0, 2_147_483_647),
             ],

@@ -17,6 +17,7 @@ use Dokimos\Core\Random;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Silent;
 use Dokimos\Core\Stretch;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Rows;
 use Dokimos\Core\Task\Task;
 use Random\Randomizer;
@@ -62,8 +63,26 @@ final readonly class GradientBoosting implements Learner
             new Setting('again', 'Then fit on all rows', Setting::YES, true, 'Once more, the rows kept back among them, with as many trees as were found best. Takes up to twice as long, and is more accurate the fewer rows there are.'),
             new Setting('loss', 'For a number, make small', Setting::CHOICE, 'squared error', 'Squared error aims at the mean; Poisson at the mean of counts; quantile at the share below.', choices: ['squared error', 'Poisson', 'quantile'], tasks: [Task::NUMBER]),
             new Setting('quantile', 'Quantile', Setting::NUMBER, 0.5, '0.5 is the median.', 0.01, 0.99, tasks: [Task::NUMBER], when: ['loss' => ['quantile']]),
-            new Setting('rising', 'May only rise with', Setting::TEXT, '', 'Columns, separated by commas: more of them never lowers the answer.', tasks: [Task::TWO, Task::NUMBER]),
-            new Setting('falling', 'May only fall with', Setting::TEXT, '', 'Columns, separated by commas: more of them never raises the answer.', tasks: [Task::TWO, Task::NUMBER]),
+            new Setting(
+                'rising',
+                'May only rise with',
+                Setting::TEXT,
+                '',
+                'Columns, separated by commas: more of them never lowers the answer.',
+                choices: ['free', 'only rising'],
+                tasks: [Task::TWO, Task::NUMBER],
+                kinds: [Kind::Number->value],
+            ),
+            new Setting(
+                'falling',
+                'May only fall with',
+                Setting::TEXT,
+                '',
+                'Columns, separated by commas: more of them never raises the answer.',
+                choices: ['free', 'only falling'],
+                tasks: [Task::TWO, Task::NUMBER],
+                kinds: [Kind::Number->value],
+            ),
             Balance::setting(),
             new Setting('seed', 'Seed', Setting::WHOLE, 2026, 'The same seed grows the same trees.', 0, 2_147_483_647),
         ]);

@@ -5326,9 +5326,14 @@ export interface components {
         ForecastView: {
             learner: string;
             /** Format: float */
-            seconds: number;
+            seconds?: number | null;
             measured: number;
             own: boolean;
+            /**
+             * Format: float
+             * @default null
+             */
+            answers?: number | null;
         };
         OfferedView: {
             name: string;

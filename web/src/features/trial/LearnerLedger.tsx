@@ -1,4 +1,5 @@
 import { Fragment } from 'react'
+import { duration } from '../../ui/format'
 import { figured, scaleOf } from '../../ui/measure'
 import { IntervalMark } from '../../ui/IntervalMark'
 import type { Vary } from '../../data/search'
@@ -10,10 +11,13 @@ type Props = {
   learners: Learner[]
   ticked: string[]
   opened: string
+  variantId: number | undefined
   task: string
   standings: Standings | undefined
   settings: Record<string, Values>
   varied: Record<string, Record<string, Vary>>
+  /** Seconds that 10,000 answers of a learner will take, where that is long. */
+  answers: (name: string) => number | null | undefined
   onTick: (name: string) => void
   onOpen: (name: string) => void
   onSettings: (name: string, values: Values) => void
@@ -21,7 +25,7 @@ type Props = {
 }
 
 /** The learners: ticked ones are tried, the opened one shows its settings. */
-export function LearnerLedger({ learners, ticked, opened, task, standings, settings, varied, ...on }: Props) {
+export function LearnerLedger({ learners, ticked, opened, variantId, task, standings, settings, varied, answers, ...on }: Props) {
   const scale = scaleOf(standings?.measure, standings?.baseline)
   return (
     <table className="ledger" aria-label="Learners">
@@ -44,6 +48,7 @@ export function LearnerLedger({ learners, ticked, opened, task, standings, setti
         {learners.map((l) => {
           const best = (standings?.trials ?? []).filter((t) => t.learner === l.name && t.value != null && t.task === task)[0]
           const isOpen = opened === l.name
+          const slow = answers(l.name) ?? 0
           const count = Object.keys(varied[l.name] ?? {}).length
           return (
             <Fragment key={l.name}>
@@ -65,6 +70,9 @@ export function LearnerLedger({ learners, ticked, opened, task, standings, setti
                 </td>
                 <td className="soft" style={{ whiteSpace: 'normal', padding: '5px 6px' }}>
                   {l.explanation}{' '}
+                  {slow >= 3 && (
+                    <b>Scoring will be slow: 10,000 records take about {duration(slow)}, since every answer looks at all training rows. </b>
+                  )}
                   {l.settings.length > 0 && !isOpen && (
                     <button type="button" className="link" aria-label={`Settings of ${l.title}`} onClick={() => on.onOpen(l.name)}>
                       {count > 0 ? `${count} settings vary` : 'Settings'}
@@ -87,6 +95,7 @@ export function LearnerLedger({ learners, ticked, opened, task, standings, setti
                   <td />
                   <td colSpan={4} className="many-lines">
                     <Settings
+                      variantId={variantId}
                       learner={l}
                       task={task}
                       values={settings[l.name] ?? {}}

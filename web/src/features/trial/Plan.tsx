@@ -111,7 +111,7 @@ export function Plan() {
         }
       : null
   const weighed = useWeigh(studyId, wanted)
-  const forecast = forecasts.data?.find((f) => f.learner === picked[0]?.name)
+  const forecast = forecasts.data?.find((f) => f.learner === picked[0]?.name)?.seconds
   const s = study.data
   const plan = s?.plan
     ? { sealedShare: s.plan.sealedShare ?? 0, folds: s.plan.folds ?? 1, repeats: s.plan.repeats ?? 1, seed: s.plan.seed ?? 0 }
@@ -124,7 +124,7 @@ export function Plan() {
   const training = s && plan ? Math.round(s.openRows * (plan.folds > 1 ? 1 - 1 / plan.folds : 0.75)) : 0
   const seconds = picked.reduce<number | null>((sum, l) => {
     const own = forecasts.data?.find((f) => f.learner === l.name)
-    return sum === null || !own ? null : sum + own.seconds
+    return sum === null || own?.seconds == null ? null : sum + own.seconds
   }, 0)
   const run = () => {
     if (!variant) return
@@ -209,8 +209,8 @@ export function Plan() {
                   ? seconds !== null
                     ? `about ${duration(seconds)}`
                     : 'how long is not known before a first one of each'
-                  : forecast
-                    ? `${forecast.seconds < 1 ? '' : 'about '}${duration(forecast.seconds)}`
+                  : forecast != null
+                    ? `${forecast < 1 ? '' : 'about '}${duration(forecast)}`
                     : 'how long is not known before a first one'}
               . The seal stays closed.
             </>
@@ -274,6 +274,8 @@ export function Plan() {
               learners={fitting}
               ticked={ticked}
               opened={opened}
+              variantId={variant?.id}
+              answers={(name) => forecasts.data?.find((f) => f.learner === name)?.answers}
               task={task}
               standings={standings.data}
               settings={settings}

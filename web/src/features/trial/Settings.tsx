@@ -4,6 +4,7 @@ import { matters, numberOf, standing, type Setting, type Values } from '../../da
 import { useWritten } from '../../ui/useWritten'
 import { Slot } from '../../ui/Slot'
 import type { Vary } from '../../data/search'
+import { NamedColumns } from './NamedColumns'
 import { HowVaried, Varied } from './VarySetting'
 
 export type Learner = View<'AboutLearner'>
@@ -11,6 +12,7 @@ export type Learner = View<'AboutLearner'>
 /** The settings of the chosen learner, each with what more or less of it does. */
 export function Settings({
   learner,
+  variantId,
   task,
   values,
   varied,
@@ -18,6 +20,7 @@ export function Settings({
   onVary,
 }: {
   learner: Learner
+  variantId: number | undefined
   task: string
   values: Values
   varied: Record<string, Vary>
@@ -51,7 +54,16 @@ export function Settings({
               <Varied setting={s} vary={varied[s.name]!} onChange={(how) => vary(s.name, how)} />
             ) : (
               <>
-                <Field setting={s} value={standing(s, values)} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+                {s.type === 'text' && (s.kinds ?? []).length > 0 ? (
+                  <NamedColumns
+                    setting={s}
+                    value={String(standing(s, values))}
+                    variantId={variantId}
+                    onChange={(v) => onChange({ ...values, [s.name]: v })}
+                  />
+                ) : (
+                  <Field setting={s} value={standing(s, values)} onChange={(v) => onChange({ ...values, [s.name]: v })} />
+                )}
                 <span className="soft small" style={{ lineHeight: '15px' }}>
                   {s.explanation}
                 </span>
