@@ -41,6 +41,7 @@ export function NamedColumns({
         id={`setting-${s.name}`}
         type="button"
         className="slot clipped"
+        style={{ justifySelf: 'start', maxWidth: '100%' }}
         aria-haspopup="menu"
         aria-expanded={anchor !== null}
         aria-label={`${s.label}: ${shown}`}
