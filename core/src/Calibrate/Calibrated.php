@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Calibrate;
 
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Task\Answers;
 
 /** Chances of an event, or of several classes, made to come true: of several each class by itself, then shared out to 1. */
@@ -38,6 +44,27 @@ final readonly class Calibrated
         }
 
         return new self($way, $each);
+    }
+
+    /**
+     * The same, written out.
+     *
+     * @param non-empty-list<Expression> $chances
+     *
+     * @return non-empty-list<Expression>
+     */
+    public function expressions(array $chances): array
+    {
+        $own = array_map(static fn (Calibrator $c, Expression $p): Expression => $c->expression($p), $this->each, $chances);
+        if (1 === \count($own)) {
+            return $own;
+        }
+        $all = Operation::sum($own);
+        $some = Operation::of(Operator::Below, new Constant(0.0), $all);
+        $even = new When(new IsMissing($all), new Constant(null), new Constant(1 / max(1, \count($own))));
+        $out = array_map(static fn (Expression $p): When => new When($some, Operation::of(Operator::Over, $p, $all), $even), $own);
+
+        return [] === $out ? throw new \LogicException('There are no chances.') : $out;
     }
 
     public function of(Answers $answers): Answers

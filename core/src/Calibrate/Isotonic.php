@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Calibrate;
 
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
+
 /**
  * The rising steps closest to what came, by pooling adjacent violators (Ayer et al. 1955). Definition: docs/methods/calibration.md.
  */
@@ -97,6 +104,39 @@ final readonly class Isotonic implements Calibrator
         }
 
         return $block['value'] + ($chance - $block['to']) / ($next['from'] - $block['to']) * ($next['value'] - $block['value']);
+    }
+
+    public function expression(Expression $chance): Expression
+    {
+        return new When(new IsMissing($chance), new Constant(null), $this->between($chance, 0, \count($this->blocks) - 1));
+    }
+
+    /** Blocks are halved until one is left, with the line to the next behind it. */
+    private function between(Expression $chance, int $low, int $high): Expression
+    {
+        if ($low < $high) {
+            $middle = ($low + $high + 1) >> 1;
+
+            return new When(
+                Operation::of(Operator::Below, $chance, new Constant($this->blocks[$middle]['from'])),
+                $this->between($chance, $low, $middle - 1),
+                $this->between($chance, $middle, $high),
+            );
+        }
+        [$block, $next] = [$this->blocks[$low], $this->blocks[$low + 1] ?? null];
+        if (null === $next) {
+            return new Constant($block['value']);
+        }
+        $rise = ($next['value'] - $block['value']) / ($next['from'] - $block['to']);
+
+        return new When(
+            Operation::of(Operator::UpTo, $chance, new Constant($block['to'])),
+            new Constant($block['value']),
+            Operation::sum([
+                new Constant($block['value']),
+                Operation::of(Operator::Times, Operation::of(Operator::Less, $chance, new Constant($block['to'])), new Constant($rise)),
+            ]),
+        );
     }
 
     private function place(float $chance): int

@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Calibrate;
 
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+
 /**
  * 1 / (1 + exp(-(a + b s))) of the log-odds s of a chance, by maximum likelihood (Platt 1999). Definition: docs/methods/calibration.md.
  */
@@ -131,6 +136,14 @@ final readonly class Sigmoid implements Calibrator
     public function of(float $chance): float
     {
         return is_nan($chance) ? \NAN : 1 / (1 + exp(-($this->a + $this->b * self::logOdds($chance))));
+    }
+
+    public function expression(Expression $chance): Expression
+    {
+        $held = Operation::of(Operator::Least, Operation::of(Operator::Most, $chance, new Constant(self::LEAST)), new Constant(1 - self::LEAST));
+        $odds = Operation::of(Operator::Log, Operation::of(Operator::Over, $held, Operation::of(Operator::Less, new Constant(1.0), $held)));
+
+        return Operation::chance(Operation::sum([new Constant($this->a), Operation::of(Operator::Times, new Constant($this->b), $odds)]));
     }
 
     public function toArray(): array

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Decide;
 
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
 use Dokimos\Core\Task\Answers;
 
 /**
@@ -223,6 +227,34 @@ final readonly class BroughtBack
         $p = max(self::LEAST, min(1 - self::LEAST, $p));
 
         return log($p / (1 - $p));
+    }
+
+    /**
+     * The same, written out.
+     *
+     * @param non-empty-list<Expression> $chances of the event, or one per class
+     *
+     * @return non-empty-list<Expression>
+     */
+    public function expressions(array $chances): array
+    {
+        $held = static fn (Expression $p): Operation => Operation::of(Operator::Most, $p, new Constant(self::LEAST));
+        if (1 === \count($chances)) {
+            $p = Operation::of(Operator::Least, $held($chances[0]), new Constant(1 - self::LEAST));
+            $odds = Operation::of(Operator::Log, Operation::of(Operator::Over, $p, Operation::of(Operator::Less, new Constant(1.0), $p)));
+
+            return [Operation::chance(Operation::sum([
+                new Constant($this->shifts[0]),
+                Operation::of(Operator::Times, new Constant($this->slope), $odds),
+            ]))];
+        }
+        $raised = array_map(
+            static fn (Expression $p, float $s): Operation => Operation::of(Operator::Times, $held($p), new Constant(exp(max(-40.0, min(40.0, $s))))),
+            $chances,
+            [0.0, ...$this->shifts],
+        );
+
+        return array_map(static fn (Operation $r): Operation => Operation::of(Operator::Over, $r, Operation::sum($raised)), $raised);
     }
 
     public function of(Answers $answers): Answers

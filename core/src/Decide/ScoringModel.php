@@ -42,9 +42,9 @@ final readonly class ScoringModel
         public Model $model,
         public float $baseRate,
         public string $task = Task::TWO,
-        private array $came = [],
+        public array $came = [],
         private array $seen = [],
-        private ?BroughtBack $back = null,
+        public ?BroughtBack $back = null,
         public ?Calibrated $calibrated = null,
     ) {
     }

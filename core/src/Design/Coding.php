@@ -215,13 +215,8 @@ final readonly class Coding
         $out = [] === $rows ? [] : array_fill(0, \count($rows), $coefficients['(intercept)'] ?? 0.0);
         foreach ($this->columns as $name) {
             $column = $table->column($name);
-            $filled = isset($this->fills[$name]);
-            $mark = $filled ? $coefficients[(new Term($name, missing: true))->name()] ?? 0.0 : \NAN;
             if ($column instanceof CodedColumn) {
-                $effects = $this->effects($column, $name, $coefficients);
-                if (!isset($this->means[$name]) || !$filled) {
-                    $effects[-1] = $mark;
-                }
+                $effects = $this->effectsOf($column, $name, $coefficients);
                 $codes = $column->codes;
                 foreach ($rows as $i => $row) {
                     $out[$i] += $effects[$codes[$row]];
@@ -229,7 +224,7 @@ final readonly class Coding
             } elseif ($column instanceof NumberColumn || $column instanceof DateColumn) {
                 $b = $coefficients[$name] ?? 0.0;
                 $curve = $this->curve($name, $coefficients);
-                $else = $filled ? (null === $curve ? $b * $this->fills[$name] : $curve($this->fills[$name])) + $mark : \NAN;
+                $else = $this->elseOf($name, $coefficients);
                 foreach (Measured::of($column, $rows) as $i => $v) {
                     $out[$i] += is_finite($v) ? (null === $curve ? $b * $v : $curve($v)) : $else;
                 }
@@ -273,6 +268,48 @@ final readonly class Coding
 
             return $sum;
         };
+    }
+
+    /** @return list<string> values of a category that training rows had, the missing one left out */
+    public function known(string $name): array
+    {
+        return isset($this->means[$name])
+            ? array_values(array_filter(array_map(strval(...), array_keys($this->means[$name]->byLevel)), static fn (string $l): bool => '' !== $l))
+            : [...$this->levels[$name], ...$this->rare[$name] ?? []];
+    }
+
+    /**
+     * What a missing number or date adds; NAN where it leaves the row without an answer.
+     *
+     * @param array<array-key, float> $coefficients
+     */
+    public function elseOf(string $name, array $coefficients): float
+    {
+        if (!isset($this->fills[$name])) {
+            return \NAN;
+        }
+        $curve = $this->curve($name, $coefficients);
+        $fill = $this->fills[$name];
+
+        return (null === $curve ? ($coefficients[$name] ?? 0.0) * $fill : $curve($fill)) + ($coefficients[(new Term($name, missing: true))->name()] ?? 0.0);
+    }
+
+    /**
+     * What each code of a category adds, by code; what is missing by -1, NAN where it leaves the row without an answer.
+     *
+     * @param array<array-key, float> $coefficients
+     *
+     * @return array<int, float>
+     */
+    public function effectsOf(CodedColumn $column, string $name, array $coefficients): array
+    {
+        $filled = isset($this->fills[$name]);
+        $effects = $this->effects($column, $name, $coefficients);
+        if (!isset($this->means[$name]) || !$filled) {
+            $effects[-1] = $filled ? $coefficients[(new Term($name, missing: true))->name()] ?? 0.0 : \NAN;
+        }
+
+        return $effects;
     }
 
     /**

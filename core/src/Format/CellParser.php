@@ -201,6 +201,12 @@ final readonly class CellParser
         return (new self(dates: Dialect::MONTH_FIRST === $this->dates ? Dialect::DAY_FIRST : Dialect::MONTH_FIRST))->date($cell);
     }
 
+    /** @return array<array-key, bool> the usual spellings in lower case, and what they mean */
+    public static function spellings(): array
+    {
+        return self::YES_NO;
+    }
+
     /** Yes or no in their usual spellings; null when the cell says neither. */
     public static function yesNo(string $cell): ?bool
     {

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Table\Table;
 
 /** Columns left out of everything that follows, whichever step found them. RowWise. */
-final readonly class Aside implements FittedStep
+final readonly class Aside implements FittedStep, AsFrame
 {
     /** @param list<string> $columns */
     public function __construct(private string $step, public array $columns, private string $sentence)
@@ -38,5 +40,10 @@ final readonly class Aside implements FittedStep
     {
         /** @var array{step: string, columns: list<string>, sentence: string} $data */
         return new self($data['step'], $data['columns'], $data['sentence']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        return $frame->without($this->columns);
     }
 }

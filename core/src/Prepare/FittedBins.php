@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Profile\QuantileBins;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Kind;
@@ -11,7 +18,7 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Numbers in bins (a, b], as one category or as one yes/no mark a cut point. RowWise. */
-final readonly class FittedBins implements FittedStep
+final readonly class FittedBins implements FittedStep, AsFrame
 {
     /** @param array<array-key, list<float>> $cuts inner cut points, ascending, by column */
     public function __construct(public array $cuts, private bool $marks, private string $method)
@@ -100,5 +107,33 @@ final readonly class FittedBins implements FittedStep
     {
         /** @var array{cuts: array<array-key, list<float|int>>, marks: bool, method: string} $data */
         return new self(array_map(static fn (array $c) => array_map(floatval(...), $c), $data['cuts']), $data['marks'], $data['method']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        foreach ($this->cuts as $name => $cuts) {
+            $name = (string) $name;
+            if (!$frame->has($name)) {
+                continue;
+            }
+            $own = $frame->column($name);
+            $made = [];
+            if ($this->marks) {
+                foreach ($cuts as $cut) {
+                    $over = new When(Operation::of(Operator::Below, new Constant($cut), $own), new Constant('yes'), new Constant('no'));
+                    $made[self::markName($name, $cut)] = [Kind::YesNo, new When(new IsMissing($own), new Constant(null), $over)];
+                }
+                $frame = $frame->with($made)->without([$name]);
+                continue;
+            }
+            $labels = self::labels($cuts);
+            $label = new Constant($labels[\count($cuts)]);
+            foreach (array_reverse($cuts, true) as $i => $cut) {
+                $label = new When(Operation::of(Operator::UpTo, $own, new Constant($cut)), new Constant($labels[$i]), $label);
+            }
+            $frame = $frame->with([$name => [Kind::Category, new When(new IsMissing($own), new Constant(null), $label)]]);
+        }
+
+        return $frame;
     }
 }

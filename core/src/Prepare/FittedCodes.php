@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Lookup;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** A number for each value of a category. RowWise; where it learned from the target, out-of-fold. */
-final readonly class FittedCodes implements OutOfFold
+final readonly class FittedCodes implements OutOfFold, AsFrame
 {
     /** Stands for missing cells where they are a level of their own. */
     public const MISSING = "\0missing";
@@ -82,5 +86,20 @@ final readonly class FittedCodes implements OutOfFold
         $codes = array_map(static fn (array $c) => array_combine(array_map(static fn (int|string $l) => '' === $l ? self::MISSING : (string) $l, array_keys($c)), array_map(floatval(...), array_values($c))), $data['codes']);
 
         return new self($codes, array_map(floatval(...), $data['other']), $data['method']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $made = [];
+        foreach ($this->codes as $name => $codes) {
+            $kind = $frame->kind((string) $name);
+            if (null !== $kind && Frame::isText($kind)) {
+                $missing = $codes[self::MISSING] ?? (Encode::FREQUENCY === $this->method ? null : $this->other[$name]);
+                $known = array_diff_key($codes, [self::MISSING => 0.0]);
+                $made[$name] = [Kind::Number, new Lookup($frame->column((string) $name), $known, $this->other[$name], $missing)];
+            }
+        }
+
+        return $frame->with($made);
     }
 }

@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
 use Dokimos\Core\Table\Table;
 
 /** Rows with a missing value in one of some columns are out. RowWise. */
-final readonly class FittedDropRows implements TakesOut
+final readonly class FittedDropRows implements TakesOut, AsFrame
 {
     /** @param list<string> $columns */
     public function __construct(private array $columns)
@@ -53,5 +56,14 @@ final readonly class FittedDropRows implements TakesOut
     {
         /** @var array{columns: list<string>} $data */
         return new self($data['columns']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        foreach ($this->columns as $name) {
+            $frame = $frame->has($name) ? $frame->takingOut(new IsMissing($frame->column($name))) : $frame;
+        }
+
+        return $frame;
     }
 }

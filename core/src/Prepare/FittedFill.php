@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -12,7 +19,7 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Fills missing cells with values learned from training rows. RowWise. */
-final readonly class FittedFill implements FittedStep
+final readonly class FittedFill implements FittedStep, AsFrame
 {
     /**
      * @param array<array-key, float|int|string>                   $fills   by column (dates in seconds)
@@ -212,5 +219,39 @@ final readonly class FittedFill implements FittedStep
     {
         /** @var array{fills: array<array-key, float|int|string>, method: string, marks: list<string>, filled: int, short: list<string>, group: string, byGroup: array<array-key, array<array-key, float|int|string>>, models: array<array-key, array<string, mixed>>} $data */
         return new self($data['fills'], $data['method'], $data['marks'], $data['filled'], $data['short'], $data['group'], $data['byGroup'], array_map(Guess::fromArray(...), $data['models']));
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $made = [];
+        foreach ($this->fills as $name => $fill) {
+            $name = (string) $name;
+            $kind = $frame->kind($name);
+            if (null === $kind) {
+                continue;
+            }
+            if (isset($this->models[$name])) {
+                throw new CannotExpress(\sprintf('%s is filled with what a regression expects, which is not written out yet.', $name));
+            }
+            $own = $frame->column($name);
+            $value = static fn (float|int|string $v): float|string => match (true) {
+                Kind::Date === $kind => (int) $v / DateColumn::DAY,
+                Kind::Number === $kind => (float) $v,
+                default => (string) $v,
+            };
+            $groups = isset($this->byGroup[$name]) && $frame->has($this->group) ? $this->byGroup[$name] : null;
+            $by = null === $groups ? new Constant($value($fill)) : new Lookup(
+                $frame->column($this->group),
+                array_map($value, $groups),
+                $value($fill),
+                $value($groups[''] ?? $fill),
+            );
+            $made[$name] = [$kind, new When(new IsMissing($own), $by, $own)];
+            if (\in_array($name, $this->marks, true)) {
+                $made[self::markName($name)] = [Kind::YesNo, new When(new IsMissing($own), new Constant('yes'), new Constant('no'))];
+            }
+        }
+
+        return $frame->with($made);
     }
 }

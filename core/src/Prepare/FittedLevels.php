@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Lookup;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Table;
 
 /** Values of categories that are kept; all others are one. RowWise. */
-final readonly class FittedLevels implements FittedStep
+final readonly class FittedLevels implements FittedStep, AsFrame
 {
     /**
      * @param array<array-key, list<string>> $kept    by column
@@ -53,5 +56,18 @@ final readonly class FittedLevels implements FittedStep
     {
         /** @var array{kept: array<array-key, list<string>>, other: string, grouped: int, share: float} $data */
         return new self($data['kept'], $data['other'], $data['grouped'], (float) $data['share']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $made = [];
+        foreach ($this->kept as $name => $kept) {
+            $kind = $frame->kind((string) $name);
+            if (null !== $kind && Frame::isText($kind)) {
+                $made[$name] = [$kind, new Lookup($frame->column((string) $name), array_combine($kept, $kept), $this->other)];
+            }
+        }
+
+        return $frame->with($made);
     }
 }

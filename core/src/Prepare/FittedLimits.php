@@ -4,11 +4,18 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Values beyond limits are capped, made missing, or taken out with their row. RowWise. */
-final readonly class FittedLimits implements TakesOut
+final readonly class FittedLimits implements TakesOut, AsFrame
 {
     private const CAP = 0;
     private const EMPTY = 1;
@@ -89,5 +96,33 @@ final readonly class FittedLimits implements TakesOut
     {
         /** @var array{limits: array<array-key, array{?float, ?float}>, action: int, hit: int} $data */
         return new self(array_map(static fn (array $l) => [null === $l[0] ? null : (float) $l[0], null === $l[1] ? null : (float) $l[1]], $data['limits']), $data['action'], $data['hit']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $made = [];
+        foreach ($this->limits as $name => [$low, $high]) {
+            if (!$frame->has((string) $name)) {
+                continue;
+            }
+            $own = $held = $frame->column((string) $name);
+            foreach ([[$low, true], [$high, false]] as [$limit, $isLow]) {
+                if (null === $limit) {
+                    continue;
+                }
+                $at = new Constant($limit);
+                $beyond = $isLow ? Operation::of(Operator::Below, $own, $at) : Operation::of(Operator::Below, $at, $own);
+                if (self::TAKE_OUT === $this->action) {
+                    $frame = $frame->takingOut($beyond);
+                } else {
+                    $held = new When($beyond, self::CAP === $this->action ? $at : new Constant(null), $held);
+                }
+            }
+            if ($held !== $own) {
+                $made[$name] = [Kind::Number, $held];
+            }
+        }
+
+        return $frame->with($made);
     }
 }

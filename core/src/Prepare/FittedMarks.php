@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Lookup;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
 /** One yes/no column a value; a value never seen in training is "no" in all of them, a missing one stays missing. RowWise. */
-final readonly class FittedMarks implements FittedStep
+final readonly class FittedMarks implements FittedStep, AsFrame
 {
     /** @param array<array-key, list<string>> $levels by column */
     public function __construct(private array $levels)
@@ -65,5 +68,22 @@ final readonly class FittedMarks implements FittedStep
     {
         /** @var array{levels: array<array-key, list<string>>} $data */
         return new self($data['levels']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        foreach ($this->levels as $name => $levels) {
+            $name = (string) $name;
+            if (!$frame->has($name)) {
+                continue;
+            }
+            $made = [];
+            foreach ($levels as $level) {
+                $made[$name.' is '.$level] = [Kind::YesNo, new Lookup($frame->column($name), [$level => 'yes'], 'no')];
+            }
+            $frame = $frame->with($made)->without([$name]);
+        }
+
+        return $frame;
     }
 }

@@ -4,11 +4,19 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Numbers on another scale. RowWise. */
-final readonly class FittedScale implements FittedStep
+final readonly class FittedScale implements FittedStep, AsFrame
 {
     /** @param array<array-key, list<float>> $learned by column: where it begins and its width; for ranks the quantiles */
     public function __construct(private array $learned, private string $method)
@@ -118,5 +126,36 @@ final readonly class FittedScale implements FittedStep
     {
         /** @var array{learned: array<array-key, list<float|int>>, method: string} $data */
         return new self(array_map(static fn (array $l) => array_map(floatval(...), $l), $data['learned']), $data['method']);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $made = [];
+        foreach ($this->learned as $name => $learned) {
+            if (!$frame->has((string) $name)) {
+                continue;
+            }
+            if (Scale::RANK === $this->method) {
+                throw new CannotExpress(\sprintf('%s becomes its rank among training rows, which is not written out yet.', $name));
+            }
+            $own = $frame->column((string) $name);
+            if (Scale::LOG === $this->method) {
+                $one = new Constant(1.0);
+                $minus = Operation::of(Operator::Less, $one, $own);
+                $made[$name] = [Kind::Number, new When(
+                    Operation::of(Operator::Below, $own, new Constant(0.0)),
+                    Operation::of(Operator::Less, new Constant(0.0), Operation::of(Operator::Log, $minus)),
+                    Operation::of(Operator::Log, Operation::of(Operator::Add, $one, $own)),
+                )];
+                continue;
+            }
+            [$from, $width] = $learned;
+            $less = Operation::of(Operator::Less, $own, new Constant($from));
+            $made[$name] = [Kind::Number, $width > 0.0
+                ? Operation::of(Operator::Over, $less, new Constant($width))
+                : Operation::of(Operator::Times, $own, new Constant(0.0))];
+        }
+
+        return $frame->with($made);
     }
 }

@@ -4,14 +4,22 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Makes one column of two: a product, a ratio, a sum or a difference of numbers, or the pairs of values of two categories. RowWise. */
-final readonly class Interact implements Step, FittedStep
+final readonly class Interact implements Step, FittedStep, AsFrame
 {
     private const HOW = ['product', 'ratio', 'sum', 'difference', 'pairs of values'];
     private const NAMES = ['product' => '_times_', 'ratio' => '_per_', 'sum' => '_plus_', 'difference' => '_minus_', 'pairs of values' => '_and_'];
@@ -108,5 +116,32 @@ final readonly class Interact implements Step, FittedStep
     public function asks(array $wanted): array
     {
         return Asked::before($wanted, [$this->name() => [$this->one, $this->other]]);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        if (!$frame->has($this->one) || !$frame->has($this->other)) {
+            return $frame;
+        }
+        [$one, $other] = [$frame->column($this->one), $frame->column($this->other)];
+        if ($one->isText || $other->isText) {
+            $both = Operation::of(Operator::Join, $one, new Constant(', '), $other);
+            $lacks = Operation::of(Operator::Or, new IsMissing($one), new IsMissing($other));
+
+            return $frame->with([$this->name() => [Kind::Category, new When($lacks, new Constant(null), $both)]]);
+        }
+        $zero = Operation::of(
+            Operator::And,
+            Operation::of(Operator::UpTo, $other, new Constant(0.0)),
+            Operation::of(Operator::UpTo, new Constant(0.0), $other),
+        );
+        $made = match ($this->how) {
+            'product' => Operation::of(Operator::Times, $one, $other),
+            'ratio' => new When($zero, new Constant(null), Operation::of(Operator::Over, $one, new When($zero, new Constant(1.0), $other))),
+            'sum' => Operation::of(Operator::Add, $one, $other),
+            default => Operation::of(Operator::Less, $one, $other),
+        };
+
+        return $frame->with([$this->name() => [Kind::Number, $made]]);
     }
 }

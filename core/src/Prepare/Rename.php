@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Table;
 
 /** Gives a column another name, at the same place. RowWise. */
-final readonly class Rename implements Step, FittedStep
+final readonly class Rename implements Step, FittedStep, AsFrame
 {
     public function __construct(private string $column, private string $to)
     {
@@ -68,5 +70,10 @@ final readonly class Rename implements Step, FittedStep
     public function asks(array $wanted): array
     {
         return Asked::before($wanted, [$this->to => [$this->column]]);
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        return $frame->renamed($this->column, $this->to);
     }
 }

@@ -5,6 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Additive;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\Shares;
+use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\Scale;
@@ -14,7 +21,7 @@ use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 
 /** Curves and pairs that add up. */
-final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurves, AddsTerms
+final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurves, AddsTerms, AsExpression
 {
     private const LEAST = 1e-15;
 
@@ -240,5 +247,19 @@ final readonly class AdditiveModel implements CanBeRead, TellsClasses, ShowsCurv
             (float) $data['sd'],
             $data['notes'],
         );
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $sums = array_map(
+            fn (int $class, float $start): Trees => (new Drawn($this->codes, $this->curves, $this->pairs))->trees($class, $start, $frame),
+            array_keys($this->starts),
+            $this->starts,
+        );
+        if (null === $this->classes) {
+            return [Operation::sum([new Constant($this->mean), Operation::of(Operator::Times, new Constant($this->sd), $sums[0])])];
+        }
+
+        return 2 === \count($this->classes) ? [Operation::chance($sums[0])] : Shares::of($sums);
     }
 }

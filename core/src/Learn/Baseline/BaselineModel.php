@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Baseline;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 
 /** The same answer for every record. */
-final readonly class BaselineModel implements TellsClasses
+final readonly class BaselineModel implements TellsClasses, AsExpression
 {
     /**
      * @param list<float>   $values  the share of each class, or the mean alone
@@ -70,5 +73,12 @@ final readonly class BaselineModel implements TellsClasses
     {
         /** @var array{chance?: float, values?: list<float|int>, classes?: ?list<string>} $data */
         return isset($data['chance']) ? new self([1.0 - (float) $data['chance'], (float) $data['chance']]) : new self(array_map(floatval(...), $data['values'] ?? []), $data['classes'] ?? null);
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $all = array_map(static fn (float $v): Constant => new Constant($v), $this->values);
+
+        return \count($all) > 2 ? $all : [$all[\count($all) - 1]];
     }
 }

@@ -5,6 +5,12 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Boosting;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\Shares;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\Scale;
@@ -13,12 +19,13 @@ use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Learn\Tree\OpenTree;
 use Dokimos\Core\Learn\Tree\SumOfTrees;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Small trees that add up, each mending what those before it left. */
-final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport
+final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport, AsExpression
 {
     /**
      * @param list<float>                                                  $starts     the sum before the first tree; one per class of
@@ -190,5 +197,23 @@ final readonly class BoostedModel implements AddsTrees, TellsClasses, ShowsImpor
     public function courseOf(): string
     {
         return [] === $this->classes() ? 'mean loss' : 'log loss';
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $trees = $this->grove->open($this->codes, 0, 1.0);
+        $each = \count($this->starts);
+        $sums = [];
+        foreach ($this->starts as $class => $start) {
+            $own = array_values(array_filter($trees, static fn (int $t): bool => $t % $each === $class, \ARRAY_FILTER_USE_KEY));
+            $sums[] = OpenTree::written($own, $start, $frame);
+        }
+
+        return match ($this->loss) {
+            Loss::Several => Shares::of($sums),
+            Loss::Log => [Operation::chance($sums[0])],
+            Loss::Poisson => [Operation::of(Operator::Exp, Operation::of(Operator::Least, $sums[0], new Constant(50.0)))],
+            default => [$sums[0]],
+        };
     }
 }

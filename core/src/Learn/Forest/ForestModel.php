@@ -5,6 +5,12 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Forest;
 
 use Dokimos\Core\Design\Codes;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Reported;
 use Dokimos\Core\Learn\Scale;
@@ -13,12 +19,13 @@ use Dokimos\Core\Learn\ShowsImportance;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Learn\Tree\AddsTrees;
 use Dokimos\Core\Learn\Tree\Grove;
+use Dokimos\Core\Learn\Tree\OpenTree;
 use Dokimos\Core\Learn\Tree\SumOfTrees;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Many trees; the answer is the mean of theirs. */
-final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport
+final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImportance, ShowsCourse, GivesReport, AsExpression
 {
     /**
      * @param ?list<string>                              $classes    null for a number
@@ -193,5 +200,28 @@ final readonly class ForestModel implements AddsTrees, TellsClasses, ShowsImport
     public function courseOf(): string
     {
         return ([] === $this->classes() ? 'Mean squared error' : 'Brier score').' of rows that a tree was not grown on';
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $several = $this->grove->width > 1;
+        $times = 1.0 / max(1, \count($this->grove->roots));
+        $means = [];
+        for ($class = 0; $class < $this->grove->width; ++$class) {
+            $means[] = OpenTree::written($this->grove->open($this->codes, $class, $times), 0.0, $frame);
+        }
+        if (null === $this->factors) {
+            return $several && \count($means) > 2 ? $means : [$means[\count($means) - 1]];
+        }
+        // Classes brought back to how often they occur.
+        $shares = $several ? $means : [Operation::of(Operator::Less, new Constant(1.0), $means[0]), $means[0]];
+        $own = array_map(
+            static fn (Expression $s, float $f): Operation => Operation::of(Operator::Over, $s, new Constant($f)),
+            $shares,
+            $this->factors,
+        );
+        $back = array_map(static fn (Operation $o): Operation => Operation::of(Operator::Over, $o, Operation::sum($own)), $own);
+
+        return \count($back) > 2 ? $back : [$back[\count($back) - 1]];
     }
 }

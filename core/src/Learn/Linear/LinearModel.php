@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Linear;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\CodingExpression;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesAccount;
@@ -29,7 +32,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A sum of terms with their errors. */
-final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables, ShowsBends
+final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, GivesReport, ShowsTables, ShowsBends, AsExpression
 {
     /**
      * @param list<string>                                                   $names     of the terms kept, "(intercept)" first
@@ -431,5 +434,10 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
 
         // Effects in the unit of the number: those of a hundredth of the largest say nothing beside it.
         return new Account($base, $columns, 0.01 * abs($columns[0]['effect'] ?? 0.0));
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        return [CodingExpression::sum($this->coding, $frame, array_combine($this->names, $this->estimates))];
     }
 }

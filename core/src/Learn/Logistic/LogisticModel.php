@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\CodingExpression;
 use Dokimos\Core\Design\Matrix;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
 use Dokimos\Core\Learn\Account;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesAccount;
@@ -24,7 +28,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A fitted logistic regression. */
-final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport, ShowsBends
+final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, ShowsChoice, ReportsFit, GivesAccount, TakesShift, GivesReport, ShowsBends, AsExpression
 {
     /**
      * @param list<Coefficient>          $coefficients the constant first
@@ -329,5 +333,12 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
             null === $error ? null : self::chance($logOdds - Normal::Z95 * $error),
             null === $error ? null : self::chance($logOdds + Normal::Z95 * $error),
         );
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $coefficients = array_column(array_map(static fn (Coefficient $c): array => [$c->name, $c->estimate], $this->coefficients), 1, 0);
+
+        return [Operation::chance(CodingExpression::sum($this->coding, $frame, $coefficients))];
     }
 }

@@ -5,6 +5,11 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Logistic;
 
 use Dokimos\Core\Design\Coding;
+use Dokimos\Core\Design\CodingExpression;
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Shares;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesReport;
 use Dokimos\Core\Learn\Penalty;
@@ -19,7 +24,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Coefficients of every class but the first; the chances add up to 1. */
-final readonly class MultinomialModel implements CanBeRead, TellsClasses, ShowsCoefficients, ShowsChoice, GivesReport
+final readonly class MultinomialModel implements CanBeRead, TellsClasses, ShowsCoefficients, ShowsChoice, GivesReport, AsExpression
 {
     /**
      * @param list<string>               $classes      the first is the one the others are compared with
@@ -216,5 +221,16 @@ final readonly class MultinomialModel implements CanBeRead, TellsClasses, ShowsC
     public function trace(): array
     {
         return $this->trace;
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $odds = [new Constant(0.0)];
+        foreach ($this->coefficients as $own) {
+            $byName = array_column(array_map(static fn (Coefficient $c): array => [$c->name, $c->estimate], $own), 1, 0);
+            $odds[] = CodingExpression::sum($this->coding, $frame, $byName);
+        }
+
+        return Shares::of($odds);
     }
 }

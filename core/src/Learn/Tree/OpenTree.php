@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\TreeNode;
+use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
@@ -27,6 +30,32 @@ final readonly class OpenTree
      */
     public function __construct(public array $nodes)
     {
+    }
+
+    /**
+     * @param list<self> $trees
+     *
+     * @return Trees the same, to be taken away
+     */
+    public static function written(array $trees, float $start, Frame $frame): Trees
+    {
+        $all = $columns = [];
+        foreach ($trees as $tree) {
+            $own = [];
+            foreach ($tree->nodes as $n) {
+                if (null === $n['column']) {
+                    $own[] = TreeNode::leaf($n['value']);
+                    continue;
+                }
+                $columns[$n['column']] ??= $frame->column($n['column']);
+                $own[] = null === $n['levels']
+                    ? TreeNode::number($n['column'], $n['threshold'] ?? \INF, $n['missing'], $n['left'], $n['right'])
+                    : TreeNode::texts($n['column'], $n['levels'], $n['other'] ?? false, $n['missing'], $n['left'], $n['right']);
+            }
+            $all[] = $own;
+        }
+
+        return new Trees($all, $start, $columns);
     }
 
     public function goesLeft(int $node, Table $table, int $row): bool

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\GivesReport;
@@ -18,7 +22,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A decision tree: questions about one column each, and leaves that answer with what their training rows were. */
-final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, GivesPaths, ShowsLeaves, GivesReport
+final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, GivesPaths, ShowsLeaves, GivesReport, AsExpression
 {
     /** Rows mixed as all are that are added to each leaf. */
     private const ADDED = 20.0;
@@ -285,5 +289,21 @@ final readonly class TreeModel implements AddsTrees, CanBeRead, TellsClasses, Gi
     public function tree(): self
     {
         return $this;
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $classes = $this->classes();
+
+        return \count($classes) > 2
+            ? array_map(fn (int $class): Trees => $this->written($frame, $class), array_keys($classes))
+            : [$this->written($frame, null)];
+    }
+
+    private function written(Frame $frame, ?int $class): Trees
+    {
+        $sum = $this->sum($class, \PHP_INT_MAX) ?? throw new CannotExpress('This tree answers by no sum that could be written out.');
+
+        return OpenTree::written($sum->trees, $sum->start, $frame);
     }
 }

@@ -1,0 +1,209 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\Tests\TakeAway;
+
+use Dokimos\Core\Decide\ScoringModel;
+use Dokimos\Core\Learners\Learners;
+use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
+use Dokimos\Core\Table\Table;
+use Dokimos\Core\TakeAway\Dialect;
+use Dokimos\Core\TakeAway\Onnx;
+use Dokimos\Core\TakeAway\OnnxReader;
+use Dokimos\Core\TakeAway\Program;
+use Dokimos\Core\TakeAway\Reader;
+use Dokimos\Core\TakeAway\Sql;
+use Dokimos\Core\Task\Task;
+use Dokimos\Core\Validate\Trying;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** A model answers the same where it is taken: read from its JSON, and run by a database as one statement. */
+final class ProgramTest extends TestCase
+{
+    private const ROWS = 400;
+    private static ?OnnxReader $runtime = null;
+
+    public static function tearDownAfterClass(): void
+    {
+        self::$runtime = null;
+    }
+
+    private const STEPS = [
+        'none' => [],
+        'fills and bins' => [
+            ['step' => 'fill_missing', 'columns' => ['age', 'area'], 'mark' => true],
+            ['step' => 'bins', 'columns' => ['cost']],
+        ],
+        'pairs, levels and limits' => [
+            ['step' => 'group_rare', 'columns' => ['area'], 'share' => 0.2],
+            ['step' => 'interact', 'column' => 'area', 'how' => 'pairs of values', 'other' => 'sent'],
+            ['step' => 'outliers', 'columns' => ['cost'], 'rule' => 'own limits', 'low' => 20, 'high' => 80],
+            ['step' => 'scale', 'columns' => ['cost']],
+            ['step' => 'drop_rows', 'columns' => ['age']],
+        ],
+        'codes, marks and names' => [
+            ['step' => 'set_aside', 'columns' => ['day']],
+            ['step' => 'rename', 'column' => 'cost', 'to' => 'price'],
+            ['step' => 'encode', 'columns' => ['area'], 'method' => 'frequency'],
+            ['step' => 'encode', 'columns' => ['sent']],
+            ['step' => 'scale', 'columns' => ['price'], 'method' => 'logarithm'],
+            ['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'median by group', 'group' => 'sent is yes'],
+        ],
+    ];
+
+    /** @return iterable<string, array{string, string, array<string, mixed>, string}> */
+    public static function models(): iterable
+    {
+        $quick = ['forest' => ['trees' => 12], 'boosting' => ['trees' => 30], 'additive' => ['bags' => 2, 'pairs' => 2]];
+        foreach (['logistic', 'multinomial', 'linear', 'tree', 'forest', 'boosting', 'additive', 'baseline'] as $learner) {
+            foreach (Learners::about($learner)->tasks as $task) {
+                foreach (array_keys(self::STEPS) as $steps) {
+                    yield "$learner, $task, $steps" => [$learner, $task, $quick[$learner] ?? [], $steps];
+                }
+            }
+        }
+        yield 'bent, marked' => ['logistic', Task::TWO, ['bent' => 'all', 'missing' => 'fill and mark'], 'none'];
+        yield 'means of the outcome' => ['linear', Task::NUMBER, ['coding' => 'target mean', 'missing' => 'fill and mark'], 'none'];
+        yield 'steps in order' => ['logistic', Task::TWO, ['coding' => 'ordered', 'rare' => 60], 'none'];
+        yield 'rare classes counted more' => ['boosting', Task::TWO, ['trees' => 20, 'balance' => 'weighted up'], 'none'];
+        yield 'a forest of balanced classes' => ['forest', Task::MORE, ['trees' => 8, 'balance' => 'weighted up'], 'none'];
+        yield 'counts' => ['boosting', Task::NUMBER, ['trees' => 20, 'loss' => 'Poisson'], 'none'];
+    }
+
+    private static function records(int $rows, bool $new): Table
+    {
+        mt_srand($new ? 8 : 7);
+        $age = $cost = $area = $sent = $day = [];
+        for ($i = 0; $i < $rows; ++$i) {
+            $age[] = 0 === $i % 9 ? \NAN : (float) mt_rand(0, 40);
+            $cost[] = 0 === $i % 31 ? \NAN : mt_rand(0, 10000) / 100;
+            $area[] = 0 === $i % 17 ? -1 : mt_rand(0, $new ? 4 : 3);
+            $sent[] = 0 === $i % 23 ? -1 : mt_rand(0, 1);
+            $day[] = 0 === $i % 13 ? DateColumn::MISSING : 86400 * mt_rand(19000, 19700);
+        }
+
+        return Table::of([
+            'age' => new NumberColumn($age),
+            'cost' => new NumberColumn($cost),
+            'area' => new CodedColumn($area, ['north', "west's end", 'south', 'rare', 'never seen'], Kind::Category),
+            'sent' => new CodedColumn($sent, ['yes', 'no'], Kind::YesNo),
+            'day' => new DateColumn($day),
+        ], $rows);
+    }
+
+    /** @param array<string, mixed> $settings */
+    private static function model(string $learner, string $task, array $settings, string $steps): ScoringModel
+    {
+        $table = self::records(self::ROWS, false);
+        $y = [];
+        $age = $table->number('age')->values;
+        $area = $table->column('area');
+        for ($row = 0; $row < self::ROWS; ++$row) {
+            $pull = (is_nan($age[$row]) ? 12 : $age[$row]) / 10 - ('north' === $area->text($row) ? 1.5 : 0.0) + mt_rand(-100, 100) / 60;
+            $y[] = match ($task) {
+                Task::TWO => $pull > 1.6 ? 1.0 : 0.0,
+                Task::MORE => $pull < 1 ? 0.0 : ($pull < 2.2 ? 1.0 : 2.0),
+                default => max(0.0, round(4 + $pull)),
+            };
+        }
+
+        return (new Trying(
+            $table,
+            $table->names(),
+            $y,
+            Preparation::fromArray(self::STEPS[$steps]),
+            Learners::make($learner, $settings),
+            Task::TWO === $task ? ['no', 'yes'] : (Task::MORE === $task ? ['a', 'b', 'c'] : null),
+        ))->whole('y', 'yes');
+    }
+
+    /** @param array<string, mixed> $settings */
+    #[DataProvider('models')]
+    public function testItAnswersTheSameEverywhere(string $learner, string $task, array $settings, string $steps): void
+    {
+        $model = self::model($learner, $task, $settings, $steps);
+        $new = self::records(120, true);
+        $wanted = $model->answers($model->select($new, $model->byName()));
+        $program = Program::of($model);
+
+        $read = new Reader((array) json_decode(json_encode($program, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true, 4096, \JSON_THROW_ON_ERROR));
+        $sqlite = self::database($new);
+        $found = $sqlite->query((new Sql($program, Dialect::Sqlite, ['place']))->select('"new"'))->fetchAll(\PDO::FETCH_NUM);
+        self::assertCount(120, $found);
+        $onnx = [] === $program->inputs ? null : self::byRuntime(Onnx::of($program), $program, $new);
+        for ($row = 0; $row < 120; ++$row) {
+            $record = [];
+            foreach ($new->columns() as $name => $column) {
+                $record[$name] = match (true) {
+                    $column instanceof NumberColumn => $column->values[$row],
+                    $column instanceof DateColumn => $column->isMissing($row) ? null : $column->seconds[$row] / DateColumn::DAY,
+                    default => $column->text($row),
+                };
+            }
+            $told = $read->answers($record);
+            $said = \array_slice($found[$row], 1);
+            self::assertSame($row, (int) $found[$row][0]);
+            foreach ($wanted->of($row) as $k => $value) {
+                $ran = null === $onnx ? $value : array_values($onnx)[$k][$row];
+                if (is_nan($value)) {
+                    self::assertNull($ran);
+                    self::assertNull($told[$k]);
+                    self::assertNull($said[$k]);
+                } else {
+                    self::assertEqualsWithDelta($value, $told[$k], 1e-9 * max(1.0, abs($value)), "JSON, row $row");
+                    self::assertEqualsWithDelta($value, $said[$k], 1e-9 * max(1.0, abs($value)), "SQL, row $row");
+                    self::assertEqualsWithDelta($value, $ran, 1e-5 * max(1.0, abs($value)), "ONNX, row $row");
+                }
+            }
+        }
+    }
+
+    /** @return array<string, list<?float>> what an independent runtime answers */
+    private static function byRuntime(string $model, Program $program, Table $records): array
+    {
+        self::$runtime ??= new OnnxReader(\dirname(__DIR__, 3).'/tools/onnx');
+        self::assertTrue(self::$runtime->isThere(), 'make install fetches the runtime');
+        $inputs = [];
+        foreach ($program->inputs as $name => $kind) {
+            $column = $records->column((string) $name);
+            $inputs[$name] = match (true) {
+                $column instanceof NumberColumn => ['type' => 'double', 'values' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $column->values)],
+                $column instanceof DateColumn => ['type' => 'double', 'values' => array_map(
+                    static fn (int $s): ?float => DateColumn::MISSING === $s ? null : $s / DateColumn::DAY,
+                    $column->seconds,
+                )],
+                default => ['type' => 'string', 'values' => array_map($column->text(...), range(0, $records->rows - 1))],
+            };
+        }
+
+        return self::$runtime->answers($model, $inputs);
+    }
+
+    /** A database that holds the records as text and numbers, as one finds them. */
+    private static function database(Table $records): \PDO
+    {
+        $pdo = new \PDO('sqlite::memory:', options: [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_STRINGIFY_FETCHES => false]);
+        $pdo->exec('CREATE TABLE new (place INTEGER, age REAL, cost TEXT, area TEXT, sent TEXT, day TEXT)');
+        $insert = $pdo->prepare('INSERT INTO new VALUES (?, ?, ?, ?, ?, ?)');
+        for ($row = 0; $row < $records->rows; ++$row) {
+            $number = static fn (string $c): ?float => is_nan($records->number($c)->values[$row]) ? null : $records->number($c)->values[$row];
+            $sent = $records->column('sent')->text($row);
+            $day = $records->column('day')->text($row);
+            $insert->execute([$row, $number('age'), null === $number('cost') ? '' : (string) $number('cost'), $records->column('area')->text($row), null === $sent ? ' ' : ('yes' === $sent ? 'TRUE' : 'f'), $day]);
+        }
+
+        return $pdo;
+    }
+
+    public function testWhatHasNoFormulaIsSaidBefore(): void
+    {
+        $says = Program::cannot(self::model('neighbors', Task::TWO, ['find' => false, 'k' => 5], 'none'));
+        self::assertSame(['A model of this kind answers by what no formula holds; ask it over its service instead.'], $says);
+    }
+}
