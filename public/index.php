@@ -15,6 +15,13 @@ if (\PHP_SAPI === 'cli-server' && FrontEndFile::answer(__DIR__, (string) parse_u
     return;
 }
 
+// Services answer without a kernel.
+if (\PHP_SAPI === 'cli-server' && str_starts_with((string) parse_url($_SERVER['REQUEST_URI'], \PHP_URL_PATH), '/serve/')) {
+    require __DIR__.'/serve.php';
+
+    return;
+}
+
 try {
     Environment::load(dirname(__DIR__));
     $kernel = new Kernel($_SERVER['APP_ENV'], 'dev' === $_SERVER['APP_ENV']);

@@ -134,7 +134,9 @@ final class ProgramTest extends TestCase
 
         $read = new Reader((array) json_decode(json_encode($program, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true, 4096, \JSON_THROW_ON_ERROR));
         $sqlite = self::database($new);
-        $found = $sqlite->query((new Sql($program, Dialect::Sqlite, ['place']))->select('"new"'))->fetchAll(\PDO::FETCH_NUM);
+        $answer = $sqlite->query((new Sql($program, Dialect::Sqlite, ['place']))->select('"new"'));
+        self::assertInstanceOf(\PDOStatement::class, $answer);
+        $found = $answer->fetchAll(\PDO::FETCH_NUM);
         self::assertCount(120, $found);
         $onnx = [] === $program->inputs ? null : self::byRuntime(Onnx::of($program), $program, $new);
         for ($row = 0; $row < 120; ++$row) {

@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Approval;
+
+/** An approval as it is read. */
+final readonly class ApprovalView
+{
+    /**
+     * @param array<string, mixed>                            $evidence  as it was kept
+     * @param string                                          $stamp     fingerprint of evidence and model
+     * @param bool                                            $due       whether its day to look again has come
+     * @param array{at: string, by: string, why: string}|null $withdrawn
+     */
+    public function __construct(
+        public int $id,
+        public int $number,
+        public ?int $trialId,
+        public ?int $trialNumber,
+        public string $title,
+        public string $by,
+        public string $sentence,
+        public string $limits,
+        public string $again,
+        public bool $due,
+        public string $rule,
+        public float $cutoff,
+        public array $evidence,
+        public string $stamp,
+        public ?array $withdrawn,
+        public string $at,
+    ) {
+    }
+
+    public static function of(Approval $approval): self
+    {
+        $evidence = $approval->evidence();
+        $trial = \is_array($evidence['trial'] ?? null) ? $evidence['trial'] : [];
+        $prints = \is_array($evidence['fingerprints'] ?? null) ? $evidence['fingerprints'] : [];
+
+        return new self(
+            $approval->id(),
+            $approval->number(),
+            $approval->trial()?->id(),
+            \is_int($trial['number'] ?? null) ? $trial['number'] : null,
+            \is_string($trial['title'] ?? null) ? $trial['title'] : '',
+            $approval->by(),
+            $approval->sentence(),
+            $approval->limits(),
+            $approval->again()->format('Y-m-d'),
+            $approval->again() <= new \DateTimeImmutable('today'),
+            $approval->rule(),
+            $approval->cutoff(),
+            $evidence,
+            \is_string($prints['model'] ?? null) ? $prints['model'] : '',
+            $approval->withdrawn(),
+            $approval->createdAt()->format(\DATE_ATOM),
+        );
+    }
+}
