@@ -103,7 +103,7 @@ final class AtWorkTest extends ApiTestCase
         self::assertCount(5, $told['answer']['because']);
         // The service gives what the application does for the same record.
         $numbers = array_values(array_filter(range(1, 12), fn (int $n): bool => !$this->call('GET', "/api/trials/$this->trial/reasons/$n")['sealed']));
-        $same = array_values(array_filter($numbers, function (int $n) use ($record, $told): bool {
+        $same = array_values(array_filter($numbers, function (int $n) use ($told): bool {
             $own = $this->call('GET', "/api/trials/$this->trial/reasons/$n");
 
             return abs(($own['answer']['chance'] ?? $own['account']['answer']) - $told['answer']['chance']) < 1e-9;

@@ -173,13 +173,13 @@ final class ServiceTest extends TestCase
         self::assertSame(401, $this->post('/serve/nobody-home', $token, '{}')[0]);
         $pdo->exec("UPDATE service_token SET revoked_at = NULL, expires = '2020-01-01'");
         self::assertSame(401, $this->post('/serve/nobody-home', $token, '{}')[0]);
-        $pdo->exec("UPDATE service_token SET expires = NULL, reasons = 0");
+        $pdo->exec('UPDATE service_token SET expires = NULL, reasons = 0');
         self::assertSame(403, $this->post('/serve/nobody-home?reasons=1', $token, '{}')[0]);
         $this->console(['dokimos:service', 'nobody-home', '--pause']);
         [$status, $problem] = $this->post('/serve/nobody-home', $token, '{}');
         self::assertSame([503, 'The service is paused.'], [$status, $problem['title']]);
         $this->console(['dokimos:service', 'nobody-home', '--resume']);
-        $pdo->exec("UPDATE approval SET withdrawn_at = CURRENT_TIMESTAMP");
+        $pdo->exec('UPDATE approval SET withdrawn_at = CURRENT_TIMESTAMP');
         self::assertSame(503, $this->post('/serve/nobody-home', $token, '{}')[0]);
     }
 }

@@ -13,11 +13,15 @@ use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\TakeAway\Dialect;
+use Dokimos\Core\TakeAway\Form;
 use Dokimos\Core\TakeAway\Onnx;
 use Dokimos\Core\TakeAway\OnnxReader;
 use Dokimos\Core\TakeAway\Program;
+use Dokimos\Core\TakeAway\Proof;
 use Dokimos\Core\TakeAway\Reader;
+use Dokimos\Core\TakeAway\Sample;
 use Dokimos\Core\TakeAway\Sql;
+use Dokimos\Core\TakeAway\TakeAway;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -201,6 +205,50 @@ final class ProgramTest extends TestCase
         }
 
         return $pdo;
+    }
+
+    /** @return iterable<string, array{Form}> */
+    public static function forms(): iterable
+    {
+        foreach (Form::cases() as $form) {
+            yield $form->title() => [$form];
+        }
+    }
+
+    #[DataProvider('forms')]
+    public function testItIsProvenBeforeItIsHandedOut(Form $form): void
+    {
+        self::$runtime ??= new OnnxReader(\dirname(__DIR__, 3).'/tools/onnx');
+        $model = self::model('boosting', Task::TWO, ['trees' => 40], 'fills and bins');
+        $real = $model->select(self::records(60, false), $model->byName());
+        [$bytes, $proof] = (new TakeAway(self::$runtime))->of($model, $form, $real);
+        self::assertNotSame('', $bytes);
+        self::assertTrue($proof->holds());
+        self::assertLessThanOrEqual($form->within(), $proof->largest);
+        self::assertSame(60, $proof->made['real']);
+        foreach ($proof->made as $sort => $many) {
+            self::assertGreaterThan(3, $many, $sort);
+        }
+        self::assertSame(array_sum($proof->made), $proof->records);
+        self::assertStringContainsString('its answers are the same', $proof->sentence());
+    }
+
+    /** A proof that cannot fail is none. */
+    public function testAnotherAnswerIsFound(): void
+    {
+        $model = self::model('tree', Task::TWO, [], 'none');
+        $real = $model->select(self::records(20, false), $model->byName());
+        $sample = Sample::of(Program::of($model), $real);
+        $wanted = $model->answers($model->select($sample->records, $model->byName()));
+        $found = array_map(static fn (int $row): array => $wanted->of($row), range(0, $wanted->rows() - 1));
+        self::assertTrue(Proof::of('nobody', $wanted, $found, $sample, 1e-9)->holds());
+        $found[7][0] += 1e-8;
+        $found[9][0] = null;
+        $proof = Proof::of('nobody', $wanted, $found, $sample, 1e-9);
+        self::assertFalse($proof->holds());
+        self::assertSame([7, 9], $proof->apart);
+        self::assertStringContainsString('2 of them are answered otherwise', $proof->sentence());
+        self::assertFalse(Proof::of('nobody', $wanted, \array_slice($found, 0, 3), $sample, 1.0)->holds());
     }
 
     public function testWhatHasNoFormulaIsSaidBefore(): void

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Dokimos\Core\TakeAway;
+
+/** What a model is taken away as. */
+enum Form: string
+{
+    case PostgreSql = 'sql-postgresql';
+    case Sqlite = 'sql-sqlite';
+    case Onnx = 'onnx';
+    case Json = 'json';
+
+    public function title(): string
+    {
+        return match ($this) {
+            self::PostgreSql => 'SQL for PostgreSQL',
+            self::Sqlite => 'SQL for SQLite',
+            self::Onnx => 'ONNX',
+            self::Json => 'JSON',
+        };
+    }
+
+    public function extension(): string
+    {
+        return match ($this) {
+            self::PostgreSql, self::Sqlite => 'sql',
+            self::Onnx => 'onnx',
+            self::Json => 'json',
+        };
+    }
+
+    /** How far an answer may be from ours. */
+    public function within(): float
+    {
+        return self::Onnx === $this ? 1e-5 : 1e-9;
+    }
+}
