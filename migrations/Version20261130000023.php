@@ -102,5 +102,21 @@ final class Version20261130000023 extends AbstractMigration
         $this->addSql('CREATE UNIQUE INDEX UNIQ_service_tally ON service_tally (service_id, version, token_id, day)');
         $this->addSql('CREATE INDEX IDX_service_tally_service ON service_tally (service_id)');
         $this->addSql('CREATE INDEX IDX_service_tally_token ON service_tally (token_id)');
+        $this->addSql('CREATE TABLE taken_away (
+            id INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL,
+            form VARCHAR(40) NOT NULL,
+            bytes CLOB NOT NULL,
+            size INTEGER NOT NULL,
+            proof CLOB NOT NULL,
+            draft BOOLEAN NOT NULL,
+            taken_by VARCHAR(120) NOT NULL,
+            created_at DATETIME NOT NULL,
+            study_id INTEGER NOT NULL,
+            trial_id INTEGER NOT NULL,
+            CONSTRAINT FK_taken_away_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
+            CONSTRAINT FK_taken_away_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE
+        )');
+        $this->addSql('CREATE INDEX IDX_taken_away_study ON taken_away (study_id)');
+        $this->addSql('CREATE INDEX IDX_taken_away_trial ON taken_away (trial_id)');
     }
 }

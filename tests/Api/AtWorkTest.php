@@ -152,4 +152,26 @@ final class AtWorkTest extends ApiTestCase
         $view = $this->call('DELETE', "/api/services/$id/tokens/{$made['token']['id']}");
         self::assertTrue($view['tokens'][0]['revoked']);
     }
+
+    public function testAModelIsTakenAwayWithItsProofAndSaysDraft(): void
+    {
+        $view = $this->call('GET', "/api/trials/$this->trial/take-away");
+        self::assertSame([[], true, []], [$view['cannot'], $view['draft'], $view['taken']]);
+        foreach (array_column($view['forms'], 'form') as $form) {
+            $taken = $this->call('POST', "/api/trials/$this->trial/take-away", ['form' => $form], 201);
+            self::assertTrue($taken['draft']);
+            self::assertStringContainsString('-draft.', $taken['fileName']);
+            self::assertStringContainsString('its answers are the same', $taken['says']);
+            self::assertGreaterThan(100, $taken['made']['real']);
+            $this->client->request('GET', "/api/taken/{$taken['id']}/file");
+            self::assertSame($taken['size'], \strlen((string) $this->client->getResponse()->getContent()));
+        }
+        $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
+        self::assertFalse($this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'json'], 201)['draft']);
+        self::assertCount(5, $this->call('GET', "/api/trials/$this->trial/take-away")['taken']);
+        $this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'paper'], 422);
+        $nearest = $this->tried('neighbors', ['find' => 'no', 'k' => 9]);
+        self::assertStringContainsString('no formula holds', $this->call('GET', "/api/trials/$nearest/take-away")['cannot'][0]);
+        $this->call('POST', "/api/trials/$nearest/take-away", ['form' => 'onnx'], 409);
+    }
 }

@@ -75,7 +75,7 @@ final class ServiceTest extends TestCase
             }
             usleep(100_000);
         }
-        $headers = $http_response_header ?? [];
+        $headers = $http_response_header;
         $said = json_decode((string) $text, true);
 
         return [(int) (explode(' ', $headers[0] ?? '')[1] ?? 0), \is_array($said) ? $said : [], implode("\n", $headers)];
@@ -89,7 +89,7 @@ final class ServiceTest extends TestCase
         self::assertStringContainsString('approved as number 2', $this->console($approve('2')));
         $said = $this->console(['dokimos:service', 'nobody-home', '--study=2', '--approval=1', '--token=Dispatch', '--host=http://127.0.0.1:'.$this->port]);
         self::assertSame(1, preg_match('/^TOKEN=(\S+)$/m', $said, $found));
-        $token = $found[1] ?? '';
+        $token = $found[1];
 
         // The printed example, run as it stands.
         $lines = explode("\n", $said);
@@ -100,7 +100,7 @@ final class ServiceTest extends TestCase
         self::assertSame(1, $told['version'] ?? null, $curl->getOutput());
         self::assertIsFloat($told['chance']);
         self::assertSame(1, preg_match("/-d '(.*)'/s", $command, $body));
-        $record = (array) json_decode($body[1] ?? '', true);
+        $record = (array) json_decode($body[1], true);
 
         // A caller goes on calling while the version is switched and switched back: every call is answered, by one version or the other.
         $caller = new Process([\PHP_BINARY, '-r', <<<'PHP'
@@ -147,7 +147,7 @@ final class ServiceTest extends TestCase
         $this->console(['dokimos:approve', '2', '1', '--sentence=Examined.', '--limits=None else.', '--again=2099-01-01']);
         $said = $this->console(['dokimos:service', 'nobody-home', '--study=2', '--approval=1', '--token=Dispatch']);
         self::assertSame(1, preg_match('/^TOKEN=(\S+)$/m', $said, $found));
-        $token = $found[1] ?? '';
+        $token = $found[1];
         $pdo = new \PDO('sqlite:'.$this->data.'/dokimos.sqlite');
         $cases = [
             'no token' => ['/serve/nobody-home', '', [], 401],

@@ -38,13 +38,27 @@ enum Dialect: string
     /** @param list<string> $of */
     public function least(array $of): string
     {
-        return (self::PostgreSql === $this ? 'LEAST' : 'MIN').'('.implode(', ', $of).')';
+        return self::PostgreSql === $this ? self::unlessMissing('LEAST', $of) : 'MIN('.implode(', ', $of).')';
     }
 
     /** @param list<string> $of */
     public function greatest(array $of): string
     {
-        return (self::PostgreSql === $this ? 'GREATEST' : 'MAX').'('.implode(', ', $of).')';
+        return self::PostgreSql === $this ? self::unlessMissing('GREATEST', $of) : 'MAX('.implode(', ', $of).')';
+    }
+
+    /**
+     * PostgreSQL leaves out what is missing; here that makes all of it missing. They are names and constants: Hoist sees to that.
+     *
+     * @param list<string> $of
+     */
+    private static function unlessMissing(string $function, array $of): string
+    {
+        $names = array_filter($of, static fn (string $o): bool => !str_starts_with($o, "'"));
+        $missing = implode(' OR ', array_map(static fn (string $o): string => $o.' IS NULL', $names));
+        $call = $function.'('.implode(', ', $of).')';
+
+        return [] === $names ? $call : "CASE WHEN $missing THEN NULL ELSE $call END";
     }
 
     /** Keeps what is worked out in a subquery from being worked out again for every use. */

@@ -145,13 +145,14 @@ final readonly class Program implements \JsonSerializable
      */
     private static function named(array $layers, array $answers, string $prefix): array
     {
+        [$before, $answers] = Hoist::of($answers, $prefix);
         $layer = $names = [];
         foreach ($answers as $k => $answer) {
             $layer[$prefix.($k + 1)] = $answer;
             $names[] = new Named($prefix.($k + 1), false);
         }
 
-        return [[...$layers, $layer], $names];
+        return [[...$layers, ...$before, $layer], $names];
     }
 
     /**

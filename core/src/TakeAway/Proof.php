@@ -29,10 +29,27 @@ final readonly class Proof implements \JsonSerializable
     ) {
     }
 
-    /**
-     * @param list<list<?float>> $found per record, in the order of the program's answers; null = none
-     */
+    /** @param list<list<?float>> $found per record, in the order of the program's answers; null = none */
     public static function of(string $by, Answers $wanted, array $found, Sample $sample, float $within): self
+    {
+        return self::compared($by, $wanted, $found, $sample->made, $within);
+    }
+
+    /**
+     * On records as they lie.
+     *
+     * @param list<list<?float>> $found
+     */
+    public static function onRows(string $by, Answers $wanted, array $found, float $within): self
+    {
+        return self::compared($by, $wanted, $found, ['real' => $wanted->rows()], $within);
+    }
+
+    /**
+     * @param list<list<?float>> $found
+     * @param array<string, int> $made
+     */
+    private static function compared(string $by, Answers $wanted, array $found, array $made, float $within): self
     {
         $largest = 0.0;
         $silent = 0;
@@ -55,7 +72,7 @@ final readonly class Proof implements \JsonSerializable
             }
         }
 
-        return new self($by, $wanted->rows(), $silent, $largest, $within, \array_slice($apart, 0, 20), $sample->made);
+        return new self($by, $wanted->rows(), $silent, $largest, $within, \array_slice($apart, 0, 20), $made);
     }
 
     public function holds(): bool

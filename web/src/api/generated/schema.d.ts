@@ -116,6 +116,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/approvals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_approval_approval_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/approvals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_approval_approval_approve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_approval_approval_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/combinations": {
         parameters: {
             query?: never;
@@ -1796,6 +1844,102 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_service_service_list"];
+        put?: never;
+        post: operations["post_app_service_service_open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["patch_app_service_service_change"];
+        trace?: never;
+    };
+    "/api/services/{id}/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_service_service_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/tokens/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_app_service_service_revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_service_service_try"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/services/{id}/openapi": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_service_service_openapi"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections": {
         parameters: {
             query?: never;
@@ -1838,6 +1982,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["post_app_source_connection_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/take-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_takeaway_takeaway_view"];
+        put?: never;
+        post: operations["post_app_takeaway_takeaway_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/taken/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_takeaway_takeaway_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_takeaway_takeaway_inside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2097,6 +2289,30 @@ export interface components {
             name?: string;
             /** @default  */
             password?: string;
+        };
+        ApprovalRequest: {
+            /** @default  */
+            sentence?: string;
+            /** @default  */
+            limits?: string;
+            /** @default  */
+            again?: string;
+            /**
+             * @default refuse
+             * @enum {string}
+             */
+            rule?: "refuse" | "answer with low confidence";
+            /**
+             * Format: float
+             * @default 0.5
+             */
+            cutoff?: number;
+            /** @default [] */
+            groups?: string[];
+        };
+        WithdrawRequest: {
+            /** @default  */
+            why?: string;
         };
         CombineRequest: {
             /** @default 0 */
@@ -2685,6 +2901,38 @@ export interface components {
             /** @default 2026 */
             seed?: number;
         };
+        ServiceRequest: {
+            /** @default  */
+            name?: string;
+            /** @default 0 */
+            approvalId?: number;
+        };
+        SwitchRequest: {
+            /** @default null */
+            approvalId?: number | null;
+            /** @default null */
+            paused?: boolean | null;
+        };
+        TokenRequest: {
+            /** @default  */
+            caller?: string;
+            /** @default null */
+            expires?: string | null;
+            /** @default 600 */
+            perMinute?: number;
+            /** @default 20000 */
+            perDay?: number;
+            /** @default true */
+            reasons?: boolean;
+        };
+        TryRequest: {
+            /** @default [] */
+            record?: (boolean | number | string | (never | null))[] | {
+                [key: string]: boolean | number | string | (never | null);
+            };
+            /** @default [] */
+            versions?: number[];
+        };
         ConnectionRequest: {
             /** @default  */
             host?: string;
@@ -2694,6 +2942,25 @@ export interface components {
             login?: string;
             /** @default  */
             password?: string;
+        };
+        TakeAwayRequest: {
+            /**
+             * @default
+             * @enum {string}
+             */
+            form?: "sql-postgresql" | "sql-sqlite" | "onnx" | "json";
+            /** @default null */
+            connectionId?: number | null;
+        };
+        InsideRequest: {
+            /** @default 0 */
+            connectionId?: number;
+            /** @default  */
+            from?: string;
+            /** @default [] */
+            keys?: string[];
+            /** @default  */
+            into?: string;
         };
         ReduceRequest: {
             /** @default [] */
@@ -2799,6 +3066,29 @@ export interface components {
         InvitationView: {
             path: string;
             expiresAt: string;
+        };
+        ApprovalView: {
+            id: number;
+            number: number;
+            trialId?: number | null;
+            trialNumber?: number | null;
+            title: string;
+            by: string;
+            sentence: string;
+            limits: string;
+            again: string;
+            due: boolean;
+            rule: string;
+            /** Format: float */
+            cutoff: number;
+            evidence: {
+                [key: string]: unknown;
+            };
+            stamp: string;
+            withdrawn?: {
+                [key: string]: string;
+            } | null;
+            at: string;
         };
         CombinationView: {
             tableId: number;
@@ -5209,6 +5499,92 @@ export interface components {
             command: string;
             jobId?: number | null;
         };
+        VersionView: {
+            number: number;
+            approvalId: number;
+            title: string;
+            by: string;
+            at: string;
+            /** Format: float */
+            value?: number | null;
+            measure: string;
+            calls: number;
+            state: string;
+        };
+        TokenView: {
+            id: number;
+            caller: string;
+            tail: string;
+            expires?: string | null;
+            perMinute: number;
+            perDay: number;
+            reasons: boolean;
+            calls: number;
+            mostADay: number;
+            lastAt?: string | null;
+            revoked: boolean;
+        };
+        DayView: {
+            day: string;
+            version: number;
+            calls: number;
+            records: number;
+            refused: number;
+            /** Format: float */
+            half?: number | null;
+            /** Format: float */
+            most?: number | null;
+        };
+        ColumnDriftView: {
+            column: string;
+            /** Format: float */
+            index: number;
+            records: number;
+            says: string;
+        };
+        ServiceFieldView: {
+            name: string;
+            kind: string;
+            values: string[];
+        };
+        ExampleView: {
+            language: string;
+            code: string;
+        };
+        ServiceView: {
+            id: number;
+            name: string;
+            path: string;
+            version?: number | null;
+            paused: boolean;
+            since: string;
+            says: string;
+            versions: components["schemas"]["VersionView"][];
+            tokens: components["schemas"]["TokenView"][];
+            days: components["schemas"]["DayView"][];
+            columns: components["schemas"]["ColumnDriftView"][];
+            /** Format: float */
+            half?: number | null;
+            /** Format: float */
+            most?: number | null;
+            example: (boolean | number | string | (never | null))[] | {
+                [key: string]: boolean | number | string | (never | null);
+            };
+            fields: components["schemas"]["ServiceFieldView"][];
+            examples: components["schemas"]["ExampleView"][];
+        };
+        MadeTokenView: {
+            token: components["schemas"]["TokenView"];
+            shown: string;
+        };
+        TriedView: {
+            version: number;
+            answer: unknown[] | {
+                [key: string]: unknown;
+            };
+            /** Format: float */
+            milliseconds: number;
+        };
         ConnectionView: {
             id: number;
             host: string;
@@ -5218,6 +5594,44 @@ export interface components {
         ConnectionsView: {
             hosts: string[];
             connections: components["schemas"]["ConnectionView"][];
+        };
+        FormView: {
+            form: string;
+            title: string;
+            /** Format: float */
+            within: number;
+        };
+        TakenView: {
+            id: number;
+            form: string;
+            title: string;
+            fileName: string;
+            size: number;
+            says: string;
+            records: number;
+            /** Format: float */
+            largest: number;
+            made: {
+                [key: string]: number;
+            };
+            draft: boolean;
+            by: string;
+            at: string;
+        };
+        TakeAwayView: {
+            forms: components["schemas"]["FormView"][];
+            cannot: string[];
+            draft: boolean;
+            taken: components["schemas"]["TakenView"][];
+            inputs: string[];
+        };
+        InsideView: {
+            rows: number;
+            /** Format: float */
+            seconds: number;
+            says: string;
+            into: string;
+            draft: boolean;
         };
         ChoiceView: {
             id: number;
@@ -5523,6 +5937,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionView"];
+                };
+            };
+        };
+    };
+    get_app_approval_approval_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Approvals of the study, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalView"][];
+                };
+            };
+        };
+    };
+    post_app_approval_approval_approve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApprovalRequest"];
+            };
+        };
+        responses: {
+            /** @description The trial may be used */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalView"];
+                };
+            };
+        };
+    };
+    post_app_approval_approval_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawRequest"];
+            };
+        };
+        responses: {
+            /** @description It may no longer be used */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalView"];
                 };
             };
         };
@@ -8607,6 +9095,177 @@ export interface operations {
             };
         };
     };
+    get_app_service_service_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Services of the study */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"][];
+                };
+            };
+        };
+    };
+    post_app_service_service_open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceRequest"];
+            };
+        };
+        responses: {
+            /** @description The service answers */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+        };
+    };
+    patch_app_service_service_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchRequest"];
+            };
+        };
+        responses: {
+            /** @description Another version answers, or none for a while */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+        };
+    };
+    post_app_service_service_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenRequest"];
+            };
+        };
+        responses: {
+            /** @description A token, shown this once */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeTokenView"];
+                };
+            };
+        };
+    };
+    delete_app_service_service_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The token opens nothing any more */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceView"];
+                };
+            };
+        };
+    };
+    post_app_service_service_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRequest"];
+            };
+        };
+        responses: {
+            /** @description What versions answer, as a caller gets it; it is not counted as a call */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedView"][];
+                };
+            };
+        };
+    };
+    get_app_service_service_openapi: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description An OpenAPI 3.1 document */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
     get_app_source_connection_list: {
         parameters: {
             query?: never;
@@ -8689,6 +9348,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    get_app_takeaway_takeaway_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What it can be taken away as, and what was */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeAwayView"];
+                };
+            };
+        };
+    };
+    post_app_takeaway_takeaway_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeAwayRequest"];
+            };
+        };
+        responses: {
+            /** @description It was run by somebody else and is handed out */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenView"];
+                };
+            };
+        };
+    };
+    get_app_takeaway_takeaway_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+        };
+    };
+    post_app_takeaway_takeaway_inside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsideRequest"];
+            };
+        };
+        responses: {
+            /** @description The new table stands in the database */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InsideView"];
                 };
             };
         };

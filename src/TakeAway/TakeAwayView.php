@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\TakeAway;
+
+/** What a trial can be taken away as. */
+final readonly class TakeAwayView
+{
+    /**
+     * @param list<FormView>  $forms
+     * @param list<string>    $cannot why it cannot be written out; empty where it can
+     * @param bool            $draft  whether nobody has approved the trial
+     * @param list<TakenView> $taken  the newest first
+     * @param list<string>    $inputs columns that it asks for
+     */
+    public function __construct(public array $forms, public array $cannot, public bool $draft, public array $taken, public array $inputs)
+    {
+    }
+}
