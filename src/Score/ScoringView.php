@@ -49,6 +49,8 @@ final readonly class ScoringView
         public \stdClass $matching,
         #[OA\Property(type: 'object', additionalProperties: new OA\AdditionalProperties(type: 'string'))]
         public \stdClass $answers,
+        /** Whether nobody has approved the trial for use */
+        public bool $draft,
     ) {
     }
 }

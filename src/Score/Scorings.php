@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Score;
 
 use App\Account\User;
+use App\Approval\Approvals;
 use App\Combine\Combinations;
 use App\Http\Problem;
 use App\Job\Job;
@@ -32,6 +33,7 @@ final readonly class Scorings
         private Combinations $combinations,
         private Jobs $jobs,
         private Doubtful $doubtful,
+        private Approvals $approvals,
     ) {
     }
 
@@ -247,6 +249,7 @@ final readonly class Scorings
             $counted ? $this->doubtful->count($scoring) : null,
             (object) $scoring->matching(),
             (object) $scoring->settled(),
+            !$this->approvals->isApproved($trial),
         );
     }
 }

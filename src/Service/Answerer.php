@@ -30,14 +30,14 @@ final class Answerer
     private const SHOWN_REASONS = 5;
 
     private readonly ScoringModel $model;
-    private readonly Reasoning $reasoning;
+    private ?Reasoning $reasoning = null;
     /** @var array<array-key, array<int, int>> of the last call: records by column and class of value */
     public array $counts = [];
 
-    public function __construct(private readonly Package $package)
+    /** @param \Closure(): Because $because read only where reasons are asked for */
+    public function __construct(private readonly Package $package, private readonly \Closure $because)
     {
         $this->model = $package->scoring();
-        $this->reasoning = $package->reasoning($this->model);
     }
 
     /**
@@ -207,7 +207,7 @@ final class Answerer
         if (null !== $line['why']) {
             return $out + ['refused' => ucfirst($line['why']).'.', 'version' => $this->package->version];
         }
-        $sure = $this->package->basis->sure;
+        $sure = $this->package->sure;
         if (Task::TWO === $this->model->task) {
             $chance = (float) $line['chance'];
             $told = $sure->ofChance($chance);
@@ -244,6 +244,7 @@ final class Answerer
     private function because(Table $own): array
     {
         $class = Task::MORE === $this->model->task ? $this->model->answers($own)->likeliest(0) : null;
+        $this->reasoning ??= ($this->because)()->reasoning($this->model);
         $told = $this->reasoning->account($own, $class);
         $lines = [];
         $times = Task::NUMBER === $this->model->task ? 1.0 : 100.0;

@@ -19,15 +19,32 @@ final readonly class Bins
     /**
      * @param array<array-key, list<float>>  $cuts   of numbers and dates
      * @param array<array-key, list<string>> $levels of categories; all others share a class
+     * @param array<array-key, true>         $dates  columns of days since 1970
      * @param array<array-key, list<int>>    $came   by column records seen in each class; the first is what is missing
      */
-    private function __construct(private array $cuts, private array $levels, public array $came)
+    private function __construct(private array $cuts, private array $levels, private array $dates, public array $came)
     {
+    }
+
+    /**
+     * Read back from code that var_export() wrote.
+     *
+     * @param array<string, mixed> $state
+     */
+    public static function __set_state(array $state): self
+    {
+        /**
+         * @var array{
+         *     cuts: array<array-key, list<float>>, levels: array<array-key, list<string>>, dates: array<array-key, true>,
+         *     came: array<array-key, list<int>>,
+         * } $state
+         */
+        return new self($state['cuts'], $state['levels'], $state['dates'], $state['came']);
     }
 
     public static function of(Table $seen): self
     {
-        $cuts = $levels = [];
+        $cuts = $levels = $dates = [];
         foreach ($seen->columns() as $name => $column) {
             $numbers = self::numbers($column);
             if (null !== $numbers) {
@@ -38,13 +55,16 @@ final readonly class Bins
                     $own[] = $known[intdiv($k * (\count($known) - 1), self::PARTS)];
                 }
                 $cuts[$name] = array_values(array_unique($own));
+                if ($column instanceof DateColumn) {
+                    $dates[$name] = true;
+                }
             } elseif ($column instanceof CodedColumn) {
                 $counts = \array_slice($column->counts(), 0, \count($column->levels), true);
                 arsort($counts);
                 $levels[$name] = array_map(static fn (int $c): string => $column->levels[$c], \array_slice(array_keys($counts), 0, self::MOST_LEVELS));
             }
         }
-        $bins = new self($cuts, $levels, []);
+        $bins = new self($cuts, $levels, $dates, []);
         $came = [];
         foreach ($bins->counts($seen) as $name => $own) {
             $all = array_fill(0, \count($cuts[$name] ?? $levels[$name] ?? []) + 2, 0);
@@ -54,7 +74,7 @@ final readonly class Bins
             $came[$name] = array_values($all);
         }
 
-        return new self($cuts, $levels, $came);
+        return new self($cuts, $levels, $dates, $came);
     }
 
     /** @return ?list<float> */
@@ -100,12 +120,13 @@ final readonly class Bins
             return $this->levels[$name][$class - 1] ?? 'others';
         }
         $cuts = $this->cuts[$name] ?? [];
+        $write = fn (float $v): string => isset($this->dates[$name]) ? gmdate('j M Y', (int) ($v * DateColumn::DAY)) : NumberColumn::write($v);
 
         return match (true) {
             [] === $cuts => 'any',
-            1 === $class => 'up to '.NumberColumn::write($cuts[0]),
-            !isset($cuts[$class - 1]) => 'over '.NumberColumn::write($cuts[\count($cuts) - 1]),
-            default => NumberColumn::write($cuts[max(0, $class - 2)]).' to '.NumberColumn::write($cuts[$class - 1]),
+            1 === $class => 'up to '.$write($cuts[0]),
+            !isset($cuts[$class - 1]) => 'over '.$write($cuts[\count($cuts) - 1]),
+            default => $write($cuts[max(0, $class - 2)]).' to '.$write($cuts[$class - 1]),
         };
     }
 }

@@ -16,11 +16,8 @@ final class Door
         FROM service_token t JOIN service s ON s.id = t.service_id WHERE s.name = ? AND t.hash = ?
         SQL;
     private const VERSION = <<<'SQL'
-        SELECT v.package, a.withdrawn_at FROM service_version v JOIN approval a ON a.id = v.approval_id WHERE v.service_id = ? AND v.number = ?
+        SELECT v.package FROM service_version v WHERE v.service_id = ? AND v.number = ?
         SQL;
-
-    /** @var array<string, Answerer> kept between calls of one process */
-    private static array $ready = [];
 
     public function __construct(private readonly string $data)
     {
@@ -109,20 +106,11 @@ final class Door
             return null;
         }
         $key = $service.'-'.$version.'-'.hash('crc32b', (string) $row['created_at']);
-        if (!isset(self::$ready[$key])) {
-            $file = $this->data.'/serve/'.$key;
-            $written = @file_get_contents($file);
-            if (!\is_string($written)) {
-                $written = (string) (self::row($pdo, self::VERSION, [$service, $version])['package'] ?? '');
-                is_dir($this->data.'/serve') || mkdir($this->data.'/serve', 0770, true);
-                $part = $file.'.'.bin2hex(random_bytes(4));
-                file_put_contents($part, $written);
-                rename($part, $file);
-            }
-            self::$ready = [$key => new Answerer(Package::read($written))];
-        }
 
-        return self::$ready[$key];
+        return Packed::answerer(
+            $this->data.'/serve/'.$key,
+            static fn (): string => (string) (self::row($pdo, self::VERSION, [$service, $version])['package'] ?? ''),
+        );
     }
 
     /** Seconds to wait; 0 = go ahead. Counted per machine. */

@@ -4,17 +4,14 @@ declare(strict_types=1);
 
 namespace App\Service;
 
-use Dokimos\Core\Decide\ExactAccount;
-use Dokimos\Core\Decide\Reasoning;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Explain\Basis;
+use Dokimos\Core\Explain\Sure;
 
-/** All that one version of a service answers with, kept ready so that a call reads one file. */
+/** All that one version of a service answers with, but for reasons: as code, so that processes share it and a call unpacks nothing. */
 final readonly class Package
 {
     /**
-     * @param array<string, mixed>               $model  as ScoringModel writes it
-     * @param list<?ExactAccount>                $exact  by class of several; of one answer one
+     * @param array<array-key, mixed>            $model  as ScoringModel writes it, unpacked
      * @param list<string>                       $known  columns that training had, whether the model asks for them or not
      * @param ?string                            $key    the one that names a record
      * @param array<string, array{float, float}> $ranges least and greatest value of numbers
@@ -22,8 +19,7 @@ final readonly class Package
     public function __construct(
         public int $version,
         public array $model,
-        public Basis $basis,
-        public array $exact,
+        public Sure $sure,
         public array $known,
         public ?string $key,
         public array $ranges,
@@ -36,23 +32,25 @@ final readonly class Package
 
     public function scoring(): ScoringModel
     {
-        return ScoringModel::fromArray($this->model);
+        /** @var array<string, mixed> $model */
+        $model = $this->model;
+
+        return ScoringModel::fromArray($model);
     }
 
-    public function reasoning(ScoringModel $model): Reasoning
+    /**
+     * Read back from code that var_export() wrote.
+     *
+     * @param array<string, mixed> $state
+     */
+    public static function __set_state(array $state): self
     {
-        return new Reasoning($model, $this->basis, fn (?int $class): ?ExactAccount => $this->exact[$class ?? 0] ?? null);
-    }
-
-    public function written(): string
-    {
-        return base64_encode((string) gzdeflate(serialize($this), 3));
-    }
-
-    public static function read(string $written): self
-    {
-        $found = unserialize((string) gzinflate((string) base64_decode($written, true)));
-
-        return $found instanceof self ? $found : throw new \UnexpectedValueException('This version was packed by another release.');
+        /**
+         * @var array{
+         *     version: int, model: array<array-key, mixed>, sure: Sure, known: list<string>, key: ?string,
+         *     ranges: array<string, array{float, float}>, rule: string, cutoff: float, target: string, bins: Bins,
+         * } $state
+         */
+        return new self(...$state);
     }
 }

@@ -189,7 +189,7 @@ final readonly class ServicePages
     private function drift(ServiceVersion $version, array $tallies): array
     {
         try {
-            $bins = Package::read($version->package())->bins;
+            $bins = Packed::read($version->package())->package->bins;
         } catch (\UnexpectedValueException) {
             return [];
         }
@@ -259,7 +259,8 @@ final readonly class ServicePages
     {
         $out = [];
         foreach ($request->versions as $number) {
-            $answerer = new Answerer(Package::read($this->services->version($service, $number)->package()));
+            $packed = Packed::read($this->services->version($service, $number)->package());
+            $answerer = new Answerer($packed->package, static fn (): Because => $packed->because);
             $began = hrtime(true);
             try {
                 $answer = $answerer->all([$request->record], true)[0];

@@ -152,7 +152,7 @@ final readonly class Services
         return $this->entities->getRepository(ServiceToken::class)->findBy(['service' => $service], ['id' => 'ASC']);
     }
 
-    private function package(Approval $approval, Trial $trial): Package
+    private function package(Approval $approval, Trial $trial): Packed
     {
         $model = ScoringModel::fromArray($approval->model());
         $basis = $this->bases->of($trial, $model);
@@ -173,11 +173,10 @@ final readonly class Services
             }
         }
 
-        return new Package(
+        return new Packed(new Package(
             $approval->number(),
-            $approval->model(),
-            $basis,
-            $exact,
+            ScoringModel::unpacked($approval->model()),
+            $basis->sure,
             $known,
             $key,
             $ranges,
@@ -185,7 +184,7 @@ final readonly class Services
             $approval->cutoff(),
             (string) $trial->question()->target(),
             Bins::of($basis->seen),
-        );
+        ), new Because($basis, $exact));
     }
 
     /**

@@ -56,7 +56,7 @@ final class AccessTest extends ApiTestCase
         foreach ($this->routes() as [$method, $path]) {
             $this->call(
                 $method,
-                strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']),
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{name}' => 'visits']),
                 'GET' === $method ? null : [],
                 401,
             );
@@ -91,6 +91,13 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/export'), str_ends_with($path, '/plan') => ['table' => 'x'],
                 str_ends_with($path, '/table') => ['name' => 'x'],
                 str_ends_with($path, '/routines') => ['trialId' => 1, 'name' => 'x', 'plan' => ['table' => 'visits']],
+                str_ends_with($path, '/approvals') => ['sentence' => 'x', 'limits' => 'y', 'again' => '2099-01-01'],
+                str_ends_with($path, '/withdraw') => ['why' => 'x'],
+                str_ends_with($path, '/services') => ['name' => 'x', 'approvalId' => 1],
+                str_ends_with($path, '/tokens') => ['caller' => 'x'],
+                str_ends_with($path, '/try') => ['versions' => [1]],
+                str_ends_with($path, '/take-away') => ['form' => 'json'],
+                str_ends_with($path, '/inside') => ['connectionId' => 1, 'from' => 'x', 'into' => 'y'],
                 str_ends_with($path, '/selections') => ['name' => 'x', 'view' => 'table/1/rows'],
                 str_ends_with($path, '/figure') => ['figure' => 'auc'],
                 str_ends_with($path, '/reduce') => ['columns' => ['slot']],
@@ -100,7 +107,7 @@ final class AccessTest extends ApiTestCase
             $query = str_contains($path, 'pieces') ? '?offset=0' : '';
             $this->client->request(
                 $method,
-                strtr($path, ['{id}' => '1', '{number}' => '1', '{name}' => 'visits']).$query,
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{name}' => 'visits']).$query,
                 server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'],
                 content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR),
             );

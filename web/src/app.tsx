@@ -23,6 +23,8 @@ const Reasons = lazy(() => import('./features/reasons/Reasons').then((m) => ({ d
 const ActionList = lazy(() => import('./features/decision/ActionList').then((m) => ({ default: m.ActionList })))
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
+const ServicePage = lazy(() => import('./features/work/ServicePage').then((m) => ({ default: m.ServicePage })))
+const TakeAwayPage = lazy(() => import('./features/work/TakeAwayPage').then((m) => ({ default: m.TakeAwayPage })))
 const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
 const People = lazy(() => import('./features/account/People').then((m) => ({ default: m.People })))
 const Parts = lazy(() => import('./ui/Parts').then((m) => ({ default: m.Parts })))
@@ -55,6 +57,8 @@ export function App() {
             <Route path="reasons" element={<Reasons />} />
             <Route path="reasons/tree" element={<Tree />} />
             <Route path="decisions" element={<Batch />} />
+            <Route path="decisions/service" element={<ServicePage />} />
+            <Route path="decisions/away" element={<TakeAwayPage />} />
             <Route path="decisions/:scoringId" element={<Scored />} />
             <Route path="decisions/:scoringId/list/:decisionId" element={<ActionList />} />
             <Route path="logbook" element={<Logbook />} />

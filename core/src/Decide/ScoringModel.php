@@ -12,6 +12,7 @@ use Dokimos\Core\Learn\AnswersInPart;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learn\TakesShift;
 use Dokimos\Core\Learn\TellsClasses;
+use Dokimos\Core\Learn\Tree\Grove;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\FittedPreparation;
 use Dokimos\Core\Prepare\Prepared;
@@ -314,6 +315,27 @@ final readonly class ScoringModel
         }
 
         return $out;
+    }
+
+    /**
+     * What toArray() gives with trees unpacked: larger, and read back in no time.
+     *
+     * @param array<array-key, mixed> $data
+     *
+     * @return array<array-key, mixed>
+     */
+    public static function unpacked(array $data): array
+    {
+        foreach ($data as $key => $value) {
+            if ('grove' === $key && \is_array($value)) {
+                /** @var array<string, mixed> $value */
+                $data[$key] = Grove::unpacked($value);
+            } elseif (\is_array($value)) {
+                $data[$key] = self::unpacked($value);
+            }
+        }
+
+        return $data;
     }
 
     /** @return array<string, mixed> */

@@ -65,6 +65,26 @@ final class Sure
         }
     }
 
+    /**
+     * Read back from code that var_export() wrote: nothing is learned again.
+     *
+     * @param array<string, mixed> $state
+     */
+    public static function __set_state(array $state): self
+    {
+        /**
+         * @var array{
+         *     task: string, classes: ?list<string>, said: list<float>, came: list<float>, sums: list<float>,
+         *     plain: array<int, ?float>, scaled: array<int, ?float>, spreads: bool, quantile: ?float,
+         * } $state
+         */
+        $sure = new self($state['task'], [], new Answers([]), $state['classes']);
+        [$sure->said, $sure->came, $sure->sums] = [$state['said'], $state['came'], $state['sums']];
+        [$sure->plain, $sure->scaled, $sure->spreads, $sure->quantile] = [$state['plain'], $state['scaled'], $state['spreads'], $state['quantile']];
+
+        return $sure;
+    }
+
     private function learnErrors(): void
     {
         $errors = array_map(static fn (float $y, float $s): float => abs($y - $s), $this->came, $this->said);

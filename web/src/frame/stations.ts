@@ -177,14 +177,28 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
       share: null,
       steps:
         at === 5
-          ? study.scorings.map((s) => ({
-              key: `s${s.id}`,
-              label: s.tableName,
-              // Two numbers of six digits are wider than the thread.
-              figure: study.event == null ? whole(s.rows) : s.rows < 100_000 ? `${whole(s.called)} of ${whole(s.rows)}` : whole(s.called),
-              to: `${base}/decisions/${s.id}`,
-              open: here === `${base}/decisions/${s.id}`,
-            }))
+          ? [
+              ...study.scorings.map((s) => ({
+                key: `s${s.id}`,
+                label: s.tableName,
+                // Two numbers of six digits are wider than the thread.
+                figure: study.event == null ? whole(s.rows) : s.rows < 100_000 ? `${whole(s.called)} of ${whole(s.rows)}` : whole(s.called),
+                to: `${base}/decisions/${s.id}`,
+                open: here === `${base}/decisions/${s.id}`,
+              })),
+              ...(done.length > 0
+                ? [
+                    { key: 'away', label: 'Take away', figure: '', to: `${base}/decisions/away`, open: here === `${base}/decisions/away` },
+                    {
+                      key: 'service',
+                      label: 'Service',
+                      figure: '',
+                      to: `${base}/decisions/service`,
+                      open: here === `${base}/decisions/service`,
+                    },
+                  ]
+                : []),
+            ]
           : [],
     },
   ]

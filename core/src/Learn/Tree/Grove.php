@@ -267,9 +267,40 @@ final class Grove
         ];
     }
 
+    /**
+     * The same without anything to unpack: lists that a cache of compiled code can share between requests.
+     *
+     * @param array<string, mixed> $data as toArray() gives it
+     *
+     * @return array<string, mixed>
+     */
+    public static function unpacked(array $data): array
+    {
+        $grove = self::fromArray($data);
+
+        /** @var array<string, mixed> $all */
+        $all = ['words' => $grove->words()] + get_object_vars($grove);
+
+        return $all;
+    }
+
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
+        if (isset($data['words'])) {
+            /**
+             * @var array{
+             *     width: int, roots: list<int>, feature: list<int>, cut: list<int>, least: list<int>, right: array<int, int>,
+             *     value: list<float>, sets: list<array<int, true>>, words: list<int>,
+             * } $data
+             */
+            $grove = new self($data['width']);
+            foreach (['roots', 'feature', 'cut', 'least', 'right', 'value', 'sets', 'words'] as $name) {
+                $grove->{$name} = $data[$name];
+            }
+
+            return $grove;
+        }
         /** @var array{width: int, roots: string, feature: string, cut: string, least: string, right: string, value: string, sets: string} $data */
         $grove = new self($data['width']);
         $grove->roots = self::whole('V', $data['roots']);

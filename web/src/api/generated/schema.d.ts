@@ -5267,6 +5267,8 @@ export interface components {
             answers: {
                 [key: string]: string;
             };
+            /** Whether nobody has approved the trial for use */
+            draft: boolean;
         };
         ScoredRowView: {
             number: number;

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useAskWhy, useBecause } from '../../data/decision'
 import { useStudyId } from '../../data/study'
+import { isDraft, useApprovals } from '../../data/work'
 import {
   type Decision,
   sheetUrl,
@@ -36,6 +37,7 @@ const SHOWN = 200
 /** From scored records to a list of actions: whom, what it costs, what it brings and how sure that is. */
 export function ActionList() {
   const studyId = useStudyId()
+  const approvals = useApprovals(studyId)
   const go = useNavigate()
   const id = Number(useParams().decisionId)
   const scoringId = Number(useParams().scoringId)
@@ -68,7 +70,9 @@ export function ActionList() {
     <>
       <Head
         title={data && data.name !== 'List' ? data.name : 'Action list'}
-        small={data && `${data.tableName}, scored by trial ${data.trialNumber}; a draft`}
+        small={
+          data && `${data.tableName}, scored by trial ${data.trialNumber}${isDraft(approvals.data, data.trialNumber) ? '; a draft' : ''}`
+        }
         say={data && <Says decision={data} />}
       >
         {others.data && (

@@ -11,6 +11,7 @@ import { useNotes } from '../../ui/notes'
 import { isOver, useJob } from '../../data/job'
 import { atCutoff, sectionOf, useJudgment } from '../../data/judgment'
 import { useStudy, useStudyId } from '../../data/study'
+import { isDraft, useApprovals } from '../../data/work'
 import { titled } from '../../data/table'
 import { FollowFirst } from './FollowFirst'
 import { PasteRecords } from './PasteRecords'
@@ -25,6 +26,7 @@ export function Batch() {
   const study = useStudy(studyId)
   const [params, set] = useAddress()
   const s = study.data
+  const approvals = useApprovals(studyId)
   const done = ofTask(s?.trials ?? [], s?.task ?? 'two classes').filter((t) => t.state === 'done' && t.title !== 'Baseline')
   const best = bestOf(done)
   const trialId = params.has('trial') ? Number(params.get('trial')) : (best?.id ?? null)
@@ -70,13 +72,14 @@ export function Batch() {
     )
 
   const table = tables.find((t) => t.id === tableId)
+  const number = s?.trials.find((t) => t.id === trialId)?.number
   const found = match.data?.lines.filter((l) => l.found != null).length ?? 0
   const failed = job.data && isOver(job.data) && job.data.state !== 'done'
   return (
     <>
       <Head
         title={`Score ${table?.name ?? 'new records'}`}
-        small={s && `with trial ${s.trials.find((t) => t.id === trialId)?.number ?? ''}, a draft: no model is approved yet`}
+        small={s && `with trial ${number ?? ''}${isDraft(approvals.data, number) ? ', a draft: it is not approved for use' : ''}`}
         say={
           match.data && (
             <>

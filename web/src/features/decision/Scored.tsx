@@ -67,7 +67,14 @@ export function Scored() {
     <>
       <Head
         title={data ? `${data.tableName}, scored` : 'Scored records'}
-        small={data && <span title={date(data.createdAt)}>by trial {data.trialNumber}; a draft</span>}
+        small={
+          data && (
+            <span title={date(data.createdAt)}>
+              by trial {data.trialNumber}
+              {data.draft && '; a draft'}
+            </span>
+          )
+        }
         say={
           data?.state === 'done' && (
             <>
