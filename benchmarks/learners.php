@@ -370,12 +370,15 @@ if ('quality' !== $what) {
 }
 ob_end_flush();
 if ('' === $what) {
+    $page = $root.'/docs/benchmarks-learners.md';
+    // What is said of the figures by hand stays below them.
+    $said = strstr((string) file_get_contents($page), "\n## What falls short") ?: '';
     file_put_contents(
-        $root.'/docs/benchmarks-learners.md',
+        $page,
         "# Learners: quality and speed\n\nMade by `make bench` on ".date('j M Y').' with PHP '.\PHP_VERSION
         .". Quality: settings as they are, on the reference's cases; logistic regression with a ridge of 1."
         .' Speed: CPU seconds in one process, beside the compiled library in one thread, in turn with it: medians of five rounds'
         .' (of one where forests of 100,000 rows are grown), with the least and the largest ratio.'
-        ." A network's seconds are those of an epoch.\n\n```text\n".$text."```\n",
+        ." A network's seconds are those of an epoch.\n\n```text\n".$text."```\n".$said,
     );
 }
