@@ -24,6 +24,7 @@ use Dokimos\Core\TakeAway\Sql;
 use Dokimos\Core\TakeAway\TakeAway;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
+use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -231,6 +232,19 @@ final class ProgramTest extends TestCase
         }
         self::assertSame(array_sum($proof->made), $proof->records);
         self::assertStringContainsString('its answers are the same', $proof->sentence());
+    }
+
+    public function testTheFileFollowsItsPublishedSchema(): void
+    {
+        $schema = json_decode((string) file_get_contents(\dirname(__DIR__, 3).'/docs/schemas/program-1.json'), false, 512, \JSON_THROW_ON_ERROR);
+        foreach (['boosting' => ['trees' => 8], 'logistic' => ['bent' => 'all', 'missing' => 'fill and mark']] as $learner => $settings) {
+            $written = json_encode(Program::of(self::model($learner, Task::TWO, $settings, 'pairs, levels and limits')), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+            $plain = json_decode($written, false, 4096, \JSON_THROW_ON_ERROR);
+            \assert(\is_object($schema) && \is_object($plain));
+            self::assertTrue((new Validator())->validate($plain, $schema)->isValid(), $learner);
+            $plain->answers = 7;
+            self::assertFalse((new Validator())->validate($plain, $schema)->isValid());
+        }
     }
 
     /** A proof that cannot fail is none. */
