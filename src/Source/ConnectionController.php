@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Source;
 
 use App\Account\SignedIn;
+use Dokimos\Core\Format\ServerSample;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -31,6 +32,15 @@ final readonly class ConnectionController
     public function add(#[MapRequestPayload] ConnectionRequest $request): JsonResponse
     {
         return new JsonResponse(ConnectionView::of($this->connections->add($this->signedIn->user(), $request)), 201);
+    }
+
+    #[Route('/api/connections/sample', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'The query that draws the sample in the database', content: new Model(type: SampleView::class))]
+    public function sample(#[MapRequestPayload] SampleRequest $request): JsonResponse
+    {
+        return new JsonResponse(new SampleView(null === $request->by
+            ? ServerSample::hashed($request->part, $request->key, $request->share)
+            : ServerSample::stratified($request->part, $request->key, $request->by, $request->each)));
     }
 
     #[Route('/api/connections/{id<\d{1,18}>}', methods: ['DELETE'])]

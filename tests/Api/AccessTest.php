@@ -26,6 +26,7 @@ final class AccessTest extends ApiTestCase
     private const OF_NO_STUDY = [
         '/api/notices',
         '/api/connections',
+        '/api/connections/sample',
         '/api/steps',
         '/api/examples',
         '/api/examples/{name}',

@@ -30,3 +30,10 @@ export function useReadFrom() {
       take<View<'UploadView'>>(api.POST('/api/connections/{id}/upload', { params: { path: { id: String(id) } } })),
   })
 }
+
+/** The query that draws a sample in the database. */
+export function useDrawSample() {
+  return useMutation({
+    mutationFn: (body: View<'SampleRequest'>) => take<View<'SampleView'>>(api.POST('/api/connections/sample', { body })),
+  })
+}

@@ -1956,6 +1956,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connections/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_source_connection_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connections/{id}": {
         parameters: {
             query?: never;
@@ -2942,6 +2958,21 @@ export interface components {
             login?: string;
             /** @default  */
             password?: string;
+        };
+        SampleRequest: {
+            /** @default  */
+            part?: string;
+            /** @default  */
+            key?: string;
+            /**
+             * Format: float
+             * @default 0.1
+             */
+            share?: number;
+            /** @default null */
+            by?: string | null;
+            /** @default 1000 */
+            each?: number;
         };
         TakeAwayRequest: {
             /**
@@ -5596,6 +5627,9 @@ export interface components {
         ConnectionsView: {
             hosts: string[];
             connections: components["schemas"]["ConnectionView"][];
+        };
+        SampleView: {
+            part: string;
         };
         FormView: {
             form: string;
@@ -9308,6 +9342,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConnectionView"];
+                };
+            };
+        };
+    };
+    post_app_source_connection_sample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleRequest"];
+            };
+        };
+        responses: {
+            /** @description The query that draws the sample in the database */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleView"];
                 };
             };
         };

@@ -1,7 +1,11 @@
+import { Button } from '@mui/material'
+import { useState } from 'react'
+import { useDrawSample } from '../../data/connection'
 import { count, whole } from '../../ui/format'
 import { Slot } from '../../ui/Slot'
 import type { Reading } from '../../data/table'
 import { Property, Word } from './Property'
+import { Trouble } from '../../ui/Trouble'
 import { Select } from './Sources'
 
 const MOST = 5_000_000
@@ -51,6 +55,56 @@ export function PartOf({ data, onPart, onMost }: { data: Reading; onPart: (part:
         />{' '}
         records.
       </Property>
+      {!workbook && data.held !== undefined && <Sample key={data.fileName} data={data} onPart={onPart} />}
     </>
+  )
+}
+
+/** The sample is drawn where the data lie: the same records every time, or so many of each value with weights. */
+function Sample({ data, onPart }: { data: Reading; onPart: (part: string) => void }) {
+  const draw = useDrawSample()
+  const [way, setWay] = useState('share')
+  const [key, setKey] = useState(data.names[0] ?? '')
+  const [share, setShare] = useState('10')
+  const [by, setBy] = useState(data.names[1] ?? data.names[0] ?? '')
+  const [each, setEach] = useState('1000')
+  const names = data.names.map((n) => ({ value: n, label: n }))
+  return (
+    <Property note="Drawn in the database by a hash of the key: the same records every time. Of so many a value, a column sample_weight says what each stands for.">
+      Or a sample:{' '}
+      {way === 'share' ? (
+        <>
+          <Word label="Percent" value={share} width={34} digits={2} onDone={setShare} />% of the records
+        </>
+      ) : (
+        <>
+          <Word label="Records of each value" value={each} width={56} digits={6} onDone={setEach} /> of each{' '}
+          <Slot label="Value of" value={by} choices={names} onChange={setBy} />
+        </>
+      )}
+      , by <Slot label="Key" value={key} choices={names} onChange={setKey} />,{' '}
+      <Slot
+        label="Drawn"
+        value={way}
+        choices={[
+          { value: 'share', label: 'from all alike' },
+          { value: 'each', label: 'from each value alike' },
+        ]}
+        onChange={setWay}
+      />{' '}
+      <Button
+        size="small"
+        disabled={draw.isPending || data.part == null}
+        onClick={() =>
+          draw.mutate(
+            { part: data.part ?? '', key, share: Number(share) / 100, by: way === 'share' ? null : by, each: Number(each) || 1 },
+            { onSuccess: (d) => onPart(d.part) },
+          )
+        }
+      >
+        Draw it there
+      </Button>
+      <Trouble error={draw.error} />
+    </Property>
   )
 }
