@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: nearness
+.PHONY: bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -47,6 +47,14 @@ answers: build ## what the screens' tests are drawn from, asked of the demo anew
 
 recorded: build ## what the application answers is as recorded, to the last bit
 	@php benchmarks/recorded.php
+
+bench-service: build ## how long a service takes to answer behind nginx and php-fpm
+	@bin/install tests
+	@php benchmarks/service.php
+
+inside: build ## how many records a minute a model scores inside PostgreSQL
+	@bin/install tests
+	@php $(JIT) benchmarks/inside.php $(ROWS) $(TREES)
 
 nearness: build ## how near each learner comes to the best AUC of the demo, by preparation
 	@php $(JIT) benchmarks/nearness.php

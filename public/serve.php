@@ -29,4 +29,7 @@ header('X-Content-Type-Options: nosniff');
 if (isset($said['retry_after'])) {
     header('Retry-After: '.$said['retry_after']);
 }
-echo json_encode($status < 300 || isset($said['refused']) ? $said : ['type' => 'about:blank', 'status' => $status] + $said, \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES);
+echo json_encode(
+    $status < 300 || isset($said['refused']) ? $said : ['type' => 'about:blank', 'status' => $status] + $said,
+    \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES,
+);

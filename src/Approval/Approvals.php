@@ -46,7 +46,10 @@ final readonly class Approvals
         $model = $this->judgments->inUse($trial);
         $stale = Ancestry::stale($trial);
         if ([] !== $stale) {
-            throw new Problem(409, \sprintf('Trial %d is stale: %s Fit it again, and approve that one.', $trial->number(), implode(' ', $stale)));
+            throw new Problem(
+                409,
+                \sprintf('Trial %d is stale: %s Fit it again, and approve that one.', $trial->number(), implode(' ', $stale)),
+            );
         }
         $again = new \DateTimeImmutable($request->again);
         if ($again <= new \DateTimeImmutable('today')) {
@@ -86,7 +89,12 @@ final readonly class Approvals
             throw new Problem(409, 'This approval is withdrawn already.');
         }
         $approval->withdraw($user->name(), trim($why));
-        $this->logbook->write($approval->study(), $user, 'decisions', \sprintf('Approval %d withdrawn: %s', $approval->number(), trim($why)));
+        $this->logbook->write(
+            $approval->study(),
+            $user,
+            'decisions',
+            \sprintf('Approval %d withdrawn: %s', $approval->number(), trim($why)),
+        );
         $this->entities->flush();
     }
 
@@ -104,7 +112,14 @@ final readonly class Approvals
         $others = [];
         foreach ($this->entities->getRepository(Trial::class)->findBy(['question' => $question, 'state' => Trial::DONE]) as $other) {
             $line = TrialView::of($other);
-            $others[] = ['number' => $line->number, 'title' => $line->title, 'value' => $line->value, 'low' => $line->low, 'high' => $line->high, 'opening' => $other->opening()];
+            $others[] = [
+                'number' => $line->number,
+                'title' => $line->title,
+                'value' => $line->value,
+                'low' => $line->low,
+                'high' => $line->high,
+                'opening' => $other->opening(),
+            ];
         }
         $groups = [];
         foreach ($request->groups as $by) {
@@ -113,9 +128,19 @@ final readonly class Approvals
 
         /** @var array<string, mixed> $plain */
         $plain = json_decode(json_encode([
-            'question' => ['study' => $study->name(), 'target' => $question->target(), 'event' => $question->event(), 'task' => $question->task()],
+            'question' => [
+                'study' => $study->name(),
+                'target' => $question->target(),
+                'event' => $question->event(),
+                'task' => $question->task(),
+            ],
             'trial' => TrialView::of($trial),
-            'seal' => ['opening' => $trial->opening(), 'figures' => $trial->sealedFigures(), 'opened' => $question->isSealOpened(), 'rows' => $question->sealedCount()],
+            'seal' => [
+                'opening' => $trial->opening(),
+                'figures' => $trial->sealedFigures(),
+                'opened' => $question->isSealOpened(),
+                'rows' => $question->sealedCount(),
+            ],
             'split' => $question->plan(),
             'preparation' => $trial->steps(),
             'inputs' => $trial->inputs(),
@@ -137,7 +162,9 @@ final readonly class Approvals
     private function code(): string
     {
         $files = [];
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($this->projectDirectory.'/core/src', \FilesystemIterator::SKIP_DOTS)) as $file) {
+        foreach (new \RecursiveIteratorIterator(
+            new \RecursiveDirectoryIterator($this->projectDirectory.'/core/src', \FilesystemIterator::SKIP_DOTS),
+        ) as $file) {
             if ($file instanceof \SplFileInfo) {
                 $files[] = $file->getPathname();
             }

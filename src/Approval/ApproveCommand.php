@@ -21,8 +21,11 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('dokimos:approve', 'Approve a trial for use')]
 final class ApproveCommand extends Command
 {
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly Approvals $approvals, private readonly Owners $owners)
-    {
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Approvals $approvals,
+        private readonly Owners $owners,
+    ) {
         parent::__construct();
     }
 
@@ -34,7 +37,13 @@ final class ApproveCommand extends Command
             ->addOption('by', null, InputOption::VALUE_REQUIRED, 'Sign-in name of the owner who approves; the first owner when left out')
             ->addOption('limits', null, InputOption::VALUE_REQUIRED, 'What it is not to be used for')
             ->addOption('again', null, InputOption::VALUE_REQUIRED, 'The day to look again, such as 2027-04-30')
-            ->addOption('rule', null, InputOption::VALUE_REQUIRED, 'For missing and unknown columns: '.implode(', or ', Approval::RULES), Approval::REFUSE)
+            ->addOption(
+                'rule',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'For missing and unknown columns: '.implode(', or ', Approval::RULES),
+                Approval::REFUSE,
+            )
             ->addOption('cutoff', null, InputOption::VALUE_REQUIRED, 'Called from this chance on', '0.5');
     }
 
@@ -51,13 +60,22 @@ final class ApproveCommand extends Command
 
             return 1;
         }
-        if ('' === $text('sentence') || '' === $text('limits') || 1 !== preg_match('/^\d{4}-\d\d-\d\d$/', $text('again')) || !\in_array($text('rule'), Approval::RULES, true)) {
-            $output->writeln('An approval says why (--sentence), what it is not for (--limits), when to look again (--again=2027-04-30), and what is done about missing columns (--rule).');
+        if ('' === $text('sentence') || '' === $text('limits') || 1 !== preg_match(
+            '/^\d{4}-\d\d-\d\d$/',
+            $text('again'),
+        ) || !\in_array($text('rule'), Approval::RULES, true)) {
+            $output->writeln(
+                'An approval says why (--sentence), what it is not for (--limits), when to look again (--again=2027-04-30),'
+                    .' and what is done about missing columns (--rule).',
+            );
 
             return 1;
         }
         try {
-            $approval = $this->approvals->approve($trial, $this->owners->named($study, '' === $text('by') ? null : $text('by')), new ApprovalRequest(
+            $approval = $this->approvals->approve($trial, $this->owners->named(
+                $study,
+                '' === $text('by') ? null : $text('by'),
+            ), new ApprovalRequest(
                 $text('sentence'),
                 $text('limits'),
                 $text('again'),

@@ -23,7 +23,12 @@ final class ScoreInsideCommand extends CoreCommand
             ->addOption('from', null, InputOption::VALUE_REQUIRED, 'A table, or a query')
             ->addOption('into', null, InputOption::VALUE_REQUIRED, 'The new table')
             ->addOption('key', null, InputOption::VALUE_REQUIRED, 'Columns that come along, separated by commas')
-            ->addOption('user', null, InputOption::VALUE_REQUIRED, 'Role of the server; its password is read from DOKIMOS_DATABASE_PASSWORD');
+            ->addOption(
+                'user',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Role of the server; its password is read from DOKIMOS_DATABASE_PASSWORD',
+            );
     }
 
     protected function compute(Options $options): array

@@ -31,7 +31,12 @@ final class TakeAwayCommand extends CoreCommand
             ->addArgument('file', InputArgument::REQUIRED, 'Records to prove it on')
             ->addOption('as', null, InputOption::VALUE_REQUIRED, implode(', ', array_column(Form::cases(), 'value')), Form::Json->value)
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Where to write it')
-            ->addOption('postgres', null, InputOption::VALUE_REQUIRED, 'Data source name of a PostgreSQL database that runs its form, as PDO reads it');
+            ->addOption(
+                'postgres',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Data source name of a PostgreSQL database that runs its form, as PDO reads it',
+            );
     }
 
     protected function compute(Options $options): array
@@ -42,7 +47,9 @@ final class TakeAwayCommand extends CoreCommand
         }
         /** @var array<string, mixed> $data */
         $model = ScoringModel::fromArray($data);
-        $form = Form::tryFrom($options->required('as')) ?? throw new \InvalidArgumentException('--as is one of '.implode(', ', array_column(Form::cases(), 'value')).'.');
+        $form = Form::tryFrom($options->required('as')) ?? throw new \InvalidArgumentException(
+            '--as is one of '.implode(', ', array_column(Form::cases(), 'value')).'.',
+        );
         [$table] = (new CsvFile($options->required('file')))->read();
         $match = [];
         foreach (ColumnMatch::of($model->asked, array_map(static fn (Column $c) => $c->kind(), $table->columns())) as $line) {

@@ -51,7 +51,14 @@ final class Answerer
     {
         $most = $because ? self::MOST_REASONS : self::MOST;
         if (\count($records) > $most) {
-            throw new NotAnswered(\sprintf('At most %s records are answered in one call%s; these are %s.', number_format($most), $because ? ' that asks for reasons' : '', number_format(\count($records))));
+            throw new NotAnswered(
+                \sprintf(
+                    'At most %s records are answered in one call%s; these are %s.',
+                    number_format($most),
+                    $because ? ' that asks for reasons' : '',
+                    number_format(\count($records)),
+                ),
+            );
         }
         $told = $good = [];
         foreach (array_values($records) as $i => $record) {
@@ -98,7 +105,11 @@ final class Answerer
             $says[] = \sprintf('%s %s not given.', implode(', ', $missing), 1 === \count($missing) ? 'was' : 'were');
         }
         if ([] !== $unknown) {
-            $says[] = \sprintf('%s %s not known.', implode(', ', array_map(static fn (string $n): string => mb_strimwidth($n, 0, 60, '…'), \array_slice($unknown, 0, 5))), 1 === \count($unknown) ? 'is' : 'are');
+            $says[] = \sprintf(
+                '%s %s not known.',
+                implode(', ', array_map(static fn (string $n): string => mb_strimwidth($n, 0, 60, '…'), \array_slice($unknown, 0, 5))),
+                1 === \count($unknown) ? 'is' : 'are',
+            );
         }
         if ([] !== $says && Approval::REFUSE === $this->package->rule) {
             throw new NotAnswered(implode(' ', $says).' Give a column that has no value as null.');
@@ -123,7 +134,9 @@ final class Answerer
         if (Kind::Number === $kind) {
             $number = self::number($value);
             if (is_nan($number)) {
-                throw new NotAnswered(\sprintf('%s is to be a number; "%s" is none.', $name, mb_strimwidth(self::text($value), 0, 40, '…')));
+                throw new NotAnswered(
+                    \sprintf('%s is to be a number; "%s" is none.', $name, mb_strimwidth(self::text($value), 0, 40, '…')),
+                );
             }
             [$least, $most] = $this->package->ranges[$name] ?? [-\INF, \INF];
 
@@ -136,7 +149,9 @@ final class Answerer
             ) : null;
         }
         if (Kind::Date === $kind && null === (new CellParser())->date(self::text($value))) {
-            throw new NotAnswered(\sprintf('%s is to be a date such as 2026-03-17; "%s" is none.', $name, mb_strimwidth(self::text($value), 0, 40, '…')));
+            throw new NotAnswered(
+                \sprintf('%s is to be a date such as 2026-03-17; "%s" is none.', $name, mb_strimwidth(self::text($value), 0, 40, '…')),
+            );
         }
         $came = $this->model->came[$name] ?? null;
         $text = self::text($value);
@@ -179,24 +194,36 @@ final class Answerer
     {
         $parser = new CellParser();
         if (Kind::Number === $kind) {
-            return new NumberColumn(array_map(static fn (float|int|string|bool|null $v): float => null === $v ? \NAN : self::number($v), $cells));
+            return new NumberColumn(
+                array_map(static fn (float|int|string|bool|null $v): float => null === $v ? \NAN : self::number($v), $cells),
+            );
         }
         if (Kind::Date === $kind) {
             return new DateColumn(array_map(
-                static fn (float|int|string|bool|null $v): int => null === $v ? DateColumn::MISSING : $parser->date(self::text($v)) ?? DateColumn::MISSING,
+                static fn (float|int|string|bool|null $v): int => null === $v
+                    ? DateColumn::MISSING
+                    : $parser->date(self::text($v)) ?? DateColumn::MISSING,
                 $cells,
             ));
         }
         $texts = array_map(static fn (float|int|string|bool|null $v): ?string => null === $v ? null : self::text($v), $cells);
 
-        return \in_array($kind, [Kind::Text, Kind::Identifier], true) ? new TextColumn($texts, $kind) : CodedColumn::fromCells($texts, $kind);
+        return \in_array(
+            $kind,
+            [Kind::Text, Kind::Identifier],
+            true,
+        ) ? new TextColumn($texts, $kind) : CodedColumn::fromCells($texts, $kind);
     }
 
     /**
      * @param array<array-key, mixed>                                                                                      $record
      * @param array{chance: ?float, number?: ?float, class?: ?string, shares?: list<float>, why: ?string, reasons: string} $line
      * @param list<string>                                                                                                 $remarks
-     * @param ?Table                                                                                                       $own     where reasons are asked for
+     * @param ?Table                                                                                                       $own     where
+     *                                                                                                                              reasons
+     *                                                                                                                              are
+     *                                                                                                                              asked
+     *                                                                                                                              for
      *
      * @return array<string, mixed>
      */
@@ -252,7 +279,10 @@ final class Answerer
             $values = array_map(static fn (string $n): ?string => $own->column($n)->text(0), $names);
             $lines[] = [
                 'column' => Players::named($names),
-                'value' => 1 === \count($values) ? $values[0] : implode(' and ', array_map(static fn (?string $v): string => $v ?? 'missing', $values)),
+                'value' => 1 === \count($values) ? $values[0] : implode(
+                    ' and ',
+                    array_map(static fn (?string $v): string => $v ?? 'missing', $values),
+                ),
                 'points' => round($times * ($told->values[$j] ?? 0.0), 4),
             ];
         }

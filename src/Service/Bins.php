@@ -10,7 +10,9 @@ use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
-/** In which tenth of the training records a value lies, or which value it is: what is counted of calls, so that drift shows without values. */
+/**
+ * In which tenth of the training records a value lies, or which value it is: what is counted of calls, so that drift shows without values.
+ */
 final readonly class Bins
 {
     private const PARTS = 10;
@@ -61,7 +63,10 @@ final readonly class Bins
             } elseif ($column instanceof CodedColumn) {
                 $counts = \array_slice($column->counts(), 0, \count($column->levels), true);
                 arsort($counts);
-                $levels[$name] = array_map(static fn (int $c): string => $column->levels[$c], \array_slice(array_keys($counts), 0, self::MOST_LEVELS));
+                $levels[$name] = array_map(
+                    static fn (int $c): string => $column->levels[$c],
+                    \array_slice(array_keys($counts), 0, self::MOST_LEVELS),
+                );
             }
         }
         $bins = new self($cuts, $levels, $dates, []);
@@ -82,7 +87,10 @@ final readonly class Bins
     {
         return match (true) {
             $column instanceof NumberColumn => $column->values,
-            $column instanceof DateColumn => array_map(static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY, $column->seconds),
+            $column instanceof DateColumn => array_map(
+                static fn (int $s): float => DateColumn::MISSING === $s ? \NAN : $s / DateColumn::DAY,
+                $column->seconds,
+            ),
             default => null,
         };
     }
@@ -120,7 +128,10 @@ final readonly class Bins
             return $this->levels[$name][$class - 1] ?? 'others';
         }
         $cuts = $this->cuts[$name] ?? [];
-        $write = fn (float $v): string => isset($this->dates[$name]) ? gmdate('j M Y', (int) ($v * DateColumn::DAY)) : NumberColumn::write($v);
+        $write = fn (float $v): string => isset($this->dates[$name]) ? gmdate(
+            'j M Y',
+            (int) ($v * DateColumn::DAY),
+        ) : NumberColumn::write($v);
 
         return match (true) {
             [] === $cuts => 'any',

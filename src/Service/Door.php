@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace App\Service;
 
 /**
- * What stands behind POST /serve/{name}: no kernel and no session, one prepared read, the packed model kept ready in a file. Calls are noted in
+ * What stands behind POST /serve/{name}: no kernel and no session, one prepared read, the packed model kept ready in a file. Calls are
+ * noted in
  * a file of their own, which the application folds into counts.
  */
 final class Door
@@ -42,7 +43,10 @@ final class Door
         if ('' === $token) {
             return [401, ['title' => 'Show a token: Authorization: Bearer ….']];
         }
-        $pdo = new \PDO('sqlite:'.$this->data.'/dokimos.sqlite', options: [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_TIMEOUT => 5]);
+        $pdo = new \PDO(
+            'sqlite:'.$this->data.'/dokimos.sqlite',
+            options: [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_TIMEOUT => 5],
+        );
         $row = self::row($pdo, self::READ, [$name, hash('sha256', $token)]);
         $today = gmdate('Y-m-d');
         if (null === $row || null !== $row['revoked_at'] || (\is_string($row['expires']) && $row['expires'] < $today)) {
@@ -64,7 +68,9 @@ final class Door
         $records = \strlen($body) > self::MOST_BYTES ? null : json_decode($body, true, 16);
         if (!\is_array($records)) {
             return $this->noted($service, $version, $caller, 0, 1, [], $began, [422, [
-                'title' => \strlen($body) > self::MOST_BYTES ? 'A call holds 2 MB at most.' : 'The body is to be JSON: a record, or a list of records.',
+                'title' => \strlen($body) > self::MOST_BYTES
+                    ? 'A call holds 2 MB at most.'
+                    : 'The body is to be JSON: a record, or a list of records.',
             ]]);
         }
         $answerer = $this->answerer($pdo, $service, $version);
@@ -79,7 +85,10 @@ final class Door
         }
         $refused = \count(array_filter($answers, static fn (array $a): bool => isset($a['refused'])));
         $took = round((hrtime(true) - $began) / 1e6, 2);
-        $said = $single ? [1 === $refused ? 422 : 200, $answers[0] + ['took_ms' => $took]] : [200, ['answers' => $answers, 'version' => $version, 'took_ms' => $took]];
+        $said = $single ? [1 === $refused ? 422 : 200, $answers[0] + ['took_ms' => $took]] : [
+            200,
+            ['answers' => $answers, 'version' => $version, 'took_ms' => $took],
+        ];
 
         return $this->noted($service, $version, $caller, \count($answers), $refused, $answerer->counts, $began, $said);
     }
@@ -101,7 +110,12 @@ final class Door
 
     private function answerer(\PDO $pdo, int $service, int $version): ?Answerer
     {
-        $row = self::row($pdo, 'SELECT v.created_at, a.withdrawn_at FROM service_version v JOIN approval a ON a.id = v.approval_id WHERE v.service_id = ? AND v.number = ?', [$service, $version]);
+        $row = self::row(
+            $pdo,
+            'SELECT v.created_at, a.withdrawn_at FROM service_version v JOIN approval a ON a.id = v.approval_id'
+                .' WHERE v.service_id = ? AND v.number = ?',
+            [$service, $version],
+        );
         if (null === $row || null !== $row['withdrawn_at']) {
             return null;
         }
@@ -143,8 +157,16 @@ final class Door
      *
      * @return array{int, array<string, mixed>}
      */
-    private function noted(int $service, int $version, int $caller, int $records, int $refused, array $counts, int|float $began, array $said): array
-    {
+    private function noted(
+        int $service,
+        int $version,
+        int $caller,
+        int $records,
+        int $refused,
+        array $counts,
+        int|float $began,
+        array $said,
+    ): array {
         $line = json_encode([
             's' => $service,
             'v' => $version,

@@ -42,10 +42,37 @@ final class Examples
         $python = strtr($json, ['null' => 'None']);
 
         return [
-            new ExampleView('curl', "curl -X POST {host}$path \\\n  -H \"Authorization: Bearer \$TOKEN\" \\\n  -H \"Content-Type: application/json\" \\\n  -d '$shell'"),
-            new ExampleView('PHP', "\$answer = json_decode(file_get_contents('{host}$path', false, stream_context_create(['http' => [\n    'method' => 'POST',\n    'header' => ['Authorization: Bearer '.\$token, 'Content-Type: application/json'],\n    'content' => json_encode($php),\n    'ignore_errors' => true,\n]])), true);"),
-            new ExampleView('Python', "import json, urllib.request\n\nrequest = urllib.request.Request(\n    '{host}$path',\n    data=json.dumps($python).encode(),\n    headers={'Authorization': f'Bearer {token}', 'Content-Type': 'application/json'},\n)\nanswer = json.load(urllib.request.urlopen(request))"),
-            new ExampleView('JavaScript', "const answer = await fetch('{host}$path', {\n  method: 'POST',\n  headers: { Authorization: `Bearer \${token}`, 'Content-Type': 'application/json' },\n  body: JSON.stringify($json),\n}).then((r) => r.json())"),
+            new ExampleView('curl', <<<TEXT
+                curl -X POST {host}$path \\
+                  -H "Authorization: Bearer \$TOKEN" \\
+                  -H "Content-Type: application/json" \\
+                  -d '$shell'
+                TEXT),
+            new ExampleView('PHP', <<<TEXT
+                \$answer = json_decode(file_get_contents('{host}$path', false, stream_context_create(['http' => [
+                    'method' => 'POST',
+                    'header' => ['Authorization: Bearer '.\$token, 'Content-Type: application/json'],
+                    'content' => json_encode($php),
+                    'ignore_errors' => true,
+                ]])), true);
+                TEXT),
+            new ExampleView('Python', <<<TEXT
+                import json, urllib.request
+
+                request = urllib.request.Request(
+                    '{host}$path',
+                    data=json.dumps($python).encode(),
+                    headers={'Authorization': f'Bearer {token}', 'Content-Type': 'application/json'},
+                )
+                answer = json.load(urllib.request.urlopen(request))
+                TEXT),
+            new ExampleView('JavaScript', <<<TEXT
+                const answer = await fetch('{host}$path', {
+                  method: 'POST',
+                  headers: { Authorization: `Bearer \${token}`, 'Content-Type': 'application/json' },
+                  body: JSON.stringify($json),
+                }).then((r) => r.json())
+                TEXT),
         ];
     }
 }

@@ -38,7 +38,9 @@ final readonly class Packed
         }
         $package = require $file.'.php';
 
-        return new Answerer($package instanceof Package ? $package : throw new \UnexpectedValueException('The file of this version is damaged.'), static function () use ($file): Because {
+        return new Answerer($package instanceof Package ? $package : throw new \UnexpectedValueException(
+            'The file of this version is damaged.',
+        ), static function () use ($file): Because {
             $because = unserialize((string) file_get_contents($file.'.because'));
 
             return $because instanceof Because ? $because : throw new \UnexpectedValueException('The file of this version is damaged.');

@@ -48,14 +48,22 @@ final class ServiceCommand extends Command
         $name = \is_string($input->getArgument('name')) ? $input->getArgument('name') : '';
         try {
             $service = $this->services->named($name);
-            $study = $service?->study() ?? $this->entities->find(Study::class, (int) $text('study')) ?? throw Problem::notFound('service; open it with --study and --approval');
+            $study = $service?->study() ?? $this->entities->find(
+                Study::class,
+                (int) $text('study'),
+            ) ?? throw Problem::notFound('service; open it with --study and --approval');
             $owner = $this->owners->named($study, $text('by'));
             $approval = null === $text('approval') ? null : $this->entities->getRepository(Approval::class)->findOneBy([
                 'study' => $study,
                 'number' => (int) $text('approval'),
             ]) ?? throw Problem::notFound('approval');
             if (null === $service) {
-                $service = $this->services->open($study, $owner, $name, $approval ?? throw new Problem(422, 'Say which approval answers (--approval).'));
+                $service = $this->services->open(
+                    $study,
+                    $owner,
+                    $name,
+                    $approval ?? throw new Problem(422, 'Say which approval answers (--approval).'),
+                );
             } elseif (null !== $approval) {
                 $this->services->switch($service, $owner, $approval);
             }

@@ -46,15 +46,34 @@ final class ServiceDocument
             'paths' => ['/serve/'.$name => ['post' => [
                 'summary' => \sprintf('Predicts %s for one record, or for up to %s', $scoring->target, number_format(Answerer::MOST)),
                 'security' => [['token' => []]],
-                'parameters' => [['name' => 'reasons', 'in' => 'query', 'schema' => ['type' => 'string', 'enum' => ['0', '1']], 'description' => \sprintf('1 asks for reasons, of up to %d records', Answerer::MOST_REASONS)]],
+                'parameters' => [
+                    [
+                        'name' => 'reasons',
+                        'in' => 'query',
+                        'schema' => ['type' => 'string', 'enum' => ['0', '1']],
+                        'description' => \sprintf('1 asks for reasons, of up to %d records', Answerer::MOST_REASONS),
+                    ],
+                ],
                 'requestBody' => ['required' => true, 'content' => ['application/json' => [
-                    'schema' => ['oneOf' => [['$ref' => '#/components/schemas/Record'], ['type' => 'array', 'items' => ['$ref' => '#/components/schemas/Record'], 'maxItems' => Answerer::MOST]]],
+                    'schema' => [
+                        'oneOf' => [
+                            ['$ref' => '#/components/schemas/Record'],
+                            ['type' => 'array', 'items' => ['$ref' => '#/components/schemas/Record'], 'maxItems' => Answerer::MOST],
+                        ],
+                    ],
                     'example' => (object) $example,
                 ]]],
                 'responses' => [
                     '200' => ['description' => 'An answer, or a list of them', 'content' => ['application/json' => ['schema' => ['oneOf' => [
                         ['$ref' => '#/components/schemas/Answer'],
-                        ['type' => 'object', 'properties' => ['answers' => ['type' => 'array', 'items' => ['$ref' => '#/components/schemas/Answer']], 'version' => ['type' => 'integer'], 'took_ms' => ['type' => 'number']]],
+                        [
+                            'type' => 'object',
+                            'properties' => [
+                                'answers' => ['type' => 'array', 'items' => ['$ref' => '#/components/schemas/Answer']],
+                                'version' => ['type' => 'integer'],
+                                'took_ms' => ['type' => 'number'],
+                            ],
+                        ],
                     ]]]]],
                     '401' => ['description' => 'The token is unknown, revoked, or has expired'],
                     '403' => ['description' => 'The token may not ask for reasons'],
@@ -77,7 +96,17 @@ final class ServiceDocument
                     'Answer' => ['type' => 'object', 'properties' => $answer + [
                         'confidence' => ['enum' => ['high', 'fair', 'low']],
                         'remarks' => ['type' => 'array', 'items' => ['type' => 'string']],
-                        'because' => ['type' => 'array', 'items' => ['type' => 'object', 'properties' => ['column' => ['type' => 'string'], 'value' => ['type' => ['string', 'null']], 'points' => ['type' => 'number']]]],
+                        'because' => [
+                            'type' => 'array',
+                            'items' => [
+                                'type' => 'object',
+                                'properties' => [
+                                    'column' => ['type' => 'string'],
+                                    'value' => ['type' => ['string', 'null']],
+                                    'points' => ['type' => 'number'],
+                                ],
+                            ],
+                        ],
                         'refused' => ['type' => 'string'],
                         'version' => ['type' => 'integer'],
                         'took_ms' => ['type' => 'number'],

@@ -249,8 +249,15 @@ final readonly class ServicePages
             'It answers: %s, half within %d ms.%s%s',
             1 === $calls ? '1 call' : number_format($calls).' calls',
             (int) self::within($times, 0.5),
-            0 === $refused ? '' : \sprintf(' %s refused with a reason.', 1 === $refused ? '1 record was' : number_format($refused).' records were'),
-            [] === $moved ? '' : \sprintf(' %s %s moved since training.', implode(', ', array_map(static fn (ColumnDriftView $c): string => $c->column, \array_slice($moved, 0, 3))), 1 === \count($moved) ? 'has' : 'have'),
+            0 === $refused ? '' : \sprintf(
+                ' %s refused with a reason.',
+                1 === $refused ? '1 record was' : number_format($refused).' records were',
+            ),
+            [] === $moved ? '' : \sprintf(
+                ' %s %s moved since training.',
+                implode(', ', array_map(static fn (ColumnDriftView $c): string => $c->column, \array_slice($moved, 0, 3))),
+                1 === \count($moved) ? 'has' : 'have',
+            ),
         );
     }
 
@@ -287,6 +294,12 @@ final readonly class ServicePages
                 + ([] !== $came && \count($came) <= 40 ? ['examples' => $came] : []);
         }
 
-        return ServiceDocument::of($service->name(), $version, $scoring, $properties, Examples::record($version->example(), $scoring->asked));
+        return ServiceDocument::of(
+            $service->name(),
+            $version,
+            $scoring,
+            $properties,
+            Examples::record($version->example(), $scoring->asked),
+        );
     }
 }

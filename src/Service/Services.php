@@ -107,14 +107,29 @@ final readonly class Services
         $version = $found ?? $this->add($service, $approval);
         $before = $service->version();
         $service->switchTo($version->number());
-        $this->logbook->write($service->study(), $user, 'decisions', \sprintf('Service %s: version %d answers now%s.', $service->name(), $version->number(), null === $before ? '' : ', it was '.$before));
+        $this->logbook->write(
+            $service->study(),
+            $user,
+            'decisions',
+            \sprintf(
+                'Service %s: version %d answers now%s.',
+                $service->name(),
+                $version->number(),
+                null === $before ? '' : ', it was '.$before,
+            ),
+        );
         $this->entities->flush();
     }
 
     public function pause(Service $service, User $user, bool $paused): void
     {
         $service->pause($paused);
-        $this->logbook->write($service->study(), $user, 'decisions', \sprintf('Service %s %s.', $service->name(), $paused ? 'paused' : 'goes on'));
+        $this->logbook->write(
+            $service->study(),
+            $user,
+            'decisions',
+            \sprintf('Service %s %s.', $service->name(), $paused ? 'paused' : 'goes on'),
+        );
         $this->entities->flush();
     }
 
@@ -133,7 +148,12 @@ final readonly class Services
             $request->reasons,
         );
         $this->entities->persist($token);
-        $this->logbook->write($service->study(), $user, 'decisions', \sprintf('Service %s: a token for %s.', $service->name(), $token->caller()));
+        $this->logbook->write(
+            $service->study(),
+            $user,
+            'decisions',
+            \sprintf('Service %s: a token for %s.', $service->name(), $token->caller()),
+        );
         $this->entities->flush();
 
         return [$token, $shown];
@@ -142,7 +162,12 @@ final readonly class Services
     public function revoke(ServiceToken $token, User $user): void
     {
         $token->revoke();
-        $this->logbook->write($token->service()->study(), $user, 'decisions', \sprintf('Service %s: the token of %s revoked.', $token->service()->name(), $token->caller()));
+        $this->logbook->write(
+            $token->service()->study(),
+            $user,
+            'decisions',
+            \sprintf('Service %s: the token of %s revoked.', $token->service()->name(), $token->caller()),
+        );
         $this->entities->flush();
     }
 
@@ -168,7 +193,10 @@ final readonly class Services
             $known[] = $column->name();
             $key = ColumnUse::Key === $column->use() ? $column->name() : $key;
             $summary = $column->profile()['summary'] ?? [];
-            if (Kind::Number === $column->kind() && \is_array($summary) && is_numeric($summary['min'] ?? null) && is_numeric($summary['max'] ?? null)) {
+            if (Kind::Number === $column->kind()
+                && \is_array($summary)
+                && is_numeric($summary['min'] ?? null)
+                && is_numeric($summary['max'] ?? null)) {
                 $ranges[$column->name()] = [(float) $summary['min'], (float) $summary['max']];
             }
         }

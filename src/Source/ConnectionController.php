@@ -35,7 +35,11 @@ final readonly class ConnectionController
     }
 
     #[Route('/api/connections/sample', methods: ['POST'])]
-    #[OA\Response(response: 200, description: 'The query that draws the sample in the database', content: new Model(type: SampleView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'The query that draws the sample in the database',
+        content: new Model(type: SampleView::class),
+    )]
     public function sample(#[MapRequestPayload] SampleRequest $request): JsonResponse
     {
         return new JsonResponse(new SampleView(null === $request->by

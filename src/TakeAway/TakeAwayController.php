@@ -37,7 +37,10 @@ final readonly class TakeAwayController
     {
         $trial = $this->access->find(Trial::class, $id, 'trial', Role::Editor);
 
-        return new JsonResponse(TakenView::of($this->takeAways->take($trial, $this->access->user(), Form::from($request->form), $request->connectionId)), 201);
+        return new JsonResponse(
+            TakenView::of($this->takeAways->take($trial, $this->access->user(), Form::from($request->form), $request->connectionId)),
+            201,
+        );
     }
 
     #[Route('/api/taken/{id<\d{1,18}>}/file', methods: ['GET'])]

@@ -46,7 +46,10 @@ final readonly class TakeAways
             array_map(static fn (Form $f): FormView => new FormView($f->value, $f->title(), $f->within()), Form::cases()),
             Program::cannot($model),
             !$this->approvals->isApproved($trial),
-            array_map(TakenView::of(...), $this->entities->getRepository(TakenAway::class)->findBy(['trial' => $trial], ['id' => 'DESC'], 20)),
+            array_map(
+                TakenView::of(...),
+                $this->entities->getRepository(TakenAway::class)->findBy(['trial' => $trial], ['id' => 'DESC'], 20),
+            ),
             array_map(strval(...), array_keys($model->asked)),
         );
     }
@@ -56,7 +59,11 @@ final readonly class TakeAways
         $model = $this->judgments->inUse($trial);
         $postgres = null === $connection ? null : $this->connections->writing($this->connections->find($user, $connection));
         try {
-            [$bytes, $proof] = (new TakeAway(new OnnxReader($this->projectDirectory.'/tools/onnx'), $postgres))->of($model, $form, $this->real($trial, array_map(strval(...), array_keys($model->asked))));
+            [$bytes, $proof] = (new TakeAway(new OnnxReader($this->projectDirectory.'/tools/onnx'), $postgres))->of(
+                $model,
+                $form,
+                $this->real($trial, array_map(strval(...), array_keys($model->asked))),
+            );
         } catch (CannotExpress $e) {
             throw new Problem(409, $e->getMessage());
         }
@@ -71,7 +78,12 @@ final readonly class TakeAways
             $user->name(),
         );
         $this->entities->persist($taken);
-        $this->logbook->write($trial->study(), $user, 'decisions', \sprintf('Trial %d taken away as %s. %s', $trial->number(), $form->title(), $proof->sentence()));
+        $this->logbook->write(
+            $trial->study(),
+            $user,
+            'decisions',
+            \sprintf('Trial %d taken away as %s. %s', $trial->number(), $form->title(), $proof->sentence()),
+        );
         $this->entities->flush();
 
         return $taken;

@@ -30,7 +30,12 @@ final class AtWorkTest extends ApiTestCase
     private function tried(string $learner, array $settings = []): int
     {
         $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
-        $trial = $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings], 202)['subject'];
+        $trial = $this->call(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings],
+            202,
+        )['subject'];
         $this->work();
         \assert(\is_int($trial));
 
@@ -40,7 +45,10 @@ final class AtWorkTest extends ApiTestCase
     public function testAnApprovalKeepsItsEvidenceWhateverHappensLater(): void
     {
         $approval = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD + ['groups' => ['tenure']], 201);
-        self::assertSame([1, 'Mara Kell', '2099-04-30', false, null], [$approval['number'], $approval['by'], $approval['again'], $approval['due'], $approval['withdrawn']]);
+        self::assertSame(
+            [1, 'Mara Kell', '2099-04-30', false, null],
+            [$approval['number'], $approval['by'], $approval['again'], $approval['due'], $approval['withdrawn']],
+        );
         $evidence = $approval['evidence'];
         self::assertSame('return_visit', $evidence['question']['target']);
         self::assertSame('logistic', $evidence['trial']['learner']);
@@ -87,7 +95,10 @@ final class AtWorkTest extends ApiTestCase
         $first = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
         $this->call('POST', '/api/studies/1/services', ['name' => 'Return Visits', 'approvalId' => $first['id']], 422);
         $service = $this->call('POST', '/api/studies/1/services', ['name' => 'return-visits', 'approvalId' => $first['id']], 201);
-        self::assertSame([1, '/serve/return-visits', 'It answers; nobody has called yet.'], [$service['version'], $service['path'], $service['says']]);
+        self::assertSame(
+            [1, '/serve/return-visits', 'It answers; nobody has called yet.'],
+            [$service['version'], $service['path'], $service['says']],
+        );
         $this->call('POST', '/api/studies/1/services', ['name' => 'return-visits', 'approvalId' => $first['id']], 409);
         $record = $service['example'];
         self::assertSame(array_column($service['fields'], 'name'), array_keys($record));
@@ -102,7 +113,9 @@ final class AtWorkTest extends ApiTestCase
         self::assertLessThanOrEqual($told['answer']['chance_high'], $told['answer']['chance_low']);
         self::assertCount(5, $told['answer']['because']);
         // The service gives what the application does for the same record.
-        $numbers = array_values(array_filter(range(1, 12), fn (int $n): bool => !$this->call('GET', "/api/trials/$this->trial/reasons/$n")['sealed']));
+        $numbers = array_values(
+            array_filter(range(1, 12), fn (int $n): bool => !$this->call('GET', "/api/trials/$this->trial/reasons/$n")['sealed']),
+        );
         $same = array_values(array_filter($numbers, function (int $n) use ($told): bool {
             $own = $this->call('GET', "/api/trials/$this->trial/reasons/$n");
 
@@ -113,15 +126,29 @@ final class AtWorkTest extends ApiTestCase
         // Missing and unknown columns are refused, in a sentence.
         $name = array_key_first($record);
         $less = array_diff_key($record, [$name => null]);
-        self::assertStringContainsString("$name was not given", $this->call('POST', "/api/services/{$service['id']}/try", ['record' => $less, 'versions' => [1]])[0]['answer']['refused']);
-        self::assertStringContainsString('heat_pump is not known', $this->call('POST', "/api/services/{$service['id']}/try", ['record' => $record + ['heat_pump' => 1], 'versions' => [1]])[0]['answer']['refused']);
+        self::assertStringContainsString(
+            "$name was not given",
+            $this->call('POST', "/api/services/{$service['id']}/try", ['record' => $less, 'versions' => [1]])[0]['answer']['refused'],
+        );
+        self::assertStringContainsString(
+            'heat_pump is not known',
+            $this->call(
+                'POST',
+                "/api/services/{$service['id']}/try",
+                ['record' => $record + ['heat_pump' => 1], 'versions' => [1]],
+            )[0]['answer']['refused'],
+        );
 
         // A second version rests until it is switched to; then the first does.
         $other = $this->tried('tree', ['depth' => 3]);
         $second = $this->call('POST', "/api/trials/$other/approvals", ['rule' => 'answer with low confidence'] + self::GOOD, 201);
         $now = $this->call('PATCH', "/api/services/{$service['id']}", ['approvalId' => $second['id']]);
         self::assertSame([2, ['answers', 'rests']], [$now['version'], array_column($now['versions'], 'state')]);
-        [$one, $two] = $this->call('POST', "/api/services/{$service['id']}/try", ['record' => $record + ['heat_pump' => 1], 'versions' => [1, 2]]);
+        [$one, $two] = $this->call(
+            'POST',
+            "/api/services/{$service['id']}/try",
+            ['record' => $record + ['heat_pump' => 1], 'versions' => [1, 2]],
+        );
         self::assertArrayHasKey('refused', $one['answer']);
         self::assertSame('low', $two['answer']['confidence']);
         self::assertSame(['heat_pump is not known.'], $two['answer']['remarks']);
@@ -141,7 +168,12 @@ final class AtWorkTest extends ApiTestCase
         $approval = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
         $id = $this->call('POST', '/api/studies/1/services', ['name' => 'calls', 'approvalId' => $approval['id']], 201)['id'];
         $this->call('POST', "/api/services/$id/tokens", ['caller' => ''], 422);
-        $made = $this->call('POST', "/api/services/$id/tokens", ['caller' => 'Online booking', 'perDay' => 600, 'expires' => '2099-01-01'], 201);
+        $made = $this->call(
+            'POST',
+            "/api/services/$id/tokens",
+            ['caller' => 'Online booking', 'perDay' => 600, 'expires' => '2099-01-01'],
+            201,
+        );
         self::assertStringStartsWith('dk_', $made['shown']);
         self::assertSame(substr($made['shown'], -4), $made['token']['tail']);
         $all = json_encode($this->call('GET', '/api/studies/1/services'));

@@ -55,14 +55,22 @@ final class ConnectionTest extends ApiTestCase
         [$names, $records, , $part] = $rows(['part' => $all, 'key' => 'a', 'share' => 0.2]);
         self::assertSame(['a', 'rest'], $names);
         self::assertSame($records, $rows(['part' => $all, 'key' => 'a', 'share' => 0.2])[1]);
-        $pdo = new \PDO('pgsql:host=127.0.0.1;dbname=company;port='.PostgresCluster::port(), PostgresCluster::READER, PostgresCluster::PASSWORD);
+        $pdo = new \PDO(
+            'pgsql:host=127.0.0.1;dbname=company;port='.PostgresCluster::port(),
+            PostgresCluster::READER,
+            PostgresCluster::PASSWORD,
+        );
         $count = static fn (string $select): array => (array) ($pdo->query($select) ?: throw new \RuntimeException())->fetch(\PDO::FETCH_NUM);
         self::assertEqualsWithDelta(1000, (int) $count("SELECT COUNT(*) FROM ($part) s")[0], 100);
         // A smaller share is part of a larger one.
         $smaller = $this->call('POST', '/api/connections/sample', ['part' => $all, 'key' => 'a', 'share' => 0.05])['part'];
         self::assertSame(0, (int) $count("SELECT COUNT(*) FROM ($smaller) s WHERE a NOT IN (SELECT a FROM ($part) t)")[0]);
         $each = $this->call('POST', '/api/connections/sample', ['part' => $all, 'key' => 'a', 'by' => 'rest', 'each' => 40])['part'];
-        self::assertEqualsWithDelta([280.0, 5000.0], array_map(floatval(...), $count("SELECT COUNT(*), SUM(sample_weight) FROM ($each) s")), 1e-6);
+        self::assertEqualsWithDelta(
+            [280.0, 5000.0],
+            array_map(floatval(...), $count("SELECT COUNT(*), SUM(sample_weight) FROM ($each) s")),
+            1e-6,
+        );
         $this->call('POST', '/api/connections/sample', ['part' => 'visits', 'key' => 'a', 'share' => 1.5], 422);
         $this->call('POST', '/api/connections/sample', ['part' => 'visits', 'key' => ''], 422);
     }

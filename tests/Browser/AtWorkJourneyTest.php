@@ -28,8 +28,12 @@ final class AtWorkJourneyTest extends Journey
         $this->axe('no service yet');
         $this->click('button', 'Approve a model…');
         $this->see('h2', 'Approve a model for use');
-        self::$chrome->driver->findElement(WebDriverBy::xpath("//label[starts-with(normalize-space(.),'Why it may')]/following::textarea[1]"))->sendKeys('Examined on rows it had not seen.');
-        self::$chrome->driver->findElement(WebDriverBy::xpath("//label[starts-with(normalize-space(.),'What it is not')]/following::textarea[1]"))->sendKeys('Anything but dispatch.');
+        self::$chrome->driver->findElement(
+            WebDriverBy::xpath("//label[starts-with(normalize-space(.),'Why it may')]/following::textarea[1]"),
+        )->sendKeys('Examined on rows it had not seen.');
+        self::$chrome->driver->findElement(
+            WebDriverBy::xpath("//label[starts-with(normalize-space(.),'What it is not')]/following::textarea[1]"),
+        )->sendKeys('Anything but dispatch.');
         $this->axe('approval');
         $this->click('button', 'Approve', 12, true);
         $this->see('.say', 'A model is approved', 30);
@@ -50,7 +54,8 @@ final class AtWorkJourneyTest extends Journey
             const done = arguments[arguments.length - 1]
             const token = document.querySelector('.note code').textContent
             const services = await (await fetch('/api/studies/2/services')).json()
-            const answer = await fetch(services[0].path, { method: 'POST', headers: { Authorization: 'Bearer ' + token }, body: JSON.stringify(services[0].example) })
+            const headers = { Authorization: 'Bearer ' + token }
+            const answer = await fetch(services[0].path, { method: 'POST', headers, body: JSON.stringify(services[0].example) })
             done([answer.status, await answer.json()])
             JS);
         \assert(\is_array($told) && \is_array($told[1]));
@@ -64,7 +69,9 @@ final class AtWorkJourneyTest extends Journey
         $this->see('h2', 'Forms of');
         $this->axe('take away');
         $this->click('tr', 'JSON');
-        self::$chrome->driver->executeScript('[...document.querySelectorAll("tr")].find(r => r.textContent.includes("JSON")).querySelector("button").click()');
+        self::$chrome->driver->executeScript(
+            '[...document.querySelectorAll("tr")].find(r => r.textContent.includes("JSON")).querySelector("button").click()',
+        );
         $this->see('td', 'its answers are the same', 40);
     }
 }

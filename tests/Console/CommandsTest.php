@@ -636,12 +636,30 @@ final class CommandsTest extends TestCase
         for ($i = 0; $i < 500; ++$i) {
             $age = mt_rand(0, 40);
             $make = ['Orrin', 'Vale'][mt_rand(0, 1)];
-            $csv .= \sprintf("N%d,%s,%s,%s\n", $i, 0 === $i % 11 ? '' : $age, $make, $age / 10 + mt_rand(-100, 100) / 80 > 2 ? 'yes' : 'no');
+            $csv .= \sprintf(
+                "N%d,%s,%s,%s\n",
+                $i,
+                0 === $i % 11 ? '' : $age,
+                $make,
+                $age / 10 + mt_rand(-100, 100) / 80 > 2 ? 'yes' : 'no',
+            );
         }
         file_put_contents("$this->dir/a.csv", $csv);
-        Fixture::console(['dokimos:fit', "$this->dir/a.csv", '--target=gone', '--learner=boosting', '--without=id', "--out=$this->dir/m.json", '--json']);
-        foreach (['json' => '{"schema":"dokimos-program/1"', 'onnx' => "\x08", 'sql-sqlite' => '-- Predicts gone', 'sql-postgresql' => '-- Predicts gone'] as $form => $begins) {
-            $said = (array) json_decode(Fixture::console(['dokimos:take-away', "$this->dir/m.json", "$this->dir/a.csv", "--as=$form", "--out=$this->dir/away", '--json'])->getOutput(), true);
+        Fixture::console(
+            ['dokimos:fit', "$this->dir/a.csv", '--target=gone', '--learner=boosting', '--without=id', "--out=$this->dir/m.json", '--json'],
+        );
+        foreach ([
+            'json' => '{"schema":"dokimos-program/1"',
+            'onnx' => "\x08",
+            'sql-sqlite' => '-- Predicts gone',
+            'sql-postgresql' => '-- Predicts gone',
+        ] as $form => $begins) {
+            $said = (array) json_decode(
+                Fixture::console(
+                    ['dokimos:take-away', "$this->dir/m.json", "$this->dir/a.csv", "--as=$form", "--out=$this->dir/away", '--json'],
+                )->getOutput(),
+                true,
+            );
             self::assertTrue($said['proof']['holds'] ?? false, $form);
             self::assertStringStartsWith($begins, (string) file_get_contents("$this->dir/away"));
         }
@@ -651,11 +669,22 @@ final class CommandsTest extends TestCase
             [$id, $age, $make] = explode(',', $line);
             $pdo->prepare('INSERT INTO visits VALUES (?, ?, ?)')->execute([$id, '' === $age ? null : (float) $age, $make]);
         }
-        $inside = ['dokimos:score-inside', "$this->dir/m.json", "sqlite:$this->dir/company.sqlite", '--from=visits', '--into=scored', '--key=id', '--json'];
+        $inside = [
+            'dokimos:score-inside',
+            "$this->dir/m.json",
+            "sqlite:$this->dir/company.sqlite",
+            '--from=visits',
+            '--into=scored',
+            '--key=id',
+            '--json',
+        ];
         $said = (array) json_decode(Fixture::console($inside)->getOutput(), true);
         self::assertSame([500, true], [$said['rows'] ?? 0, $said['proof']['holds'] ?? false]);
         Fixture::console(['dokimos:score', "$this->dir/m.json", "$this->dir/a.csv", '--full', "--out=$this->dir/s.csv", '--json']);
-        $own = array_map(static fn (string $l): array => str_getcsv($l, escape: ''), \array_slice(explode("\r\n", trim((string) file_get_contents("$this->dir/s.csv"))), 1));
+        $own = array_map(
+            static fn (string $l): array => str_getcsv($l, escape: ''),
+            \array_slice(explode("\r\n", trim((string) file_get_contents("$this->dir/s.csv"))), 1),
+        );
         $answer = $pdo->query('SELECT id, chance FROM scored');
         self::assertInstanceOf(\PDOStatement::class, $answer);
         $there = $answer->fetchAll(\PDO::FETCH_KEY_PAIR);

@@ -46,7 +46,13 @@ final class ServiceTest extends TestCase
     /** @param list<string> $arguments */
     private function console(array $arguments, bool $must = true): string
     {
-        $process = new Process([\PHP_BINARY, 'bin/console', ...$arguments], \dirname(__DIR__, 2), ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => 'test'], null, 120);
+        $process = new Process(
+            [\PHP_BINARY, 'bin/console', ...$arguments],
+            \dirname(__DIR__, 2),
+            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => 'test'],
+            null,
+            120,
+        );
         $process->run();
         if ($must) {
             self::assertSame(0, $process->getExitCode(), $process->getOutput().$process->getErrorOutput());
@@ -83,18 +89,39 @@ final class ServiceTest extends TestCase
 
     public function testNoCallIsLostWhileVersionsSwitch(): void
     {
-        $approve = static fn (string $trial): array => ['dokimos:approve', '2', $trial, '--sentence=Examined.', '--limits=None else.', '--again=2099-01-01', '--cutoff=0.2', '--by=mara'];
-        self::assertStringContainsString('does not own', $this->console(['dokimos:approve', '2', '1', '--sentence=x', '--limits=y', '--again=2099-01-01', '--by=nobody'], false));
+        $approve = static fn (string $trial): array => [
+            'dokimos:approve',
+            '2',
+            $trial,
+            '--sentence=Examined.',
+            '--limits=None else.',
+            '--again=2099-01-01',
+            '--cutoff=0.2',
+            '--by=mara',
+        ];
+        self::assertStringContainsString(
+            'does not own',
+            $this->console(['dokimos:approve', '2', '1', '--sentence=x', '--limits=y', '--again=2099-01-01', '--by=nobody'], false),
+        );
         self::assertStringContainsString('approved as number 1', $this->console($approve('1')));
         self::assertStringContainsString('approved as number 2', $this->console($approve('2')));
-        $said = $this->console(['dokimos:service', 'nobody-home', '--study=2', '--approval=1', '--token=Dispatch', '--host=http://127.0.0.1:'.$this->port]);
+        $said = $this->console(
+            ['dokimos:service', 'nobody-home', '--study=2', '--approval=1', '--token=Dispatch', '--host=http://127.0.0.1:'.$this->port],
+        );
         self::assertSame(1, preg_match('/^TOKEN=(\S+)$/m', $said, $found));
         $token = $found[1];
 
         // The printed example, run as it stands.
         $lines = explode("\n", $said);
-        $command = implode("\n", \array_slice($lines, (int) array_key_first(array_filter($lines, static fn (string $l): bool => str_starts_with($l, 'curl ')))));
-        $curl = new Process(['sh', '-c', str_replace('curl -X', 'curl -s --retry 20 --retry-delay 1 --retry-connrefused -X', $command)], null, ['TOKEN' => $token]);
+        $command = implode(
+            "\n",
+            \array_slice($lines, (int) array_key_first(array_filter($lines, static fn (string $l): bool => str_starts_with($l, 'curl ')))),
+        );
+        $curl = new Process(
+            ['sh', '-c', str_replace('curl -X', 'curl -s --retry 20 --retry-delay 1 --retry-connrefused -X', $command)],
+            null,
+            ['TOKEN' => $token],
+        );
         $curl->mustRun();
         $told = (array) json_decode($curl->getOutput(), true);
         self::assertSame(1, $told['version'] ?? null, $curl->getOutput());
@@ -107,7 +134,8 @@ final class ServiceTest extends TestCase
             [, $url, $token, $body] = $argv;
             $seen = [];
             for ($i = 0; $i < 1500; ++$i) {
-                $text = file_get_contents($url, false, stream_context_create(['http' => ['method' => 'POST', 'header' => ["Authorization: Bearer $token"], 'content' => $body, 'ignore_errors' => true]]));
+                $http = ['method' => 'POST', 'header' => ["Authorization: Bearer $token"], 'content' => $body, 'ignore_errors' => true];
+                $text = file_get_contents($url, false, stream_context_create(['http' => $http]));
                 $said = json_decode((string) $text, true);
                 $key = isset($said['chance']) ? 'v'.$said['version'] : (string) $text;
                 $seen[$key] = ($seen[$key] ?? 0) + 1;

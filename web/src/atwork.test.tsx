@@ -231,7 +231,7 @@ describe('a model that leaves', () => {
       body: { hosts: ['db:5432'], connections: [{ id: 2, host: 'db:5432', database: 'company', login: 'reader' }] },
     }
     open('/study/2/decisions/away')
-    await says('It leaves with its preparation as one of 2 forms; each is run by somebody else before it is handed out.')
+    await says('It leaves with its preparation in 2 forms; each is run by somebody else before it is handed out.')
     expect(await screen.findByRole('link', { name: 'trial-1-draft.onnx' })).toHaveAttribute('href', '/api/taken/1/file')
     await says('200 real, 16 with a missing value')
     await clean()

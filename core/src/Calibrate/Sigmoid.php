@@ -140,7 +140,11 @@ final readonly class Sigmoid implements Calibrator
 
     public function expression(Expression $chance): Expression
     {
-        $held = Operation::of(Operator::Least, Operation::of(Operator::Most, $chance, new Constant(self::LEAST)), new Constant(1 - self::LEAST));
+        $held = Operation::of(
+            Operator::Least,
+            Operation::of(Operator::Most, $chance, new Constant(self::LEAST)),
+            new Constant(1 - self::LEAST),
+        );
         $odds = Operation::of(Operator::Log, Operation::of(Operator::Over, $held, Operation::of(Operator::Less, new Constant(1.0), $held)));
 
         return Operation::chance(Operation::sum([new Constant($this->a), Operation::of(Operator::Times, new Constant($this->b), $odds)]));

@@ -249,7 +249,11 @@ final readonly class BroughtBack
             ]))];
         }
         $raised = array_map(
-            static fn (Expression $p, float $s): Operation => Operation::of(Operator::Times, $held($p), new Constant(exp(max(-40.0, min(40.0, $s))))),
+            static fn (Expression $p, float $s): Operation => Operation::of(
+                Operator::Times,
+                $held($p),
+                new Constant(exp(max(-40.0, min(40.0, $s)))),
+            ),
             $chances,
             [0.0, ...$this->shifts],
         );

@@ -274,7 +274,9 @@ final readonly class Coding
     public function known(string $name): array
     {
         return isset($this->means[$name])
-            ? array_values(array_filter(array_map(strval(...), array_keys($this->means[$name]->byLevel)), static fn (string $l): bool => '' !== $l))
+            ? array_values(
+                array_filter(array_map(strval(...), array_keys($this->means[$name]->byLevel)), static fn (string $l): bool => '' !== $l),
+            )
             : [...$this->levels[$name], ...$this->rare[$name] ?? []];
     }
 
@@ -291,7 +293,9 @@ final readonly class Coding
         $curve = $this->curve($name, $coefficients);
         $fill = $this->fills[$name];
 
-        return (null === $curve ? ($coefficients[$name] ?? 0.0) * $fill : $curve($fill)) + ($coefficients[(new Term($name, missing: true))->name()] ?? 0.0);
+        return (null === $curve
+            ? ($coefficients[$name] ?? 0.0) * $fill
+            : $curve($fill)) + ($coefficients[(new Term($name, missing: true))->name()] ?? 0.0);
     }
 
     /**

@@ -28,7 +28,12 @@ final class CodingExpression
         $terms = [new Constant($coefficients['(intercept)'] ?? 0.0)];
         foreach ($coding->columns as $name) {
             $column = $frame->column($name);
-            $terms[] = $column->isText ? self::category($coding, $name, $column, $coefficients) : self::number($coding, $name, $column, $coefficients);
+            $terms[] = $column->isText ? self::category(
+                $coding,
+                $name,
+                $column,
+                $coefficients,
+            ) : self::number($coding, $name, $column, $coefficients);
         }
 
         return Operation::sum($terms);

@@ -80,7 +80,12 @@ final class Sure
          */
         $sure = new self($state['task'], [], new Answers([]), $state['classes']);
         [$sure->said, $sure->came, $sure->sums] = [$state['said'], $state['came'], $state['sums']];
-        [$sure->plain, $sure->scaled, $sure->spreads, $sure->quantile] = [$state['plain'], $state['scaled'], $state['spreads'], $state['quantile']];
+        [$sure->plain, $sure->scaled, $sure->spreads, $sure->quantile] = [
+            $state['plain'],
+            $state['scaled'],
+            $state['spreads'],
+            $state['quantile'],
+        ];
 
         return $sure;
     }

@@ -71,7 +71,12 @@ final readonly class Frame
     /** @param list<string> $names */
     public function without(array $names): self
     {
-        return new self(array_diff_key($this->columns, array_flip($names)), array_diff_key($this->kinds, array_flip($names)), $this->layers, $this->out);
+        return new self(
+            array_diff_key($this->columns, array_flip($names)),
+            array_diff_key($this->kinds, array_flip($names)),
+            $this->layers,
+            $this->out,
+        );
     }
 
     public function renamed(string $from, string $to): self

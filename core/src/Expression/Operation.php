@@ -7,7 +7,9 @@ namespace Dokimos\Core\Expression;
 /** Arithmetic, a comparison, or conditions together. */
 final readonly class Operation implements Expression
 {
-    /** @param non-empty-list<Expression> $of one for exp and log, any number for sums, products, least, greatest, and, or, join; else two */
+    /**
+     * @param non-empty-list<Expression> $of one for exp and log, any number for sums, products, least, greatest, and, or, join; else two
+     */
     public function __construct(public Operator $operator, public array $of)
     {
     }

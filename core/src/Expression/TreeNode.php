@@ -82,6 +82,12 @@ final readonly class TreeNode implements \JsonSerializable
             ? ['texts' => $this->texts, 'listed' => $this->others ? 'right' : 'left']
             : ['up_to' => \INF === $this->threshold ? 'all' : (-\INF === $this->threshold ? 'none' : $this->threshold)];
 
-        return ['column' => $this->column, ...$asks, 'missing' => $this->missing ? 'left' : 'right', 'left' => $this->left, 'right' => $this->right];
+        return [
+            'column' => $this->column,
+            ...$asks,
+            'missing' => $this->missing ? 'left' : 'right',
+            'left' => $this->left,
+            'right' => $this->right,
+        ];
     }
 }

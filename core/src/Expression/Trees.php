@@ -28,6 +28,10 @@ final readonly class Trees implements Expression
     /** @return array{trees: list<list<TreeNode>>, start: float, columns: array<array-key, string>} */
     public function jsonSerialize(): array
     {
-        return ['trees' => $this->trees, 'start' => $this->start, 'columns' => array_map(static fn (Named $n): string => $n->name, $this->columns)];
+        return [
+            'trees' => $this->trees,
+            'start' => $this->start,
+            'columns' => array_map(static fn (Named $n): string => $n->name, $this->columns),
+        ];
     }
 }

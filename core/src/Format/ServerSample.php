@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Dokimos\Core\Format;
 
 /**
- * A query that draws a sample where the data lie, the same records every time: by a hash of a key, or so many of each value of a column with
+ * A query that draws a sample where the data lie, the same records every time: by a hash of a key, or so many of each value of a column
+ * with
  * the weight that brings them back to how many there are. Written for PostgreSQL.
  */
 final class ServerSample
@@ -41,7 +42,8 @@ final class ServerSample
         $column = self::named($by);
 
         return \sprintf(
-            'SELECT *, dokimos_all::float8 / LEAST(dokimos_all, %d) AS %s FROM (SELECT source.*, ROW_NUMBER() OVER (PARTITION BY %s ORDER BY %s, %s::text) AS dokimos_place,'
+            'SELECT *, dokimos_all::float8 / LEAST(dokimos_all, %d) AS %s'
+            .' FROM (SELECT source.*, ROW_NUMBER() OVER (PARTITION BY %s ORDER BY %s, %s::text) AS dokimos_place,'
             .' COUNT(*) OVER (PARTITION BY %s) AS dokimos_all FROM %s) drawn WHERE dokimos_place <= %d',
             $each,
             self::WEIGHT,
@@ -72,6 +74,8 @@ final class ServerSample
     /** @throws UnreadableTable */
     private static function named(string $name): string
     {
-        return '' === trim($name) ? throw new UnreadableTable('Say which table, and which column is the key.') : '"'.str_replace('"', '""', trim($name)).'"';
+        return '' === trim($name) ? throw new UnreadableTable(
+            'Say which table, and which column is the key.',
+        ) : '"'.str_replace('"', '""', trim($name)).'"';
     }
 }

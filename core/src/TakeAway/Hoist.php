@@ -15,7 +15,8 @@ use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Expression\When;
 
 /**
- * Takes sums of trees, and what the least or the greatest is sought of, out of an expression into layers before it: so each is worked out once,
+ * Takes sums of trees, and what the least or the greatest is sought of, out of an expression into layers before it: so each is worked out
+ * once,
  * however often it is used, and databases that leave missing values out of "greatest" can be asked whether one is missing.
  */
 final class Hoist

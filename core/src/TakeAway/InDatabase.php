@@ -13,7 +13,8 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /**
- * A model scores a table, or a query, where it lies: rows never leave the database but for a sample on which its answers are held against ours.
+ * A model scores a table, or a query, where it lies: rows never leave the database but for a sample on which its answers are held against
+ * ours.
  * The result is a table there, made in one transaction, or none. Definition: docs/methods/take-away.md.
  */
 final readonly class InDatabase
@@ -51,7 +52,12 @@ final readonly class InDatabase
             if ([] !== $lacking) {
                 throw new CannotExpress(\sprintf('%s has no column %s.', $from, implode(', ', $lacking)));
             }
-            $numbers = array_values(array_filter(array_map(strval(...), array_keys($types)), static fn (string $n): bool => \in_array($types[$n], self::NUMBERS, true)));
+            $numbers = array_values(
+                array_filter(
+                    array_map(strval(...), array_keys($types)),
+                    static fn (string $n): bool => \in_array($types[$n], self::NUMBERS, true),
+                ),
+            );
             $proof = $this->checked($model, $program, $source, $numbers);
             if (!$proof->holds()) {
                 throw new CannotExpress($proof->sentence().' Nothing was written.');
@@ -119,7 +125,9 @@ final readonly class InDatabase
         $out = [];
         for ($i = 0, $n = $statement->columnCount(); $i < $n; ++$i) {
             $meta = $statement->getColumnMeta($i);
-            $out[\is_array($meta) ? $meta['name'] : ''] = \is_array($meta) && \is_string($meta['native_type'] ?? null) ? $meta['native_type'] : '';
+            $out[\is_array($meta) ? $meta['name'] : ''] = \is_array($meta) && \is_string($meta['native_type'] ?? null)
+                ? $meta['native_type']
+                : '';
         }
 
         return $out;
@@ -137,7 +145,9 @@ final readonly class InDatabase
             $cells = array_fill_keys(array_keys($program->inputs), []);
             $list = implode(', ', array_map(fn (int|string $n): string => $this->dialect->name((string) $n), array_keys($cells)));
             $rows = 0;
-            foreach ($this->run('SELECT '.('' === $list ? '1' : $list).' FROM dokimos_sample ORDER BY dokimos_place')->fetchAll(\PDO::FETCH_NUM) as $line) {
+            foreach ($this->run(
+                'SELECT '.('' === $list ? '1' : $list).' FROM dokimos_sample ORDER BY dokimos_place',
+            )->fetchAll(\PDO::FETCH_NUM) as $line) {
                 /** @var list<bool|float|int|string|null> $line */
                 ++$rows;
                 foreach (array_keys($cells) as $i => $name) {
@@ -154,7 +164,10 @@ final readonly class InDatabase
             $own = new Sql($program, $this->dialect, ['dokimos_place'], null, $numbers);
             foreach ($this->run($own->select('dokimos_sample').' ORDER BY 1')->fetchAll(\PDO::FETCH_NUM) as $line) {
                 /** @var list<float|int|string|null> $line */
-                $found[] = array_map(static fn (float|int|string|null $v): ?float => null === $v ? null : (float) $v, \array_slice($line, 1));
+                $found[] = array_map(
+                    static fn (float|int|string|null $v): ?float => null === $v ? null : (float) $v,
+                    \array_slice($line, 1),
+                );
             }
 
             return Proof::onRows($this->dialect->value, $wanted, $found, 1e-9);

@@ -103,7 +103,12 @@ final class Onnx
         if (!$this->isText($of)) {
             return $this->graph->add('IsNaN', [$this->write($of)]);
         }
-        $is = $this->graph->add('LabelEncoder', [$this->write($of)], ['keys_strings' => [''], 'values_int64s' => [1], 'default_int64' => 0], true);
+        $is = $this->graph->add(
+            'LabelEncoder',
+            [$this->write($of)],
+            ['keys_strings' => [''], 'values_int64s' => [1], 'default_int64' => 0],
+            true,
+        );
 
         return $this->graph->add('Cast', [$is], ['to' => Graph::BOOL]);
     }
@@ -157,9 +162,18 @@ final class Onnx
      */
     private function placed(string $of, array $keys, array $places, array $values, bool $isText): string
     {
-        $place = $this->graph->add('LabelEncoder', [$of], ['keys_strings' => $keys, 'values_int64s' => $places, 'default_int64' => 0], true);
+        $place = $this->graph->add(
+            'LabelEncoder',
+            [$of],
+            ['keys_strings' => $keys, 'values_int64s' => $places, 'default_int64' => 0],
+            true,
+        );
 
-        return $this->graph->add('Gather', [$this->graph->constant($isText ? Graph::STRING : Graph::DOUBLE, $values, true), $place], ['axis' => 0]);
+        return $this->graph->add(
+            'Gather',
+            [$this->graph->constant($isText ? Graph::STRING : Graph::DOUBLE, $values, true), $place],
+            ['axis' => 0],
+        );
     }
 
     /** What nodes ask of texts becomes a column of its own: 0 where it goes left, 1 where it goes right. */
@@ -234,6 +248,12 @@ final class Onnx
         [$listed, $other] = $node->others ? [1.0, 0.0] : [0.0, 1.0];
         $keys = ['', ...$node->texts];
 
-        return $this->placed($column, $keys, [1, ...array_fill(0, \count($node->texts), 2)], [$other, $node->missing ? 0.0 : 1.0, $listed], false);
+        return $this->placed(
+            $column,
+            $keys,
+            [1, ...array_fill(0, \count($node->texts), 2)],
+            [$other, $node->missing ? 0.0 : 1.0, $listed],
+            false,
+        );
     }
 }

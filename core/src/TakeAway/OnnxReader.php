@@ -38,19 +38,29 @@ final class OnnxReader
         try {
             file_put_contents($file, $model);
             $this->begin();
-            fwrite($this->pipes[0], json_encode(['model' => $file, 'inputs' => (object) $inputs], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)."\n");
+            fwrite(
+                $this->pipes[0],
+                json_encode(['model' => $file, 'inputs' => (object) $inputs], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION)."\n",
+            );
             $line = fgets($this->pipes[1]);
         } finally {
             unlink($file);
         }
         $said = \is_string($line) ? json_decode($line, true) : null;
         if (!\is_array($said) || !isset($said['answers'])) {
-            throw new \RuntimeException('The ONNX runtime did not run the model: '.(\is_array($said) && \is_string($said['error'] ?? null) ? $said['error'] : 'it said nothing.'));
+            throw new \RuntimeException(
+                'The ONNX runtime did not run the model: '.(\is_array($said) && \is_string($said['error'] ?? null)
+                    ? $said['error']
+                    : 'it said nothing.'),
+            );
         }
         /** @var array<string, list<float|int|null>> $answers */
         $answers = $said['answers'];
 
-        return array_map(static fn (array $own): array => array_map(static fn (float|int|null $v): ?float => null === $v ? null : (float) $v, $own), $answers);
+        return array_map(
+            static fn (array $own): array => array_map(static fn (float|int|null $v): ?float => null === $v ? null : (float) $v, $own),
+            $answers,
+        );
     }
 
     private function begin(): void

@@ -21,7 +21,8 @@ use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Task\Task;
 
 /**
- * A model with its preparation, written out: from the columns of a record, layer by layer, to its answer. SQL, ONNX and JSON are printed from
+ * A model with its preparation, written out: from the columns of a record, layer by layer, to its answer. SQL, ONNX and JSON are printed
+ * from
  * it. Definition: docs/methods/take-away.md.
  */
 final readonly class Program implements \JsonSerializable
@@ -95,7 +96,9 @@ final readonly class Program implements \JsonSerializable
         $frame = self::spelled(Frame::ofRecord($scoring->asked), $scoring);
         foreach ($scoring->preparation->steps as $step) {
             try {
-                $frame = $step instanceof AsFrame ? $step->frame($frame) : throw new CannotExpress('A step is not written out yet: '.$step->sentence());
+                $frame = $step instanceof AsFrame ? $step->frame($frame) : throw new CannotExpress(
+                    'A step is not written out yet: '.$step->sentence(),
+                );
             } catch (CannotExpress $e) {
                 $out[] = $e->getMessage();
             }

@@ -83,8 +83,20 @@ final readonly class Proof implements \JsonSerializable
     public function sentence(): string
     {
         return $this->holds()
-            ? \sprintf('Run by %s on %s records, its answers are the same: the largest difference is %.1e, of %.0e allowed.', $this->by, number_format($this->records), $this->largest, $this->within)
-            : \sprintf('Run by %s on %s records, %d of them are answered otherwise, by up to %.1e.', $this->by, number_format($this->records), \count($this->apart), $this->largest);
+            ? \sprintf(
+                'Run by %s on %s records, its answers are the same: the largest difference is %.1e, of %.0e allowed.',
+                $this->by,
+                number_format($this->records),
+                $this->largest,
+                $this->within,
+            )
+            : \sprintf(
+                'Run by %s on %s records, %d of them are answered otherwise, by up to %.1e.',
+                $this->by,
+                number_format($this->records),
+                \count($this->apart),
+                $this->largest,
+            );
     }
 
     /** @return array<string, mixed> */

@@ -99,12 +99,18 @@ final readonly class Reader
         foreach ($e['trees'] as $tree) {
             $node = $tree[0];
             while (isset($node['column'])) {
-                /** @var array{column: string, missing: string, left: int, right: int, texts?: list<string>, listed?: string, up_to?: float|int|string} $node */
+                /**
+                 * @var array{
+                 *     column: string, missing: string, left: int, right: int, texts?: list<string>, listed?: string,
+                 *     up_to?: float|int|string,
+                 * } $node
+                 */
                 $v = $values[$e['columns'][$node['column']]] ?? null;
                 $goes = match (true) {
                     null === $v => 'left' === $node['missing'],
                     isset($node['texts']) => \in_array((string) $v, $node['texts'], true) === ('left' === ($node['listed'] ?? '')),
-                    default => 'all' === ($node['up_to'] ?? 0) || ('none' !== ($node['up_to'] ?? 0) && (float) $v <= (float) ($node['up_to'] ?? 0)),
+                    default => 'all' === ($node['up_to'] ?? 0)
+                        || ('none' !== ($node['up_to'] ?? 0) && (float) $v <= (float) ($node['up_to'] ?? 0)),
                 };
                 $node = $tree[$goes ? $node['left'] : $node['right']];
             }

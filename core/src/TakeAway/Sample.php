@@ -34,7 +34,12 @@ final readonly class Sample
         for ($row = 0; $row < $real->rows; ++$row) {
             $rows[] = self::cells($real, $row);
         }
-        $made = ['real' => \count($rows), 'with a missing value' => 0, 'with a value never seen' => 0, 'at a threshold or a step beside it' => 0];
+        $made = [
+            'real' => \count($rows),
+            'with a missing value' => 0,
+            'with a value never seen' => 0,
+            'at a threshold or a step beside it' => 0,
+        ];
         $first = $rows[0] ?? throw new \LogicException('There is no record to prove it on.');
         foreach ($program->inputs as $name => $kind) {
             $base = $rows[$made['with a missing value'] % \count($rows)];
@@ -99,7 +104,10 @@ final readonly class Sample
                         foreach ($tree as $node) {
                             // A filled column still bears the name it came with.
                             $name = $node->column;
-                            if (null !== $name && null !== $node->threshold && is_finite($node->threshold) && Kind::Number === ($program->inputs[$name] ?? null)) {
+                            if (null !== $name
+                                && null !== $node->threshold
+                                && is_finite($node->threshold)
+                                && Kind::Number === ($program->inputs[$name] ?? null)) {
                                 $out[$name.' '.$node->threshold] = [$name, $node->threshold];
                             }
                         }
@@ -147,8 +155,14 @@ final readonly class Sample
                 static fn (float|string|null $v): int => null === $v ? DateColumn::MISSING : (int) round((float) $v * DateColumn::DAY),
                 $cells,
             )),
-            Kind::Text, Kind::Identifier => new TextColumn(array_map(static fn (float|string|null $v): ?string => null === $v ? null : (string) $v, $cells), $kind),
-            default => CodedColumn::fromCells(array_map(static fn (float|string|null $v): ?string => null === $v ? null : (string) $v, $cells), $kind),
+            Kind::Text, Kind::Identifier => new TextColumn(
+                array_map(static fn (float|string|null $v): ?string => null === $v ? null : (string) $v, $cells),
+                $kind,
+            ),
+            default => CodedColumn::fromCells(
+                array_map(static fn (float|string|null $v): ?string => null === $v ? null : (string) $v, $cells),
+                $kind,
+            ),
         };
     }
 

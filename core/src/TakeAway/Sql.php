@@ -114,7 +114,9 @@ final readonly class Sql
     private function lookup(Lookup $e): string
     {
         $isText = $e->isText();
-        $value = fn (float|string|null $v): string => null === $v ? $this->dialect->missing($isText) : (\is_string($v) ? $this->dialect->text($v) : $this->dialect->number($v));
+        $value = fn (float|string|null $v): string => null === $v
+            ? $this->dialect->missing($isText)
+            : (\is_string($v) ? $this->dialect->text($v) : $this->dialect->number($v));
         $of = $this->write($e->of);
         // Texts with the same value share a line.
         $by = [];
@@ -181,7 +183,8 @@ final readonly class Sql
     }
 
     /**
-     * How deep cases have to be nested below each node when the deeper side always stays in the same case: SQLite reads some twenty at most.
+     * How deep cases have to be nested below each node when the deeper side always stays in the same case: SQLite reads some twenty at
+     * most.
      *
      * @param list<TreeNode> $tree
      *
@@ -218,7 +221,12 @@ final readonly class Sql
             $node = $tree[$at];
             $asks = $this->asks($node, $columns[$node->column]);
             $turned = $depths[$node->left] > $depths[$node->right];
-            $whens .= ' WHEN '.$asks.($turned ? ' IS NOT TRUE' : '').' THEN '.$this->tree($tree, $turned ? $node->right : $node->left, $columns, $depths);
+            $whens .= ' WHEN '.$asks.($turned ? ' IS NOT TRUE' : '').' THEN '.$this->tree(
+                $tree,
+                $turned ? $node->right : $node->left,
+                $columns,
+                $depths,
+            );
             $at = $turned ? $node->left : $node->right;
         }
         $value = $this->dialect->number($tree[$at]->value);

@@ -46,7 +46,10 @@ final readonly class TakeAway
     /** @return array{string, string, list<list<?float>>} */
     private function json(Program $program, Sample $sample): array
     {
-        $bytes = json_encode($program, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES);
+        $bytes = json_encode(
+            $program,
+            \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES,
+        );
         /** @var array<string, mixed> $plain */
         $plain = json_decode($bytes, true, 4096, \JSON_THROW_ON_ERROR);
         $reader = new Reader($plain);
@@ -62,7 +65,9 @@ final readonly class TakeAway
     private function onnx(Program $program, Sample $sample): array
     {
         if (!$this->onnx->isThere()) {
-            throw new CannotExpress('The runtime that reads ONNX models before they are handed out is not installed: npm ci in tools/onnx.');
+            throw new CannotExpress(
+                'The runtime that reads ONNX models before they are handed out is not installed: npm ci in tools/onnx.',
+            );
         }
         $bytes = Onnx::of($program);
         $inputs = [];
@@ -113,7 +118,9 @@ final readonly class TakeAway
             $program->target,
             implode(', ', array_map(static fn (int|string $n): string => (string) $n, array_keys($program->inputs))),
             $dialect->value,
-            Dialect::PostgreSql === $dialect ? 'Run it with SET jit = off: compiling so many cases takes longer than they do.' : 'Texts are told apart as they are written.',
+            Dialect::PostgreSql === $dialect
+                ? 'Run it with SET jit = off: compiling so many cases takes longer than they do.'
+                : 'Texts are told apart as they are written.',
             (new Sql($program, $dialect))->select('my_records'),
         );
     }
@@ -132,7 +139,10 @@ final readonly class TakeAway
             }
             $rows[] = '('.implode(', ', $cells).')';
         }
-        $names = implode(', ', ['dokimos_place', ...array_map(static fn (int|string $n): string => $dialect->name((string) $n), array_keys($program->inputs))]);
+        $names = implode(
+            ', ',
+            ['dokimos_place', ...array_map(static fn (int|string $n): string => $dialect->name((string) $n), array_keys($program->inputs))],
+        );
         $head = Dialect::PostgreSql === $dialect ? '' : 'SELECT NULL AS '.str_replace(', ', ', NULL AS ', $names).' WHERE 0 UNION ALL ';
 
         return Dialect::PostgreSql === $dialect

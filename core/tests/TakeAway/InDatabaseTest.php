@@ -60,7 +60,13 @@ final class InDatabaseTest extends TestCase
         $age = $table->number('age')->values;
         $y = array_map(static fn (float $a): float => (is_nan($a) ? 15 : $a) + mt_rand(-15, 15) > 22 ? 1.0 : 0.0, $age);
 
-        return (new Trying($table, $table->names(), $y, Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['age'], 'mark' => true]]), Learners::make($learner, $settings)))->whole('y', 'yes');
+        return (new Trying(
+            $table,
+            $table->names(),
+            $y,
+            Preparation::fromArray([['step' => 'fill_missing', 'columns' => ['age'], 'mark' => true]]),
+            Learners::make($learner, $settings),
+        ))->whole('y', 'yes');
     }
 
     private static function open(Dialect $dialect): \PDO
@@ -68,7 +74,11 @@ final class InDatabaseTest extends TestCase
         if (Dialect::Sqlite === $dialect) {
             return new \PDO('sqlite::memory:');
         }
-        $pdo = new \PDO('pgsql:host=127.0.0.1;dbname=lists;port='.PostgresCluster::port(), PostgresCluster::WRITER, PostgresCluster::PASSWORD);
+        $pdo = new \PDO(
+            'pgsql:host=127.0.0.1;dbname=lists;port='.PostgresCluster::port(),
+            PostgresCluster::WRITER,
+            PostgresCluster::PASSWORD,
+        );
         $pdo->exec('DROP TABLE IF EXISTS visits_of_model, scored_by_model');
 
         return $pdo;
@@ -76,13 +86,24 @@ final class InDatabaseTest extends TestCase
 
     private static function fill(\PDO $pdo, Dialect $dialect, int $rows): Table
     {
-        $types = Dialect::Sqlite === $dialect ? 'age REAL, area TEXT, sent TEXT, day TEXT' : 'age float8, area varchar(20), sent boolean, day date';
+        $types = Dialect::Sqlite === $dialect
+            ? 'age REAL, area TEXT, sent TEXT, day TEXT'
+            : 'age float8, area varchar(20), sent boolean, day date';
         $pdo->exec("CREATE TABLE visits_of_model (id integer, $types, note text)");
         $insert = $pdo->prepare('INSERT INTO visits_of_model VALUES (?, ?, ?, ?, ?, ?)');
         $table = self::table($rows);
         for ($i = 0; $i < $rows; ++$i) {
             $age = $table->number('age')->values[$i];
-            $insert->execute([$i, is_nan($age) ? null : $age, $table->column('area')->text($i), $table->column('sent')->text($i), $table->column('day')->text($i), 'x']);
+            $insert->execute(
+                [
+                    $i,
+                    is_nan($age) ? null : $age,
+                    $table->column('area')->text($i),
+                    $table->column('sent')->text($i),
+                    $table->column('day')->text($i),
+                    'x',
+                ],
+            );
         }
 
         return $table;
@@ -103,12 +124,21 @@ final class InDatabaseTest extends TestCase
             $answer = $pdo->query('SELECT id, chance FROM scored_by_model ORDER BY id');
             self::assertInstanceOf(\PDOStatement::class, $answer);
             foreach ($answer->fetchAll(\PDO::FETCH_NUM) as [$id, $chance]) {
-                is_nan($wanted->first((int) $id)) ? self::assertNull($chance) : self::assertEqualsWithDelta($wanted->first((int) $id), (float) $chance, 1e-9);
+                is_nan($wanted->first((int) $id)) ? self::assertNull($chance) : self::assertEqualsWithDelta(
+                    $wanted->first((int) $id),
+                    (float) $chance,
+                    1e-9,
+                );
             }
             $pdo->exec('DROP TABLE scored_by_model');
         }
         // A query serves as well as a table.
-        $done = (new InDatabase($pdo, $dialect))->score(self::model('tree'), 'SELECT * FROM visits_of_model WHERE id < 100', ['id', 'note'], 'scored_by_model');
+        $done = (new InDatabase($pdo, $dialect))->score(
+            self::model('tree'),
+            'SELECT * FROM visits_of_model WHERE id < 100',
+            ['id', 'note'],
+            'scored_by_model',
+        );
         self::assertSame(100, $done['rows']);
     }
 

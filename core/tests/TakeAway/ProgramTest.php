@@ -137,7 +137,14 @@ final class ProgramTest extends TestCase
         $wanted = $model->answers($model->select($new, $model->byName()));
         $program = Program::of($model);
 
-        $read = new Reader((array) json_decode(json_encode($program, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true, 4096, \JSON_THROW_ON_ERROR));
+        $read = new Reader(
+            (array) json_decode(
+                json_encode($program, \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION),
+                true,
+                4096,
+                \JSON_THROW_ON_ERROR,
+            ),
+        );
         $sqlite = self::database($new);
         $answer = $sqlite->query((new Sql($program, Dialect::Sqlite, ['place']))->select('"new"'));
         self::assertInstanceOf(\PDOStatement::class, $answer);
@@ -180,7 +187,10 @@ final class ProgramTest extends TestCase
         foreach ($program->inputs as $name => $kind) {
             $column = $records->column((string) $name);
             $inputs[$name] = match (true) {
-                $column instanceof NumberColumn => ['type' => 'double', 'values' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $column->values)],
+                $column instanceof NumberColumn => [
+                    'type' => 'double',
+                    'values' => array_map(static fn (float $v): ?float => is_nan($v) ? null : $v, $column->values),
+                ],
                 $column instanceof DateColumn => ['type' => 'double', 'values' => array_map(
                     static fn (int $s): ?float => DateColumn::MISSING === $s ? null : $s / DateColumn::DAY,
                     $column->seconds,
@@ -199,10 +209,21 @@ final class ProgramTest extends TestCase
         $pdo->exec('CREATE TABLE new (place INTEGER, age REAL, cost TEXT, area TEXT, sent TEXT, day TEXT)');
         $insert = $pdo->prepare('INSERT INTO new VALUES (?, ?, ?, ?, ?, ?)');
         for ($row = 0; $row < $records->rows; ++$row) {
-            $number = static fn (string $c): ?float => is_nan($records->number($c)->values[$row]) ? null : $records->number($c)->values[$row];
+            $number = static fn (string $c): ?float => is_nan(
+                $records->number($c)->values[$row],
+            ) ? null : $records->number($c)->values[$row];
             $sent = $records->column('sent')->text($row);
             $day = $records->column('day')->text($row);
-            $insert->execute([$row, $number('age'), null === $number('cost') ? '' : (string) $number('cost'), $records->column('area')->text($row), null === $sent ? ' ' : ('yes' === $sent ? 'TRUE' : 'f'), $day]);
+            $insert->execute(
+                [
+                    $row,
+                    $number('age'),
+                    null === $number('cost') ? '' : (string) $number('cost'),
+                    $records->column('area')->text($row),
+                    null === $sent ? ' ' : ('yes' === $sent ? 'TRUE' : 'f'),
+                    $day,
+                ],
+            );
         }
 
         return $pdo;
@@ -236,9 +257,17 @@ final class ProgramTest extends TestCase
 
     public function testTheFileFollowsItsPublishedSchema(): void
     {
-        $schema = json_decode((string) file_get_contents(\dirname(__DIR__, 3).'/docs/schemas/program-1.json'), false, 512, \JSON_THROW_ON_ERROR);
+        $schema = json_decode(
+            (string) file_get_contents(\dirname(__DIR__, 3).'/docs/schemas/program-1.json'),
+            false,
+            512,
+            \JSON_THROW_ON_ERROR,
+        );
         foreach (['boosting' => ['trees' => 8], 'logistic' => ['bent' => 'all', 'missing' => 'fill and mark']] as $learner => $settings) {
-            $written = json_encode(Program::of(self::model($learner, Task::TWO, $settings, 'pairs, levels and limits')), \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION);
+            $written = json_encode(
+                Program::of(self::model($learner, Task::TWO, $settings, 'pairs, levels and limits')),
+                \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION,
+            );
             $plain = json_decode($written, false, 4096, \JSON_THROW_ON_ERROR);
             \assert(\is_object($schema) && \is_object($plain));
             self::assertTrue((new Validator())->validate($plain, $schema)->isValid(), $learner);

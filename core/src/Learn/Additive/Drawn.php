@@ -31,7 +31,9 @@ final readonly class Drawn
             $width = $pair->secondGrid->size;
             $trees[] = $this->tree($pair->first, fn (int $code): array => $this->tree(
                 $pair->second,
-                static fn (int $other): float => $pair->adds[$class][$pair->firstGrid->groups[$code] * $width + $pair->secondGrid->groups[$other]],
+                static fn (int $other): float => $pair->adds[$class][
+                    $pair->firstGrid->groups[$code] * $width + $pair->secondGrid->groups[$other]
+                ],
             ));
             $columns[$this->codes->columns[$pair->first]] = $columns[$this->codes->columns[$pair->second]] = true;
         }
@@ -66,7 +68,14 @@ final readonly class Drawn
         // One level after the other; what is missing, or was never seen, has code 0 unless others share a code.
         $levels = $this->codes->scales[$feature]['levels'] ?? [];
         $hasOthers = true === ($this->codes->scales[$feature]['other'] ?? false);
-        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::texts($name, [], !$hasOthers && [] === $levels, true, $l, $r), $at(0), function (array &$nodes) use ($name, $levels, $hasOthers, $at): void {
+        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::texts(
+            $name,
+            [],
+            !$hasOthers && [] === $levels,
+            true,
+            $l,
+            $r,
+        ), $at(0), function (array &$nodes) use ($name, $levels, $hasOthers, $at): void {
             $this->each($name, $levels, 0, $hasOthers ? \count($levels) + 1 : 0, $at, $nodes);
         });
     }
@@ -83,7 +92,14 @@ final readonly class Drawn
 
             return;
         }
-        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::texts($name, [$levels[$from] => true], false, false, $l, $r), $at($from + 1), function (array &$nodes) use ($name, $levels, $from, $else, $at): void {
+        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::texts(
+            $name,
+            [$levels[$from] => true],
+            false,
+            false,
+            $l,
+            $r,
+        ), $at($from + 1), function (array &$nodes) use ($name, $levels, $from, $else, $at): void {
             $this->each($name, $levels, $from + 1, $else, $at, $nodes);
         });
     }
@@ -95,7 +111,8 @@ final readonly class Drawn
     private function cuts(string $name, int $feature, \Closure $at, array &$nodes): void
     {
         $cuts = $this->codes->scales[$feature]['cuts'] ?? [];
-        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::number($name, -\INF, true, $l, $r), $at(0), function (array &$nodes) use ($name, $cuts, $at): void {
+        $isMissing = static fn (int $l, int $r): TreeNode => TreeNode::number($name, -\INF, true, $l, $r);
+        $this->asks($nodes, $isMissing, $at(0), function (array &$nodes) use ($name, $cuts, $at): void {
             $this->halved($name, $cuts, 0, \count($cuts), $at, $nodes);
         });
     }
@@ -125,7 +142,13 @@ final readonly class Drawn
             return;
         }
         $middle = ($from + $to) >> 1;
-        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::number($name, $cuts[$middle], false, $l, $r), function (array &$nodes) use ($name, $cuts, $from, $middle, $at): void {
+        $this->asks($nodes, static fn (int $l, int $r): TreeNode => TreeNode::number(
+            $name,
+            $cuts[$middle],
+            false,
+            $l,
+            $r,
+        ), function (array &$nodes) use ($name, $cuts, $from, $middle, $at): void {
             $this->halved($name, $cuts, $from, $middle, $at, $nodes);
         }, function (array &$nodes) use ($name, $cuts, $middle, $to, $at): void {
             $this->halved($name, $cuts, $middle + 1, $to, $at, $nodes);

@@ -70,7 +70,13 @@ function Sample({ data, onPart }: { data: Reading; onPart: (part: string) => voi
   const [each, setEach] = useState('1000')
   const names = data.names.map((n) => ({ value: n, label: n }))
   return (
-    <Property note="Drawn in the database by a hash of the key: the same records every time. Of so many a value, a column sample_weight says what each stands for.">
+    <Property
+      note={
+        way === 'share'
+          ? 'Drawn in the database by a hash of the key: the same records every time.'
+          : 'Drawn in the database; a column sample_weight says what each record stands for.'
+      }
+    >
       Or a sample:{' '}
       {way === 'share' ? (
         <>

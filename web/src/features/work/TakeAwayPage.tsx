@@ -44,7 +44,7 @@ export function TakeAwayPage() {
             <b>
               {cannot.length > 0
                 ? 'This model cannot be written out.'
-                : `It leaves with its preparation as one of ${data.forms.length} forms; each is run by somebody else before it is handed out.`}
+                : `It leaves with its preparation in ${data.forms.length} forms; each is run by somebody else before it is handed out.`}
             </b>
           )
         }
