@@ -8,6 +8,7 @@ namespace App\Approval;
 final readonly class ApprovalView
 {
     /**
+     * @param list<string>                                    $atRisk    groups that the cut-off serves worse than all others, in sentences
      * @param array<string, mixed>                            $evidence  as it was kept
      * @param string                                          $stamp     fingerprint of evidence and model
      * @param bool                                            $due       whether its day to look again has come
@@ -27,6 +28,7 @@ final readonly class ApprovalView
         public string $rule,
         public float $cutoff,
         public array $evidence,
+        public array $atRisk,
         public string $stamp,
         public ?array $withdrawn,
         public string $at,
@@ -53,9 +55,27 @@ final readonly class ApprovalView
             $approval->rule(),
             $approval->cutoff(),
             $evidence,
+            self::atRisk($evidence),
             \is_string($prints['model'] ?? null) ? $prints['model'] : '',
             $approval->withdrawn(),
             $approval->createdAt()->format(\DATE_ATOM),
         );
+    }
+
+    /**
+     * @param array<string, mixed> $evidence
+     *
+     * @return list<string>
+     */
+    private static function atRisk(array $evidence): array
+    {
+        $says = [];
+        foreach (\is_array($evidence['atRisk'] ?? null) ? $evidence['atRisk'] : [] as $group) {
+            foreach (\is_array($group) && \is_array($group['says'] ?? null) ? $group['says'] : [] as $one) {
+                $says[] = \is_string($one) ? $one : '';
+            }
+        }
+
+        return array_values(array_filter($says, static fn (string $s): bool => '' !== $s));
     }
 }

@@ -9,12 +9,16 @@ use App\Http\Problem;
 use App\Judgment\Groupings;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
+use App\Question\Ground;
 use App\Study\Study;
 use App\Trial\Ancestry;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Measure\GroupAtRisk;
+use Dokimos\Core\Measure\GroupsAtRisk;
 use Dokimos\Core\Task\CutOff;
+use Dokimos\Core\Task\Task;
 
 /** Lets trials be used, and takes that back. */
 final readonly class Approvals
@@ -24,6 +28,7 @@ final readonly class Approvals
         private Judgments $judgments,
         private Groupings $groupings,
         private Logbook $logbook,
+        private Ground $ground,
         private string $projectDirectory,
     ) {
     }
@@ -148,6 +153,7 @@ final readonly class Approvals
             'considered' => $others,
             'finalists' => $question->finalists(),
             'groups' => $groups,
+            'atRisk' => $this->atRisk($trial, $request->cutoff),
             'fingerprints' => [
                 'made of' => $trial->ancestry(),
                 'model' => hash('sha256', json_encode($model, \JSON_THROW_ON_ERROR)),
@@ -156,6 +162,28 @@ final readonly class Approvals
         ], \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION), true, 512, \JSON_THROW_ON_ERROR);
 
         return $plain;
+    }
+
+    /**
+     * Whom the cut-off serves worse, by every column of few values.
+     *
+     * @return list<GroupAtRisk> of an event; none otherwise
+     */
+    private function atRisk(Trial $trial, float $cutoff): array
+    {
+        if (Task::TWO !== $trial->line()->task) {
+            return [];
+        }
+        $this->judgments->onItsRows($trial);
+        $names = [];
+        foreach ($trial->question()->table()?->columns() ?? [] as $column) {
+            if ($column->kind()->isCoded() && $column->isKnown() && $column->name() !== $trial->question()->target()) {
+                $names[] = $column->name();
+            }
+        }
+        [$table, $outcome] = $this->ground->open($trial->study(), $names);
+
+        return GroupsAtRisk::of($table, $outcome, $trial->answers()->values, CutOff::at($cutoff));
     }
 
     /** Fingerprint of the computation: every file of the core. */

@@ -58,6 +58,11 @@ final class AtWorkTest extends ApiTestCase
         self::assertContains($evidence['trial']['number'], array_column($evidence['considered'], 'number'));
         self::assertSame('tenure', $evidence['groups'][0]['by']);
         self::assertNotSame([], $evidence['groups'][0]['groups']);
+        $tenure = array_values(array_filter($evidence['atRisk'], static fn (array $g): bool => 'tenure' === $g['by']));
+        self::assertCount(3, $tenure);
+        foreach ($evidence['atRisk'] as $group) {
+            self::assertLessThanOrEqual($group['caught']['value'] ?? 0.0, $group['caught']['low'] ?? 0.0);
+        }
         // The study goes on: what was approved stays as it was.
         $this->call('PUT', "/api/trials/$this->trial/remark", ['note' => 'changed later', 'hidden' => true]);
         $this->judged($this->trial, 'POST', 'seal');

@@ -20,6 +20,7 @@ const approval = {
   rule: 'refuse',
   cutoff: 0.15,
   evidence: {},
+  atRisk: ['tenure = tenant: 40 in 100 caught of its events, 61 in 100 of all others'],
   stamp: 'abcdef0123456789',
   withdrawn: null,
   at: '2026-11-30T09:00:00+00:00',
@@ -127,6 +128,7 @@ describe('a service', () => {
     await says('Version 1 answers; another rests')
     await says('reminder_sent moved since training')
     await says('571 of 600')
+    await says('A group at risk: tenure = tenant: 40 in 100 caught of its events')
     expect(screen.getByText('571 of 600')).toHaveClass('brass')
     await clean()
     await userEvent.click(await button('Switch to version 2'))

@@ -13,16 +13,20 @@ final readonly class Interval
     {
     }
 
-    /** Wilson's interval for a share (Wilson 1927); null when there is nothing to count. */
-    public static function wilson(float $hits, float $of): self
+    /**
+     * Wilson's interval for a share (Wilson 1927); null when there is nothing to count.
+     *
+     * @param float $z standard errors to each side: more than for 95 % where many intervals have to hold at once
+     */
+    public static function wilson(float $hits, float $of, float $z = Normal::Z95): self
     {
         if ($of <= 0.0) {
             return new self(null);
         }
-        $z2 = Normal::Z95 ** 2;
+        $z2 = $z ** 2;
         $p = $hits / $of;
         $center = ($p + $z2 / (2 * $of)) / (1 + $z2 / $of);
-        $half = Normal::Z95 / (1 + $z2 / $of) * sqrt($p * (1 - $p) / $of + $z2 / (4 * $of * $of));
+        $half = $z / (1 + $z2 / $of) * sqrt($p * (1 - $p) / $of + $z2 / (4 * $of * $of));
 
         // At a share of 0 or 1 rounding must not leave the share outside.
         return new self($p, max(0.0, min($p, $center - $half)), min(1.0, max($p, $center + $half)));

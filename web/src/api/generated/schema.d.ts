@@ -3115,6 +3115,7 @@ export interface components {
             evidence: {
                 [key: string]: unknown;
             };
+            atRisk: string[];
             stamp: string;
             withdrawn?: {
                 [key: string]: string;

@@ -226,7 +226,12 @@ function Approvals({
                   </span>
                 ) : (
                   <>
-                    {a.sentence} <span className="soft">Not for: {a.limits}</span>
+                    {a.sentence} <span className="soft">Not for: {a.limits}</span>{' '}
+                    {a.atRisk.length > 0 && (
+                      <span className="brass small" title={a.atRisk.join('\n')}>
+                        {a.atRisk.length === 1 ? 'A group at risk' : `${a.atRisk.length} findings on groups`}: {a.atRisk[0]}.
+                      </span>
+                    )}
                   </>
                 )}
               </td>

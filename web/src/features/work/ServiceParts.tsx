@@ -183,7 +183,7 @@ export function Calls({ service }: { service: Service }) {
   const days = service.days.slice(-14)
   const most = Math.max(...days.map((d) => d.calls), 1)
   return (
-    <section className="pad" style={{ flex: '1 1 360px' }}>
+    <section className="pad" style={{ flex: '1 1 320px', minWidth: 0 }}>
       <h2 className="fig-title">
         {service.half == null ? 'No call has come yet' : `Half of all answers come within ${Math.round(service.half)} ms`}
       </h2>
@@ -233,7 +233,7 @@ export function Calls({ service }: { service: Service }) {
 export function Drift({ service }: { service: Service }) {
   const moved = service.columns.filter((c) => c.index >= 0.1)
   return (
-    <section className="pad" style={{ flex: '1 1 320px', borderLeft: '1px solid var(--rule)' }}>
+    <section className="pad" style={{ flex: '1 1 290px', minWidth: 0, borderLeft: '1px solid var(--rule)' }}>
       <h2 className="fig-title">
         {service.columns.length === 0
           ? 'Calls against training'
@@ -276,7 +276,7 @@ export function HowToCall({ service }: { service: Service }) {
   const [language, setLanguage] = useState('curl')
   const code = (service.examples.find((e) => e.language === language)?.code ?? '').replaceAll('{host}', window.location.origin)
   return (
-    <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)', minWidth: 0 }}>
+    <section className="pad" style={{ flex: '1 1 270px', borderLeft: '1px solid var(--rule)', minWidth: 0 }}>
       <h2 className="fig-title">One request, one record</h2>
       <p className="fig-sub">
         In{' '}

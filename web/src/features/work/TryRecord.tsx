@@ -45,7 +45,7 @@ export function TryRecord({ service }: { service: Service }) {
       </section>
       <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)', minWidth: 0 }}>
         <h2 className="fig-title">The same, as a caller gets it</h2>
-        <pre className="small" style={{ overflow: 'auto', maxHeight: 300, margin: 0 }} tabIndex={0} aria-label="The answer in JSON">
+        <pre className="small" style={{ overflow: 'auto', maxHeight: 230, margin: 0 }} tabIndex={0} aria-label="The answer in JSON">
           {ask.data?.[0] ? JSON.stringify(ask.data[0].answer, null, 1) : JSON.stringify(record, null, 1)}
         </pre>
       </section>
@@ -157,7 +157,7 @@ function Field({
         onBlur={done}
         onKeyDown={(e) => e.key === 'Enter' && done()}
         className="underlined"
-        style={{ width: '44%', flex: 'none', textAlign: 'right' }}
+        style={{ width: '50%', flex: 'none', textAlign: 'right' }}
       />
       {values.length > 0 && (
         <datalist id={`values-${name}`}>
