@@ -192,18 +192,18 @@ export function Calls({ service }: { service: Service }) {
         <table className="ledger" aria-label="Calls by day">
           <thead>
             <tr>
-              <th style={{ width: 104 }}>Day</th>
-              <th style={{ width: 56 }}>Version</th>
+              <th style={{ width: 98 }}>Day</th>
+              <th style={{ width: 52 }}>Version</th>
               <th>
                 <span className="sr">Calls, drawn</span>
               </th>
-              <th className="n" style={{ width: 60 }}>
+              <th className="n" style={{ width: 44 }}>
                 Calls
               </th>
-              <th className="n" style={{ width: 66 }}>
+              <th className="n" style={{ width: 58 }}>
                 Refused
               </th>
-              <th className="n" style={{ width: 60 }}>
+              <th className="n" style={{ width: 56 }}>
                 Half, ms
               </th>
             </tr>
