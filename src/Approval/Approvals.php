@@ -45,6 +45,12 @@ final readonly class Approvals
         return null !== $this->entities->getRepository(Approval::class)->findOneBy(['trial' => $trial, 'withdrawnAt' => null]);
     }
 
+    /** What was approved and withdrawn is not used any more; what was never approved is a draft. */
+    public function isWithdrawn(Trial $trial): bool
+    {
+        return !$this->isApproved($trial) && null !== $this->entities->getRepository(Approval::class)->findOneBy(['trial' => $trial]);
+    }
+
     /** @throws Problem where the trial is not done, or stands on what has changed */
     public function approve(Trial $trial, User $user, ApprovalRequest $request): Approval
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Decision;
 
 use App\Account\User;
+use App\Approval\Approvals;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
@@ -45,6 +46,7 @@ final readonly class Routines
         private Editions $editions,
         private Logbook $logbook,
         private Shifts $shifts,
+        private Approvals $approvals,
     ) {
     }
 
@@ -170,6 +172,12 @@ final readonly class Routines
                 409,
                 \sprintf('%s may no longer change this study; the routine runs as its owner.', $routine->user()->name()),
             );
+        }
+        if ($this->approvals->isWithdrawn($routine->trial())) {
+            throw new Problem(409, \sprintf(
+                'The approval of trial %d was withdrawn; the routine waits until it, or another trial, is approved.',
+                $routine->trial()->number(),
+            ));
         }
         $table = $this->newest($study, $plan->table);
         $this->matched($routine->trial(), $table, $plan->matching);

@@ -103,6 +103,13 @@ final readonly class ServiceController
         return new JsonResponse($this->pages->try($this->access->find(Service::class, $id, 'service'), $request));
     }
 
+    #[Route('/api/services/{id<\d{1,18}>}/records/{number<\d{1,18}>}', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'A record of the study, as a call gives it', content: new OA\JsonContent(type: 'object'))]
+    public function record(int $id, int $number): JsonResponse
+    {
+        return new JsonResponse((object) $this->services->record($this->access->find(Service::class, $id, 'service'), $number));
+    }
+
     #[Route('/api/services/{id<\d{1,18}>}/openapi', methods: ['GET'])]
     #[OA\Response(response: 200, description: 'An OpenAPI 3.1 document', content: new OA\JsonContent(type: 'object'))]
     public function openApi(int $id): JsonResponse

@@ -216,6 +216,24 @@ final readonly class Services
     }
 
     /**
+     * Any record of the study, as a call would give it.
+     *
+     * @return array<array-key, float|int|string|null>
+     */
+    public function record(Service $service, int $number): array
+    {
+        $version = $this->version($service, $service->version() ?? throw new Problem(409, 'No version answers yet.'));
+        $trial = $version->approval()->trial() ?? throw new Problem(409, 'The trial that was approved is gone.');
+        $subject = $this->subjects->ofTrial($trial, $number);
+        $cells = [];
+        foreach (array_keys($subject->reasoning->model->asked) as $name) {
+            $cells[$name] = $subject->record->column((string) $name)->text(0);
+        }
+
+        return Examples::record($cells, $subject->reasoning->model->asked);
+    }
+
+    /**
      * The first open record with a value in most columns.
      *
      * @return array<array-key, ?string>

@@ -128,6 +128,10 @@ final class AtWorkTest extends ApiTestCase
         }));
         self::assertNotSame([], $same, 'the example is one of the first open records');
 
+        $seventh = $this->call('GET', "/api/services/{$service['id']}/records/7");
+        self::assertSame(array_keys($record), array_keys($seventh));
+        self::assertNotSame($record, $seventh);
+        $this->call('GET', "/api/services/{$service['id']}/records/999999", null, 404);
         // Missing and unknown columns are refused, in a sentence.
         $name = array_key_first($record);
         $less = array_diff_key($record, [$name => null]);

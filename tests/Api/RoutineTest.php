@@ -59,6 +59,23 @@ final class RoutineTest extends ApiTestCase
         );
     }
 
+    public function testAWithdrawnModelIsNotUsedAnyMore(): void
+    {
+        $routine = $this->make();
+        $approval = $this->call(
+            'POST',
+            "/api/trials/$this->trial/approvals",
+            ['sentence' => 'Good.', 'limits' => 'None else.', 'again' => '2099-01-01'],
+            201,
+        );
+        $this->call('POST', '/api/approvals/'.$approval['id'].'/withdraw', ['why' => 'Worn.']);
+        $this->call('POST', '/api/routines/'.$routine['id'].'/run', [], 202);
+        $this->work();
+        $now = $this->call('GET', "/api/studies/$this->study/routines")[0];
+        self::assertTrue($now['failed']);
+        self::assertStringContainsString('was withdrawn; the routine waits', $now['says']);
+    }
+
     public function testARoutineIsRunTwice(): void
     {
         $made = $this->make();

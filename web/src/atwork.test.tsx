@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it } from 'vitest'
 import type { Approval, Service } from './data/work'
@@ -171,7 +171,10 @@ describe('a service', () => {
       body: [answer(1, 0.58), { version: 2, milliseconds: 2, answer: { refused: 'slot was not given.', version: 2 } }],
     }
     open('/study/2/decisions/service')
+    instead['GET /api/services/3/records/20'] = { status: 200, body: { days_ahead: 3, slot: '08-10' } }
     const days = await screen.findByLabelText('days_ahead')
+    await userEvent.type(screen.getByLabelText('Number of the record'), '20{Enter}')
+    await waitFor(() => expect(days).toHaveValue('3'))
     await userEvent.clear(days)
     await userEvent.type(days, '30{Enter}')
     await userEvent.clear(screen.getByLabelText('slot'))

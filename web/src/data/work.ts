@@ -74,6 +74,16 @@ export function useTry(serviceId: number) {
   })
 }
 
+/** Any record of the study, to fill the form with. */
+export function useRecord(serviceId: number) {
+  return useMutation({
+    mutationFn: (number: number) =>
+      take<Record<string, Cell>>(
+        api.GET('/api/services/{id}/records/{number}', { params: { path: { id: String(serviceId), number: String(number) } } }) as never,
+      ),
+  })
+}
+
 export function useTakeAway(trialId: number | null) {
   return useQuery({
     queryKey: ['takeAway', trialId],

@@ -1,6 +1,6 @@
 import { Button } from '@mui/material'
 import { useState } from 'react'
-import { useTry, type Cell, type Service, type Tried } from '../../data/work'
+import { useRecord, useTry, type Cell, type Service, type Tried } from '../../data/work'
 import { useWritten } from '../../ui/useWritten'
 import { Trouble } from '../../ui/Trouble'
 
@@ -8,13 +8,30 @@ import { Trouble } from '../../ui/Trouble'
 export function TryRecord({ service }: { service: Service }) {
   const [record, setRecord] = useState<Record<string, Cell>>(service.example as Record<string, Cell>)
   const ask = useTry(service.id)
+  const read = useRecord(service.id)
+  const [number, setNumber] = useState('')
+  const fill = () => Number(number) > 0 && read.mutate(Number(number), { onSuccess: (r) => setRecord(r) })
   const others = service.versions.filter((v) => v.state === 'rests').map((v) => v.number)
   const versions = service.version == null ? [] : [service.version]
   return (
     <>
       <section className="pad" style={{ flex: '1 1 300px' }}>
         <h2 className="fig-title">Try it with a record</h2>
-        <p className="fig-sub">Filled from a real one; change any value.</p>
+        <p className="fig-sub">
+          Filled from record{' '}
+          <input
+            aria-label="Number of the record"
+            placeholder="a real one"
+            value={number}
+            inputMode="numeric"
+            onChange={(e) => setNumber(e.target.value)}
+            onKeyDown={(e) => e.key === 'Enter' && fill()}
+            onBlur={fill}
+            className="underlined"
+            style={{ width: 72 }}
+          />
+          ; change any value.
+        </p>
         <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', columnGap: 16 }}>
           {service.fields.map((f) => (
             <Field
@@ -38,7 +55,7 @@ export function TryRecord({ service }: { service: Service }) {
           )}{' '}
           {ask.data?.[0] && <span className="soft small">{ask.data[0].milliseconds} ms</span>}
         </p>
-        <Trouble error={ask.error} />
+        <Trouble error={ask.error ?? read.error} />
       </section>
       <section className="pad" style={{ flex: '1 1 300px', borderLeft: '1px solid var(--rule)' }}>
         {ask.data ? ask.data.map((t) => <Said key={t.version} tried={t} />) : <p className="soft">Ask, and the answer stands here.</p>}
