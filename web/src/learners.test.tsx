@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { describe, expect, it, vi } from 'vitest'
 import type { Judgment, SectionOf } from './data/judgment'
-import { answers, button, clean, instead, job, open, request, standIn, where } from './harness'
+import { answers, button, clean, instead, job, open, request, says, standIn, where } from './harness'
 
 vi.mock('./ui/echarts', () => ({
   start: () => ({ setOption: () => undefined, on: () => undefined, resize: () => undefined, dispose: () => undefined }),
@@ -87,9 +87,10 @@ describe('what a learner learned', () => {
     page({
       kind: 'bends',
       isOdds: true,
-      bends: [{ column: 'days_ahead', knots: [1, 5, 12, 30], at: [0, 10, 20, 30], adds: [-1, 0, 0.5, 0.2] }],
+      bends: [{ column: 'days_ahead', knots: [1, 5, 12, 30], at: [0, 10, 20, 30], adds: [-1, 0, 0.5, 0.2], half: [0.3, 0, 0.2, 0.6] }],
     })
     await title('One number bends')
+    await says('The band is the 95 % interval of each point.')
     expect(screen.getByRole('img', { name: /^Curve of days_ahead/ })).toBeVisible()
     clean()
   })

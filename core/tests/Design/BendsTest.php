@@ -123,7 +123,47 @@ final class BendsTest extends TestCase
             $ends = $bent->predict(Table::of(['x' => new NumberColumn([$first->at[10], $first->at[50]])]));
             $between = null === $classes ? $ends[1] - $ends[0] : log($ends[1] / (1 - $ends[1])) - log($ends[0] / (1 - $ends[0]));
             self::assertEqualsWithDelta($between, $first->adds[50] - $first->adds[10], 1e-9);
+            self::assertCount(61, $first->half);
+            // By hand: the errors of weighted least squares at the fitted chances, or with the error of the residuals.
+            $chances = $bent->predict($table);
+            $weights = null === $classes ? array_fill(0, 400, 1.0) : array_map(static fn (float $p): float => $p * (1 - $p), $chances);
+            $scale = null === $classes ? $loss($chances) / (400 - 4) : 1.0;
+            foreach ([0, 17, 60] as $k) {
+                $error = self::errorByHand($x, $weights, Bends::at($first->knots), $first->at[$k], $first->knots[2]);
+                self::assertEqualsWithDelta(1.959963984540054 * sqrt($scale * $error), $first->half[$k], 1e-5 * (1 + $first->half[$k]));
+            }
         }
+    }
+
+    /**
+     * dᵀ (Xᵀ W X)⁻¹ d of the difference between two values, solved by elimination.
+     *
+     * @param list<float> $x
+     * @param list<float> $weights
+     */
+    private static function errorByHand(array $x, array $weights, Bends $bends, float $at, float $from): float
+    {
+        $terms = static fn (float $v): array => [1.0, $v, $bends->of(1, $v), $bends->of(2, $v)];
+        $d = array_map(static fn (float $a, float $b): float => $a - $b, $terms($at), $terms($from));
+        $rows = array_map(static fn (float $v): array => [0.0, 0.0, 0.0, 0.0, $v], $d);
+        foreach ($x as $i => $v) {
+            $own = $terms($v);
+            for ($a = 0; $a < 4; ++$a) {
+                for ($b = 0; $b < 4; ++$b) {
+                    $rows[$a][$b] += $weights[$i] * $own[$a] * $own[$b];
+                }
+            }
+        }
+        for ($a = 0; $a < 4; ++$a) {
+            for ($b = 0; $b < 4; ++$b) {
+                $times = $a === $b ? 0.0 : $rows[$b][$a] / $rows[$a][$a];
+                for ($c = $a; $c < 5; ++$c) {
+                    $rows[$b][$c] -= $times * $rows[$a][$c];
+                }
+            }
+        }
+
+        return array_sum(array_map(static fn (int $a): float => $d[$a] * $rows[$a][4] / $rows[$a][$a], range(0, 3)));
     }
 
     public function testMissingValuesAndFewDifferentOnes(): void

@@ -9,6 +9,7 @@ export function Bends({ section }: { section: SectionOf<'bends'> }) {
       <h2 className="fig-title">{section.bends.length === 1 ? 'One number bends' : `${section.bends.length} numbers bend`}</h2>
       <p className="fig-sub">
         What each adds{section.isOdds ? ' to the log-odds' : ''} against its middle knot; straight beyond the outer knots, which are marked.
+        {section.bends.some((b) => b.half.length > 0) && ' The band is the 95 % interval of each point.'}
       </p>
       <div className="wraps" style={{ gap: 24 }}>
         {section.bends.map((b) => (
@@ -21,11 +22,13 @@ export function Bends({ section }: { section: SectionOf<'bends'> }) {
 
 function Bend({ bend }: { bend: SectionOf<'bends'>['bends'][number] }) {
   const [w, h, left, bottom] = [360, 190, 48, 24]
-  const marks = roundTicks([Math.min(0, ...bend.adds), Math.max(0, ...bend.adds)], 4)
-  const [low, high] = [Math.min(...marks, ...bend.adds), Math.max(...marks, ...bend.adds)]
+  const edge = (side: -1 | 1) => bend.adds.map((v, i) => v + side * (bend.half[i] ?? 0))
+  const marks = roundTicks([Math.min(0, ...edge(-1)), Math.max(0, ...edge(1))], 4)
+  const [low, high] = [Math.min(...marks, ...edge(-1)), Math.max(...marks, ...edge(1))]
   const ends: [number, number] = [bend.at[0]!, bend.at[bend.at.length - 1]!]
   const x = (v: number) => left + ((v - ends[0]) / (ends[1] - ends[0])) * (w - left - 8)
   const y = (v: number) => 8 + ((high - v) / Math.max(1e-12, high - low)) * (h - bottom - 12)
+  const points = (values: number[]) => bend.at.map((v, i) => `${x(v)} ${y(values[i]!)}`)
   const least = bend.adds.indexOf(Math.min(...bend.adds))
   const most = bend.adds.indexOf(Math.max(...bend.adds))
   return (
@@ -58,12 +61,10 @@ function Bend({ bend }: { bend: SectionOf<'bends'>['bends'][number] }) {
             {number(t)}
           </text>
         ))}
-        <path
-          d={bend.at.map((v, i) => `${i === 0 ? 'M' : 'L'}${x(v)} ${y(bend.adds[i]!)}`).join('')}
-          fill="none"
-          stroke="var(--verdigris)"
-          strokeWidth={2}
-        />
+        {bend.half.length > 0 && (
+          <path d={`M${[...points(edge(1)), ...points(edge(-1)).reverse()].join('L')}Z`} fill="var(--verdigris)" fillOpacity={0.14} />
+        )}
+        <path d={`M${points(bend.adds).join('L')}`} fill="none" stroke="var(--verdigris)" strokeWidth={2} />
       </svg>
     </figure>
   )

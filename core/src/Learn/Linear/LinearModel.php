@@ -252,7 +252,16 @@ final readonly class LinearModel implements CanBeRead, ShowsCoefficients, ShowsC
 
     public function bends(): array
     {
-        return ShownBend::all($this->coding, array_combine($this->names, $this->estimates));
+        $places = array_flip($this->names);
+        $sigma = $this->sigma();
+
+        return ShownBend::all(
+            $this->coding,
+            array_combine($this->names, $this->estimates),
+            null === $sigma || [] === $this->inverse ? null : fn (string $a, string $b): ?float => isset($places[$a], $places[$b])
+                ? $sigma ** 2 * $this->unscaled($places[$a], $places[$b])
+                : null,
+        );
     }
 
     public function columns(): array

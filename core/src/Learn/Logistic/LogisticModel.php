@@ -82,9 +82,14 @@ final readonly class LogisticModel implements CanBeRead, ShowsCoefficients, Show
 
     public function bends(): array
     {
+        $places = array_flip(array_map(static fn (Coefficient $c): string => $c->name, $this->coefficients));
+
         return ShownBend::all(
             $this->coding,
             array_column(array_map(static fn (Coefficient $c): array => [$c->name, $c->estimate], $this->coefficients), 1, 0),
+            [] === $this->covariance
+                ? null
+                : fn (string $a, string $b): ?float => $this->covariance[$places[$a] ?? -1][$places[$b] ?? -1] ?? null,
         );
     }
 

@@ -3985,6 +3985,7 @@ export interface components {
             knots: number[];
             at: number[];
             adds: number[];
+            half: number[];
         };
         BendsSection: {
             /**
