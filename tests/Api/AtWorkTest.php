@@ -18,21 +18,24 @@ final class AtWorkTest extends ApiTestCase
     ];
 
     private int $trial = 0;
+    private int $study = 0;
 
     protected function setUp(): void
     {
         parent::setUp();
         $this->signIn();
-        $this->trial = $this->tried('logistic');
+        $study = $this->study('Nobody home');
+        $this->study = (int) $study['id'];
+        $this->trial = (int) $study['trials'][0]['id'];
     }
 
     /** @param array<string, mixed> $settings */
     private function tried(string $learner, array $settings = []): int
     {
-        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
         $trial = $this->call(
             'POST',
-            '/api/studies/1/trials',
+            "/api/studies/$this->study/trials",
             ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings],
             202,
         )['subject'];
@@ -50,7 +53,7 @@ final class AtWorkTest extends ApiTestCase
             [$approval['number'], $approval['by'], $approval['again'], $approval['due'], $approval['withdrawn']],
         );
         $evidence = $approval['evidence'];
-        self::assertSame('return_visit', $evidence['question']['target']);
+        self::assertSame('outcome', $evidence['question']['target']);
         self::assertSame('logistic', $evidence['trial']['learner']);
         self::assertSame(64, \strlen($evidence['fingerprints']['model']));
         self::assertSame(64, \strlen($evidence['fingerprints']['code']));
@@ -66,7 +69,7 @@ final class AtWorkTest extends ApiTestCase
         // The study goes on: what was approved stays as it was.
         $this->call('PUT', "/api/trials/$this->trial/remark", ['note' => 'changed later', 'hidden' => true]);
         $this->judged($this->trial, 'POST', 'seal');
-        $again = $this->call('GET', '/api/studies/1/approvals')[0];
+        $again = $this->call('GET', "/api/studies/$this->study/approvals")[0];
         self::assertSame($evidence, $again['evidence']);
         self::assertNull($again['evidence']['seal']['opening']);
         $withdrawn = $this->call('POST', "/api/approvals/{$approval['id']}/withdraw", ['why' => 'The seal says less.']);
@@ -92,19 +95,19 @@ final class AtWorkTest extends ApiTestCase
     {
         $said = $this->call('POST', "/api/trials/$this->trial/approvals", $change + self::GOOD, $status);
         self::assertSame($field, $said['field'] ?? $said['violations'][0]['field'] ?? null);
-        self::assertSame([], $this->call('GET', '/api/studies/1/approvals'));
+        self::assertSame([], $this->call('GET', "/api/studies/$this->study/approvals"));
     }
 
     public function testAServiceAnswersAsItsVersionDoes(): void
     {
         $first = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
-        $this->call('POST', '/api/studies/1/services', ['name' => 'Return Visits', 'approvalId' => $first['id']], 422);
-        $service = $this->call('POST', '/api/studies/1/services', ['name' => 'return-visits', 'approvalId' => $first['id']], 201);
+        $this->call('POST', "/api/studies/$this->study/services", ['name' => 'Return Visits', 'approvalId' => $first['id']], 422);
+        $service = $this->call('POST', "/api/studies/$this->study/services", ['name' => 'return-visits', 'approvalId' => $first['id']], 201);
         self::assertSame(
             [1, '/serve/return-visits', 'It answers; nobody has called yet.'],
             [$service['version'], $service['path'], $service['says']],
         );
-        $this->call('POST', '/api/studies/1/services', ['name' => 'return-visits', 'approvalId' => $first['id']], 409);
+        $this->call('POST', "/api/studies/$this->study/services", ['name' => 'return-visits', 'approvalId' => $first['id']], 409);
         $record = $service['example'];
         self::assertSame(array_column($service['fields'], 'name'), array_keys($record));
         foreach ($service['examples'] as $example) {
@@ -175,7 +178,7 @@ final class AtWorkTest extends ApiTestCase
     public function testATokenIsShownOnce(): void
     {
         $approval = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
-        $id = $this->call('POST', '/api/studies/1/services', ['name' => 'calls', 'approvalId' => $approval['id']], 201)['id'];
+        $id = $this->call('POST', "/api/studies/$this->study/services", ['name' => 'calls', 'approvalId' => $approval['id']], 201)['id'];
         $this->call('POST', "/api/services/$id/tokens", ['caller' => ''], 422);
         $made = $this->call(
             'POST',
@@ -185,7 +188,7 @@ final class AtWorkTest extends ApiTestCase
         );
         self::assertStringStartsWith('dk_', $made['shown']);
         self::assertSame(substr($made['shown'], -4), $made['token']['tail']);
-        $all = json_encode($this->call('GET', '/api/studies/1/services'));
+        $all = json_encode($this->call('GET', "/api/studies/$this->study/services"));
         self::assertStringNotContainsString($made['shown'], (string) $all);
         $kept = $this->entities()->getConnection()->fetchAllAssociative('SELECT * FROM service_token')[0];
         self::assertStringNotContainsString($made['shown'], implode(' ', array_map(strval(...), $kept)));
@@ -211,8 +214,8 @@ final class AtWorkTest extends ApiTestCase
         self::assertFalse($this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'json'], 201)['draft']);
         self::assertCount(5, $this->call('GET', "/api/trials/$this->trial/take-away")['taken']);
         $this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'paper'], 422);
-        $nearest = $this->tried('neighbors', ['find' => 'no', 'k' => 9]);
-        self::assertStringContainsString('no formula holds', $this->call('GET', "/api/trials/$nearest/take-away")['cannot'][0]);
-        $this->call('POST', "/api/trials/$nearest/take-away", ['form' => 'onnx'], 409);
+        $without = $this->tried('naive-bayes', ['calibrate' => 'no']);
+        self::assertStringContainsString('no formula holds', $this->call('GET', "/api/trials/$without/take-away")['cannot'][0]);
+        $this->call('POST', "/api/trials/$without/take-away", ['form' => 'onnx'], 409);
     }
 }

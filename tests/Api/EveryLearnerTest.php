@@ -138,7 +138,7 @@ final class EveryLearnerTest extends ApiTestCase
     /** A guided search tries every learner that can be searched, and says why one could not be fitted. */
     private function isSearched(int $study, int $variant, string $task): void
     {
-        $asked = ['variantId' => $variant, 'tries' => 40, 'reading' => null];
+        $asked = ['variantId' => $variant, 'tries' => 14, 'reading' => null];
         $search = $this->call('POST', "/api/studies/$study/guided", $asked, 202)['subject'];
         $this->work();
         $view = $this->call('GET', "/api/guided/$search");
