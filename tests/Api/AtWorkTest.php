@@ -102,7 +102,8 @@ final class AtWorkTest extends ApiTestCase
     {
         $first = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
         $this->call('POST', "/api/studies/$this->study/services", ['name' => 'Return Visits', 'approvalId' => $first['id']], 422);
-        $service = $this->call('POST', "/api/studies/$this->study/services", ['name' => 'return-visits', 'approvalId' => $first['id']], 201);
+        $asked = ['name' => 'return-visits', 'approvalId' => $first['id']];
+        $service = $this->call('POST', "/api/studies/$this->study/services", $asked, 201);
         self::assertSame(
             [1, '/serve/return-visits', 'It answers; nobody has called yet.'],
             [$service['version'], $service['path'], $service['says']],
