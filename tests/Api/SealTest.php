@@ -281,6 +281,8 @@ final class SealTest extends ApiTestCase
 
     /** @var list<mixed> a search, and a guided one */
     private array $searches = [];
+    private int $atWork = 0;
+    private int $taken = 0;
 
     /** @return array<string, string> what each route answers, with identities taken out */
     private function everything(int $study, int $table, string $learner, string $where): array
@@ -367,6 +369,21 @@ final class SealTest extends ApiTestCase
         $this->call('POST', "/api/trials/$trials[0]/curve", null, 202);
         $this->work();
         $this->searches = [$search['subject'], $guided['subject']];
+        // A model at work hands out the inputs of records, and what it was approved on.
+        $cutoff = 'logistic' === $learner ? ['cutoff' => 0.3] : [];
+        $approval = $this->call(
+            'POST',
+            "/api/trials/$trials[0]/approvals",
+            ['sentence' => 'Better than nothing.', 'limits' => 'None known.', 'again' => '2099-04-30', 'rule' => 'refuse'] + $cutoff,
+            201,
+        );
+        $this->atWork = (int) $this->call(
+            'POST',
+            "/api/studies/$study/services",
+            ['name' => "of-study-$study", 'approvalId' => $approval['id']],
+            201,
+        )['id'];
+        $this->taken = (int) $this->call('POST', "/api/trials/$trials[0]/take-away", ['form' => 'json'], 201)['id'];
         $names = $ids = [];
         foreach ([$table, $gather, $joined] as $one) {
             foreach ($this->call('GET', "/api/tables/$one")['columns'] as $column) {
@@ -508,6 +525,12 @@ final class SealTest extends ApiTestCase
             str_starts_with($path, '/api/studies/') => $each([$study]),
             '/api/searches/{id}' === $path => $each([$this->searches[0]]),
             '/api/guided/{id}' === $path => $each([$this->searches[1]]),
+            '/api/services/{id}/records/{number}' === $path => array_map(
+                fn (int $n) => "/api/services/$this->atWork/records/$n",
+                range(1, 8),
+            ),
+            str_starts_with($path, '/api/services/') => $each([$this->atWork]),
+            '/api/taken/{id}/file' === $path => $each([$this->taken]),
             str_starts_with($path, '/api/scorings/'), str_starts_with($path, '/api/decisions/') => [],
             default => self::fail('The law does not know the route '.$path.': say here how it is asked.'),
         };
@@ -531,10 +554,11 @@ final class SealTest extends ApiTestCase
                 '/"(id|[a-z]+Id|version|made|subject|number|strongest|clearest)":\d+/',
                 '/"\d{4}-\d\d-\d\dT[^"]*"/',
                 '/in \d+(\.\d+)? s\b/',
-                '/"[0-9a-f]{16,32}"/',
+                '/"[0-9a-f]{16,64}"/',
+                '/of-study-\d+/',
                 '/"(seconds|fitSeconds|took|startedAt|endedAt|begun)":[0-9.e-]+/',
             ],
-            ['"$1":0', '"time"', 'in 0 s', '"print"', '"$1":0'],
+            ['"$1":0', '"time"', 'in 0 s', '"print"', 'of-study', '"$1":0'],
             $answer,
         );
     }
