@@ -15,11 +15,11 @@ final class CoreLayers
     private const ORDER = [
         'Math',
         'Table',
+        'Expression',
         'Profile',
         'Format',
         'Select',
         'Formula',
-        'Expression',
         'Design',
         'Task',
         'Measure',

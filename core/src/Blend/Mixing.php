@@ -4,10 +4,21 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Blend;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Named;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Logistic\LogisticRegression;
 use Dokimos\Core\Learn\Model;
 use Dokimos\Core\Learners\Learners;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
@@ -117,6 +128,76 @@ final readonly class Mixing
         }
 
         return new Answers($out, $width);
+    }
+
+    /**
+     * The same written out.
+     *
+     * @param non-empty-list<non-empty-list<Named>> $answers of each trial
+     *
+     * @return array{list<array<string, Expression>>, non-empty-list<Expression>} layers to work out first, and the answers from them
+     *
+     * @throws CannotExpress
+     */
+    public function expressions(array $answers): array
+    {
+        $zero = new Constant(0.0);
+        $silent = array_map(static fn (array $own): IsMissing => new IsMissing($own[0]), $answers);
+        $weight = fn (int $k): Constant => new Constant(max(0.0, $this->weights[$k]));
+        $all = self::sum($silent, $weight);
+        $many = self::sum($silent, static fn (int $k): Constant => new Constant(1.0));
+        $out = [];
+        foreach (array_keys($answers[0]) as $c) {
+            $weighed = self::sum($silent, static fn (int $k): Operation => Operation::of(Operator::Times, $weight($k), $answers[$k][$c]));
+            $plain = self::sum($silent, static fn (int $k): Named => $answers[$k][$c]);
+            $out[] = new When(
+                Operation::of(Operator::Below, $zero, $all),
+                Operation::of(Operator::Over, $weighed, new When(Operation::of(Operator::Below, $zero, $all), $all, new Constant(1.0))),
+                new When(
+                    Operation::of(Operator::Below, $zero, $many),
+                    Operation::of(Operator::Over, $plain, new When(Operation::of(Operator::Below, $zero, $many), $many, new Constant(1.0))),
+                    new Constant(null),
+                ),
+            );
+        }
+        if (null === $this->over) {
+            return [[], $out];
+        }
+        if (!$this->over instanceof AsExpression) {
+            throw new CannotExpress('The regression that blends is not written out.');
+        }
+        $made = [];
+        foreach ($answers as $k => [$p]) {
+            $held = Operation::of(
+                Operator::Most,
+                Operation::of(Operator::Least, $p, new Constant(1.0 - self::LEAST)),
+                new Constant(self::LEAST),
+            );
+            $made['m'.$k] = [Kind::Number, Operation::of(
+                Operator::Log,
+                Operation::of(Operator::Over, $held, Operation::of(Operator::Less, new Constant(1.0), $held)),
+            )];
+        }
+        $frame = (new Frame([], []))->with($made);
+        $any = 1 === \count($silent) ? $silent[0] : new Operation(Operator::Or, $silent);
+
+        return [$frame->layers, [new When($any, $out[0], $this->over->expressions($frame)[0])]];
+    }
+
+    /**
+     * Of those that answer.
+     *
+     * @param list<IsMissing>           $silent
+     * @param \Closure(int): Expression $of
+     */
+    private static function sum(array $silent, \Closure $of): Expression
+    {
+        $terms = [];
+        foreach ($silent as $k => $is) {
+            $terms[] = new When($is, new Constant(0.0), $of($k));
+        }
+
+        return Operation::sum($terms);
     }
 
     /** @param list<Answers> $answers of an event */

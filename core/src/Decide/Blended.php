@@ -13,7 +13,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
 /** Whole models, each with its own preparation and columns, that answer together. */
-final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime, AnswersInPart
+final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime, AnswersInPart, Mixes
 {
     public const NAME = 'blend';
 
@@ -126,6 +126,16 @@ final readonly class Blended implements TellsClasses, ShowsBlend, TakesTime, Ans
             static fn (ScoringModel $m): int => $m->model instanceof TakesTime ? $m->model->cost() : 0,
             $this->models,
         ));
+    }
+
+    public function models(): array
+    {
+        return $this->models;
+    }
+
+    public function mixing(): Mixing
+    {
+        return $this->mixing;
     }
 
     public function size(): string

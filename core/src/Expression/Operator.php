@@ -15,6 +15,8 @@ enum Operator: string
     case Most = 'greatest';
     case Exp = 'exp';
     case Log = 'log';
+    /** The next whole number below. */
+    case Floor = 'floor';
     case UpTo = '<=';
     case Below = '<';
     case And = 'and';

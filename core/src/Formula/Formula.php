@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Formula;
 
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 use Symfony\Component\ExpressionLanguage\Lexer;
 use Symfony\Component\ExpressionLanguage\Node;
@@ -36,7 +40,12 @@ final readonly class Formula
         $functions = array_fill_keys([...array_keys(Functions::all()), 'missing', 'first_known', 'col'], []);
         try {
             // Column names that are words of the language are reached by col().
-            $this->tree = (new Parser($functions))->parse((new Lexer())->tokenize($text), array_values(array_filter($names, static fn (string $n) => 1 === preg_match('/^[a-zA-Z_\x7f-\xff][a-zA-Z0-9_\x7f-\xff]*$/', $n))));
+            $this->tree = (new Parser($functions))->parse(
+                (new Lexer())->tokenize($text),
+                array_values(
+                    array_filter($names, static fn (string $n) => 1 === preg_match('/^[a-zA-Z_\x7f-\xff][a-zA-Z0-9_\x7f-\xff]*$/', $n)),
+                ),
+            );
         } catch (SyntaxError $e) {
             throw self::syntax($e, $names);
         }
@@ -59,7 +68,11 @@ final readonly class Formula
 
         $what = rtrim($what, '.');
 
-        return new WrongFormula((null === $at ? '' : \sprintf('At letter %d: ', $at + 1)).$what.(str_ends_with($what, '?') ? '' : '.'), $at, $e);
+        return new WrongFormula(
+            (null === $at ? '' : \sprintf('At letter %d: ', $at + 1)).$what.(str_ends_with($what, '?') ? '' : '.'),
+            $at,
+            $e,
+        );
     }
 
     /** @param list<string> $names */
@@ -132,6 +145,63 @@ final readonly class Formula
         return $this->cells($this->tree, $table)->column();
     }
 
+    /**
+     * @return array{Kind, Expression} the column that it makes, written out
+     *
+     * @throws CannotExpress where a part of it is not written out
+     */
+    public function expression(Frame $frame): array
+    {
+        return $this->written($this->tree, $frame)->made();
+    }
+
+    private function written(Node\Node $node, Frame $frame): Written
+    {
+        $in = fn (Node\Node $n): Written => $this->written($n, $frame);
+        if ($node instanceof Node\FunctionNode) {
+            $arguments = self::arguments($node);
+            if ('col' === self::word($node, 'name') && ($arguments[0] ?? null) instanceof Node\ConstantNode) {
+                return Written::column($frame, self::word($arguments[0], 'value'));
+            }
+            $of = array_map($in, $arguments);
+
+            return 'first_known' === self::word($node, 'name') ? Written::firstKnown($of[0], $of[1]) : Written::called(
+                self::word($node, 'name'),
+                $of,
+            );
+        }
+        if ($node instanceof Node\BinaryNode && \in_array(self::word($node, 'operator'), ['in', 'not in'], true)) {
+            $out = null;
+            foreach (self::parts(self::part($node, 'right')) as $i => $item) {
+                if (1 === $i % 2) {
+                    $equal = Written::binary('==', $in(self::part($node, 'left')), $in($item));
+                    $out = null === $out ? $equal : Written::binary('or', $out, $equal);
+                }
+            }
+            $out ??= Written::constant(null);
+
+            return 'not in' === self::word($node, 'operator') ? Written::unary('not', $out) : $out;
+        }
+
+        return match (true) {
+            $node instanceof Node\ConstantNode => Written::constant($node->attributes['value']),
+            $node instanceof Node\NameNode => Written::column($frame, self::word($node, 'name')),
+            $node instanceof Node\UnaryNode => Written::unary(self::word($node, 'operator'), $in(self::part($node, 'node'))),
+            $node instanceof Node\BinaryNode => Written::binary(
+                self::word($node, 'operator'),
+                $in(self::part($node, 'left')),
+                $in(self::part($node, 'right')),
+            ),
+            $node instanceof Node\ConditionalNode => Written::choose(
+                $in(self::part($node, 'expr1')),
+                $in(self::part($node, 'expr2')),
+                $in(self::part($node, 'expr3')),
+            ),
+            $node instanceof Node\NullCoalesceNode => Written::firstKnown($in(self::part($node, 'expr1')), $in(self::part($node, 'expr2'))),
+            default => throw new CannotExpress('A part of a formula is not written out yet.'),
+        };
+    }
+
     private function cells(Node\Node $node, Table $table): Cells
     {
         $in = fn (Node\Node $n): Cells => $this->cells($n, $table);
@@ -140,10 +210,25 @@ final readonly class Formula
             $node instanceof Node\ConstantNode => self::constant($node->attributes['value'], $table->rows),
             $node instanceof Node\NameNode => self::named(self::word($node, 'name'), $table),
             $node instanceof Node\UnaryNode => Operations::unary(self::word($node, 'operator'), $in(self::part($node, 'node'))),
-            $node instanceof Node\BinaryNode && \in_array(self::word($node, 'operator'), ['in', 'not in'], true) => $this->among($node, $in),
-            $node instanceof Node\BinaryNode => Operations::binary(self::word($node, 'operator'), $in(self::part($node, 'left')), $in(self::part($node, 'right'))),
-            $node instanceof Node\ConditionalNode => Operations::choose($in(self::part($node, 'expr1')), $in(self::part($node, 'expr2')), $in(self::part($node, 'expr3'))),
-            $node instanceof Node\NullCoalesceNode => Operations::firstKnown($in(self::part($node, 'expr1')), $in(self::part($node, 'expr2'))),
+            $node instanceof Node\BinaryNode && \in_array(
+                self::word($node, 'operator'),
+                ['in', 'not in'],
+                true,
+            ) => $this->among($node, $in),
+            $node instanceof Node\BinaryNode => Operations::binary(
+                self::word($node, 'operator'),
+                $in(self::part($node, 'left')),
+                $in(self::part($node, 'right')),
+            ),
+            $node instanceof Node\ConditionalNode => Operations::choose(
+                $in(self::part($node, 'expr1')),
+                $in(self::part($node, 'expr2')),
+                $in(self::part($node, 'expr3')),
+            ),
+            $node instanceof Node\NullCoalesceNode => Operations::firstKnown(
+                $in(self::part($node, 'expr1')),
+                $in(self::part($node, 'expr2')),
+            ),
             $node instanceof Node\FunctionNode => $this->function($node, $table, $in),
             default => throw new WrongFormula('Only columns, numbers, texts, operators and the functions listed can stand in a formula.'),
         };
@@ -162,7 +247,9 @@ final readonly class Formula
 
     private static function named(string $name, Table $table): Cells
     {
-        return $table->has($name) ? Cells::of($table->column($name)) : throw new WrongFormula(\sprintf('There is no column %s at this point.', $name));
+        return $table->has($name) ? Cells::of($table->column($name)) : throw new WrongFormula(
+            \sprintf('There is no column %s at this point.', $name),
+        );
     }
 
     /** @param \Closure(Node\Node): Cells $in */
@@ -203,7 +290,10 @@ final readonly class Formula
         }
         $cells = array_map($in, $arguments);
         if ('missing' === $name) {
-            return 1 === \count($cells) ? new Cells(Cells::YES_NO, array_map(static fn (mixed $v) => null === $v, $cells[0]->values)) : throw new WrongFormula('missing() takes one argument.');
+            return 1 === \count($cells) ? new Cells(
+                Cells::YES_NO,
+                array_map(static fn (mixed $v) => null === $v, $cells[0]->values),
+            ) : throw new WrongFormula('missing() takes one argument.');
         }
         if ('first_known' === $name) {
             return 2 === \count($cells) ? Operations::firstKnown(...$cells) : throw new WrongFormula('first_known() takes two arguments.');

@@ -4,6 +4,15 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Days;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -13,11 +22,24 @@ use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 
 /** Splits dates into parts: the year as a number, the weekday as a category, and so on. RowWise. */
-final readonly class DateParts implements Step, FittedStep
+final readonly class DateParts implements Step, FittedStep, AsFrame
 {
     public const PARTS = ['year', 'quarter', 'month', 'week', 'day', 'weekday', 'weekend', 'hour', 'day of year', 'days since 1970'];
     private const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-    private const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+    private const MONTHS = [
+        'January',
+        'February',
+        'March',
+        'April',
+        'May',
+        'June',
+        'July',
+        'August',
+        'September',
+        'October',
+        'November',
+        'December',
+    ];
 
     /**
      * @param list<string> $parts
@@ -108,7 +130,11 @@ final readonly class DateParts implements Step, FittedStep
             return new NumberColumn(array_map(static fn (?int $v) => null === $v ? \NAN : (float) $v, $out));
         }
 
-        return new CodedColumn(array_map(static fn (?int $v) => $v ?? -1, $out), $coded, 'weekend' === $part ? Kind::YesNo : Kind::Category);
+        return new CodedColumn(
+            array_map(static fn (?int $v) => $v ?? -1, $out),
+            $coded,
+            'weekend' === $part ? Kind::YesNo : Kind::Category,
+        );
     }
 
     private static function of(int $s, string $part): int
@@ -127,9 +153,52 @@ final readonly class DateParts implements Step, FittedStep
         };
     }
 
+    public function frame(Frame $frame): Frame
+    {
+        if (Kind::Date !== $frame->kind($this->column)) {
+            return $frame;
+        }
+        $own = $frame->column($this->column);
+        $days = new Days($own);
+        $made = [];
+        foreach ($this->parts as $part) {
+            $made[$this->name($part)] = match ($part) {
+                'month' => [Kind::Category, self::named($own, $days->month(), self::MONTHS)],
+                'weekday' => [Kind::Category, self::named($own, $days->weekday(), self::WEEKDAYS)],
+                'weekend' => [Kind::YesNo, self::named($own, $days->weekday(), ['no', 'no', 'no', 'no', 'no', 'yes', 'yes'])],
+                'year' => [Kind::Number, $days->year()],
+                'quarter' => [Kind::Number, $days->quarter()],
+                'week' => [Kind::Number, $days->week()],
+                'day' => [Kind::Number, $days->day()],
+                'hour' => [Kind::Number, $days->hour()],
+                'day of year' => [Kind::Number, $days->dayOfYear()],
+                default => [Kind::Number, $days->since()],
+            };
+        }
+        $frame = $frame->with($made);
+
+        return $this->keep ? $frame : $frame->without([$this->column]);
+    }
+
+    /** @param non-empty-list<string> $names of 1, 2 and so on */
+    private static function named(Expression $date, Expression $number, array $names): Expression
+    {
+        $so = new Constant($names[\count($names) - 1]);
+        for ($i = \count($names) - 2; $i >= 0; --$i) {
+            $so = new When(Operation::of(Operator::Below, $number, new Constant($i + 1.5)), new Constant($names[$i]), $so);
+        }
+
+        return new When(new IsMissing($date), new Constant(null), $so);
+    }
+
     public function sentence(): string
     {
-        return \sprintf('Makes the %s of %s%s.', Words::listed($this->parts), $this->column, $this->keep ? '' : ', which is then set aside');
+        return \sprintf(
+            'Makes the %s of %s%s.',
+            Words::listed($this->parts),
+            $this->column,
+            $this->keep ? '' : ', which is then set aside',
+        );
     }
 
     public function asks(array $wanted): array

@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Formula\Formula;
 use Dokimos\Core\Formula\WrongFormula;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\Table;
 
 /** Makes a column by a formula. RowWise. */
-final readonly class Derive implements Step, FittedStep
+final readonly class Derive implements Step, FittedStep, AsFrame
 {
     public function __construct(private string $name, private string $formula)
     {
@@ -26,7 +29,10 @@ final readonly class Derive implements Step, FittedStep
 
     public static function fromSettings(Settings $given): self
     {
-        return new self($given->required('name', 'Say the name of the new column.'), $given->required('formula', 'Write a formula, such as days_ahead * 2.'));
+        return new self(
+            $given->required('name', 'Say the name of the new column.'),
+            $given->required('formula', 'Write a formula, such as days_ahead * 2.'),
+        );
     }
 
     public static function fromArray(array $data): self
@@ -65,6 +71,22 @@ final readonly class Derive implements Step, FittedStep
         } catch (WrongFormula $e) {
             throw new CannotPrepare($e->getMessage(), 0, $e);
         }
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        try {
+            $formula = new Formula($this->formula, [...array_map(strval(...), array_keys($frame->columns)), ...$this->asked()]);
+        } catch (WrongFormula $e) {
+            throw new CannotExpress($e->getMessage(), 0, $e);
+        }
+        foreach ($formula->columns() as $name) {
+            if (!$frame->has($name)) {
+                return $frame;
+            }
+        }
+
+        return $frame->with([$this->name => $formula->expression($frame)]);
     }
 
     /** @return list<string> every word that could be a column */

@@ -4,13 +4,20 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Select\Conditions;
 use Dokimos\Core\Select\UnclearCondition;
 use Dokimos\Core\Setting;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
 /** Keeps, or takes out, the rows for which conditions hold. RowWise. */
-final readonly class KeepRows implements Step, TakesOut
+final readonly class KeepRows implements Step, TakesOut, AsFrame
 {
     /** @throws CannotPrepare Say at least one condition. */
     public function __construct(private Conditions $conditions, private bool $remove)
@@ -33,7 +40,10 @@ final readonly class KeepRows implements Step, TakesOut
     public static function fromSettings(Settings $given): self
     {
         try {
-            return new self(Conditions::fromArray($given->items('where'), $given->yes('any')), 'taken out' === $given->choice('mode', ['kept', 'taken out']));
+            return new self(
+                Conditions::fromArray($given->items('where'), $given->yes('any')),
+                'taken out' === $given->choice('mode', ['kept', 'taken out']),
+            );
         } catch (UnclearCondition $e) {
             throw new CannotPrepare($e->getMessage(), 0, $e);
         }
@@ -46,7 +56,12 @@ final readonly class KeepRows implements Step, TakesOut
 
     public function toArray(): array
     {
-        return ['step' => 'keep_rows', 'mode' => $this->remove ? 'taken out' : 'kept', 'where' => array_map(static fn ($c) => [$c->column, $c->relation->value, ...$c->values], $this->conditions->conditions), 'any' => $this->conditions->any];
+        return [
+            'step' => 'keep_rows',
+            'mode' => $this->remove ? 'taken out' : 'kept',
+            'where' => array_map(static fn ($c) => [$c->column, $c->relation->value, ...$c->values], $this->conditions->conditions),
+            'any' => $this->conditions->any,
+        ];
     }
 
     /** @throws CannotPrepare */
@@ -86,6 +101,23 @@ final readonly class KeepRows implements Step, TakesOut
         }
 
         return $out;
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $all = [];
+        foreach ($this->conditions->conditions as $condition) {
+            $all[] = $condition->expression($frame->column($condition->column), $frame->kind($condition->column) ?? Kind::Text);
+        }
+        $operator = $this->conditions->any ? Operator::Or : Operator::And;
+        $holds = 1 === \count($all) ? $all[0] : Operation::of($operator, ...$all);
+        if ($this->remove) {
+            return $frame->takingOut($holds);
+        }
+        // What is not known does not hold; there is no "not" that would turn that round.
+        $held = new When($holds, new Constant(1.0), new Constant(0.0));
+
+        return $frame->takingOut(Operation::of(Operator::Below, $held, new Constant(0.5)));
     }
 
     public function sentence(): string

@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Prepare;
 
+use Dokimos\Core\Expression\AsFrame;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Setting;
 use Dokimos\Core\Table\CodedColumn;
@@ -15,7 +22,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /** Writes some values as others; an empty "becomes" makes them missing, which is how a missing code is declared. RowWise. */
-final readonly class Recode implements Step, FittedStep
+final readonly class Recode implements Step, FittedStep, AsFrame
 {
     /**
      * @param list<array{string, string}> $pairs value and what it becomes; several values may become the same one
@@ -70,7 +77,9 @@ final readonly class Recode implements Step, FittedStep
         foreach ($this->pairs as [$from, $to]) {
             foreach ([$from, $to] as $value) {
                 if ('' !== $value && (Kind::Number === $before->kind() && null === $parser->number($value) || Kind::Date === $before->kind() && null === $parser->date($value))) {
-                    throw new CannotPrepare(\sprintf('"%s" is not a %s; %s holds nothing else.', $value, $before->kind()->value, $this->column));
+                    throw new CannotPrepare(
+                        \sprintf('"%s" is not a %s; %s holds nothing else.', $value, $before->kind()->value, $this->column),
+                    );
                 }
             }
         }
@@ -97,7 +106,9 @@ final readonly class Recode implements Step, FittedStep
                 $map[NumberColumn::write($parser->number($from) ?? \NAN)] = $parser->number($to) ?? \NAN;
             }
 
-            return new NumberColumn(array_map(static fn (float $v) => is_nan($v) ? $v : $map[NumberColumn::write($v)] ?? $v, $column->values));
+            return new NumberColumn(
+                array_map(static fn (float $v) => is_nan($v) ? $v : $map[NumberColumn::write($v)] ?? $v, $column->values),
+            );
         }
         if ($column instanceof DateColumn) {
             $map = [];
@@ -127,6 +138,48 @@ final readonly class Recode implements Step, FittedStep
         }
 
         return new TextColumn($cells, $column->kind());
+    }
+
+    public function frame(Frame $frame): Frame
+    {
+        $kind = $frame->kind($this->column);
+        if (null === $kind) {
+            return $frame;
+        }
+        $own = $so = $frame->column($this->column);
+        if (Frame::isText($kind)) {
+            $map = array_column($this->pairs, 1, 0);
+            $to = new Lookup($own, array_filter($map, static fn (string $t): bool => '' !== $t), null);
+            $is = static fn (array $texts): Operation => Operation::of(
+                Operator::Below,
+                new Constant(0.5),
+                new Lookup($own, array_fill_keys(array_map(strval(...), array_keys($texts)), 1.0), 0.0, 0.0),
+            );
+            $none = array_filter($map, static fn (string $t): bool => '' === $t);
+            $so = [] === $to->pairs ? $own : new When($is($map), $to, $own);
+            $so = [] === $none ? $so : new When($is($none), new Constant(null), $so);
+
+            return $frame->with([$this->column => [$kind, $so]]);
+        }
+        $parser = new CellParser();
+        $read = static function (string $v) use ($parser, $kind): ?float {
+            $seconds = Kind::Date === $kind ? $parser->date($v) : null;
+
+            return Kind::Number === $kind ? $parser->number($v) : (null === $seconds ? null : $seconds / DateColumn::DAY);
+        };
+        foreach ($this->pairs as [$from, $to]) {
+            $value = $read($from);
+            if (null !== $value) {
+                $is = Operation::of(
+                    Operator::And,
+                    Operation::of(Operator::UpTo, $own, new Constant($value)),
+                    Operation::of(Operator::UpTo, new Constant($value), $own),
+                );
+                $so = new When($is, new Constant($read($to)), $so);
+            }
+        }
+
+        return $frame->with([$this->column => [$kind, $so]]);
     }
 
     public function sentence(): string

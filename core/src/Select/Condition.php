@@ -4,10 +4,21 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Select;
 
+use Dokimos\Core\Expression\CannotExpress;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\Named;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 
 /**
@@ -25,13 +36,22 @@ final readonly class Condition
     {
         [$least, $most] = $relation->values();
         if (\count($values) < $least || \count($values) > $most) {
-            throw new UnclearCondition(\sprintf('"%s %s" takes %s.', $column, $relation->value, 0 === $most ? 'no value' : ($least === $most ? (1 === $most ? 'one value' : 'two values') : \sprintf('one to %d values', $most))));
+            throw new UnclearCondition(
+                \sprintf(
+                    '"%s %s" takes %s.',
+                    $column,
+                    $relation->value,
+                    0 === $most ? 'no value' : ($least === $most ? (1 === $most ? 'one value' : 'two values') : \sprintf('one to %d values', $most)),
+                ),
+            );
         }
     }
 
     public function sentence(): string
     {
-        return trim($this->column.' '.$this->relation->value.' '.implode(Relation::Between === $this->relation ? ' and ' : ', ', $this->values));
+        return trim(
+            $this->column.' '.$this->relation->value.' '.implode(Relation::Between === $this->relation ? ' and ' : ', ', $this->values),
+        );
     }
 
     /**
@@ -46,7 +66,14 @@ final readonly class Condition
     public function holds(Column $cells, bool $strict = true): array
     {
         if (!\in_array($this->relation, Relation::for($cells->kind()), true)) {
-            throw new UnclearCondition(\sprintf('%s holds %s; ask whether it %s.', $this->column, $cells->kind()->value, implode(', ', array_map(static fn (Relation $r) => $r->value, Relation::for($cells->kind())))));
+            throw new UnclearCondition(
+                \sprintf(
+                    '%s holds %s; ask whether it %s.',
+                    $this->column,
+                    $cells->kind()->value,
+                    implode(', ', array_map(static fn (Relation $r) => $r->value, Relation::for($cells->kind()))),
+                ),
+            );
         }
         if (Relation::Missing === $this->relation || Relation::Present === $this->relation) {
             return self::missing($cells, Relation::Missing === $this->relation);
@@ -57,6 +84,50 @@ final readonly class Condition
             $cells instanceof DateColumn => $this->dates($cells),
             $cells instanceof CodedColumn => $this->codes($cells, $strict),
             default => $this->texts($cells),
+        };
+    }
+
+    /**
+     * The same of a column that is written out.
+     *
+     * @throws CannotExpress where it looks into free text
+     */
+    public function expression(Named $own, Kind $kind): Expression
+    {
+        $missing = new IsMissing($own);
+        if (Relation::Missing === $this->relation) {
+            return $missing;
+        }
+        $one = new Constant(1.0);
+        if (Relation::Present === $this->relation) {
+            return Operation::of(Operator::Below, new When($missing, $one, new Constant(0.0)), new Constant(0.5));
+        }
+        if (Frame::isText($kind)) {
+            $isOther = \in_array($this->relation, [Relation::IsNot, Relation::NoneOf], true);
+            if (Kind::Text === $kind || !$isOther && !\in_array($this->relation, [Relation::Is, Relation::OneOf], true)) {
+                throw new CannotExpress(
+                    \sprintf('Rows are kept by what stands in the text of %s, which is not written out.', $this->column),
+                );
+            }
+            [$in, $out] = $isOther ? [0.0, 1.0] : [1.0, 0.0];
+
+            return Operation::of(Operator::Below, new Constant(0.5), new Lookup($own, array_fill_keys($this->values, $in), $out, 0.0));
+        }
+        [$low, $high] = Kind::Date === $kind
+            ? array_map(static fn (int $s): float => $s / DateColumn::DAY, $this->span())
+            : $this->bounds();
+        $from = Operation::of(Operator::UpTo, new Constant($low), $own);
+        $to = Operation::of(Operator::UpTo, $own, new Constant($high));
+        $below = Operation::of(Operator::Below, $own, new Constant($low));
+        $above = Operation::of(Operator::Below, new Constant($high), $own);
+
+        return match ($this->relation) {
+            Relation::Over, Relation::After => $above,
+            Relation::AtLeast, Relation::OnOrAfter => $from,
+            Relation::Under, Relation::Before => $below,
+            Relation::AtMost, Relation::OnOrBefore => $to,
+            Relation::IsNot => Operation::of(Operator::Or, $below, $above),
+            default => Operation::of(Operator::And, $from, $to),
         };
     }
 
@@ -71,13 +142,25 @@ final readonly class Condition
         return $out;
     }
 
+    /** @return array{float, float} the least and the greatest number that are named */
+    private function bounds(): array
+    {
+        $parser = new CellParser();
+        $given = array_map(
+            fn (string $v) => $parser->number($v) ?? throw new UnclearCondition(
+                \sprintf('"%s" is not a number; %s holds numbers.', $v, $this->column),
+            ),
+            $this->values,
+        );
+
+        return [min($given[0], $given[1] ?? $given[0]), max($given[0], $given[1] ?? $given[0])];
+    }
+
     /** @return list<bool> */
     private function numbers(NumberColumn $cells): array
     {
-        $parser = new CellParser();
-        $given = array_map(fn (string $v) => $parser->number($v) ?? throw new UnclearCondition(\sprintf('"%s" is not a number; %s holds numbers.', $v, $this->column)), $this->values);
-        $a = $given[0];
-        $b = $given[1] ?? $a;
+        [$low, $high] = $this->bounds();
+        $a = $low;
         // Kernel: a comparison per relation, so that the loop has no choice to make. NAN is not equal, over or under anything.
         $out = [];
         switch ($this->relation) {
@@ -107,7 +190,6 @@ final readonly class Condition
                 }
                 break;
             default:
-                [$low, $high] = [min($a, $b), max($a, $b)];
                 foreach ($cells->values as $v) {
                     $out[] = $v >= $low && $v <= $high;
                 }
@@ -119,9 +201,9 @@ final readonly class Condition
     /**
      * A day without a time stands for all of that day.
      *
-     * @return list<bool>
+     * @return array{int, int} seconds: the first and the last
      */
-    private function dates(DateColumn $cells): array
+    private function span(): array
     {
         $parser = new CellParser();
         $spans = array_map(static function (string $v) use ($parser): array {
@@ -134,6 +216,14 @@ final readonly class Condition
             $first = min($first, $spans[1][0]);
             $last = max($last, $spans[1][1]);
         }
+
+        return [$first, $last];
+    }
+
+    /** @return list<bool> */
+    private function dates(DateColumn $cells): array
+    {
+        [$first, $last] = $this->span();
         [$low, $high] = match ($this->relation) {
             Relation::After => [$last + 1, \PHP_INT_MAX],
             Relation::OnOrAfter => [$first, \PHP_INT_MAX],

@@ -15,9 +15,9 @@ use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Expression\When;
 
 /**
- * Takes sums of trees, and what the least or the greatest is sought of, out of an expression into layers before it: so each is worked out
- * once,
- * however often it is used, and databases that leave missing values out of "greatest" can be asked whether one is missing.
+ * Takes sums of trees, what stands in more than one place, and what the least or the greatest is sought of, out of an expression into
+ * layers before it: so each is worked out once, however often it is used, and databases that leave missing values out of "greatest" can be
+ * asked whether one is missing.
  */
 final class Hoist
 {
@@ -25,12 +25,39 @@ final class Hoist
     private \SplObjectStorage $known;
     /** @var list<array<string, Expression>> */
     private array $layers = [];
+    /** @var \SplObjectStorage<Expression, int> in how many places an expression stands */
+    private \SplObjectStorage $places;
 
     private function __construct(private readonly string $prefix)
     {
         /** @var \SplObjectStorage<Expression, array{Named, int}> $known */
         $known = new \SplObjectStorage();
         $this->known = $known;
+        /** @var \SplObjectStorage<Expression, int> $places */
+        $places = new \SplObjectStorage();
+        $this->places = $places;
+    }
+
+    /** Each part is walked once: a network of three layers has as many ways through it as the product of their units. */
+    private function count(Expression $e): void
+    {
+        if (isset($this->places[$e])) {
+            $this->places[$e] = 1 + $this->places[$e];
+
+            return;
+        }
+        $this->places[$e] = 1;
+        foreach ($e->parts() as $part) {
+            $this->count($part);
+        }
+    }
+
+    /** Whether it is a number that is worked out, and wanted more than once. */
+    private function isShared(Expression $e): bool
+    {
+        return 1 < ($this->places[$e] ?? 0)
+            && ($e instanceof Operation && !$e->operator->isCondition() && Operator::Join !== $e->operator
+                || $e instanceof Lookup && !$e->isText());
     }
 
     /**
@@ -41,6 +68,9 @@ final class Hoist
     public static function of(array $answers, string $prefix): array
     {
         $own = new self($prefix);
+        foreach ($answers as $answer) {
+            $own->count($answer);
+        }
         $out = [];
         foreach ($answers as $answer) {
             $out[] = $own->from($answer)[0];
@@ -52,9 +82,20 @@ final class Hoist
     /** @return array{Expression, int} rewritten, and how many layers it stands on */
     private function from(Expression $e): array
     {
+        if (isset($this->known[$e])) {
+            return $this->known[$e];
+        }
         if ($e instanceof Trees) {
             return $this->out($e, $e, 0);
         }
+        [$new, $level] = $this->rewritten($e);
+
+        return $this->isShared($e) ? $this->out($e, $new, $level) : [$new, $level];
+    }
+
+    /** @return array{Expression, int} the same on what its parts became */
+    private function rewritten(Expression $e): array
+    {
         $level = 0;
         $of = function (Expression $part) use (&$level): Expression {
             [$own, $on] = $this->from($part);

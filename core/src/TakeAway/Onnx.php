@@ -125,6 +125,7 @@ final class Onnx
             Operator::Most => 'Max',
             Operator::Exp => 'Exp',
             Operator::Log => 'Log',
+            Operator::Floor => 'Floor',
             Operator::UpTo => 'LessOrEqual',
             Operator::Below => 'Less',
             Operator::And => 'And',

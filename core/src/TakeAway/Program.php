@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\TakeAway;
 
+use Dokimos\Core\Decide\Mixes;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Expression\AsExpression;
 use Dokimos\Core\Expression\AsFrame;
@@ -15,6 +16,7 @@ use Dokimos\Core\Expression\Lookup;
 use Dokimos\Core\Expression\Named;
 use Dokimos\Core\Expression\Operation;
 use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\Renamed;
 use Dokimos\Core\Expression\When;
 use Dokimos\Core\Format\CellParser;
 use Dokimos\Core\Table\Kind;
@@ -52,26 +54,7 @@ final readonly class Program implements \JsonSerializable
         if ([] !== $cannot) {
             throw new CannotExpress(implode(' ', $cannot));
         }
-        $frame = self::spelled(Frame::ofRecord($scoring->asked), $scoring);
-        foreach ($scoring->preparation->steps as $step) {
-            if ($step instanceof AsFrame) {
-                $frame = $step->frame($frame);
-            }
-        }
-        $model = $scoring->model;
-        $answers = $model instanceof AsExpression ? $model->expressions($frame) : [new Constant(null)];
-        $layers = $frame->layers;
-        if ([] !== $frame->out) {
-            $out = 1 === \count($frame->out) ? $frame->out[0] : new Operation(Operator::Or, $frame->out);
-            $answers = array_map(static fn (Expression $a): When => new When($out, new Constant(null), $a), $answers);
-        }
-        [$layers, $answers] = self::named($layers, $answers, 'a');
-        if (null !== $scoring->back) {
-            [$layers, $answers] = self::named($layers, $scoring->back->expressions($answers), 'b');
-        }
-        if (null !== $scoring->calibrated) {
-            [$layers, $answers] = self::named($layers, $scoring->calibrated->expressions($answers), 'c');
-        }
+        [$layers, $answers] = self::worked($scoring);
         $classes = $scoring->classes();
         $names = match ($scoring->task) {
             Task::TWO => ['chance'],
@@ -89,6 +72,103 @@ final readonly class Program implements \JsonSerializable
         );
     }
 
+    /**
+     * @return array{list<array<string, Expression>>, non-empty-list<Named>} all layers, and the answers
+     *
+     * @throws CannotExpress
+     */
+    private static function worked(ScoringModel $scoring): array
+    {
+        $frame = self::prepared($scoring);
+        $layers = [];
+        foreach ($frame->layers as $i => $layer) {
+            $layers = [...$layers, ...self::hoisted($layer, 'p'.($i + 1))];
+        }
+        $model = $scoring->model;
+        if ($model instanceof Mixes) {
+            [$own, $answers] = self::mixed($model);
+            $layers = [...$layers, ...$own];
+        } else {
+            $answers = $model instanceof AsExpression ? $model->expressions($frame) : [new Constant(null)];
+        }
+        if ([] !== $frame->out) {
+            $out = 1 === \count($frame->out) ? $frame->out[0] : new Operation(Operator::Or, $frame->out);
+            $answers = array_map(static fn (Expression $a): When => new When($out, new Constant(null), $a), $answers);
+        }
+        [$layers, $answers] = self::named($layers, $answers, 'a');
+        if (null !== $scoring->back) {
+            [$layers, $answers] = self::named($layers, $scoring->back->expressions($answers), 'b');
+        }
+        if (null !== $scoring->calibrated) {
+            [$layers, $answers] = self::named($layers, $scoring->calibrated->expressions($answers), 'c');
+        }
+
+        return [$layers, $answers];
+    }
+
+    private static function prepared(ScoringModel $scoring): Frame
+    {
+        $frame = self::spelled(Frame::ofRecord($scoring->asked), $scoring);
+        foreach ($scoring->preparation->steps as $step) {
+            if ($step instanceof AsFrame) {
+                $frame = $step->frame($frame);
+            }
+        }
+
+        return $frame;
+    }
+
+    /**
+     * @param array<string, Expression> $layer
+     *
+     * @return list<array<string, Expression>> what it stands on, and itself
+     */
+    private static function hoisted(array $layer, string $prefix): array
+    {
+        if ([] === $layer) {
+            return [];
+        }
+        [$before, $own] = Hoist::of(array_values($layer), $prefix);
+
+        return [...$before, array_combine(array_keys($layer), $own)];
+    }
+
+    /**
+     * Several models side by side, under names of their own, and what they answer together.
+     *
+     * @return array{list<array<string, Expression>>, non-empty-list<Expression>}
+     *
+     * @throws CannotExpress
+     */
+    private static function mixed(Mixes $blend): array
+    {
+        $layers = $answers = [];
+        foreach ($blend->models() as $m => $model) {
+            [$own, $said] = self::worked($model);
+            $inputs = array_map(strval(...), array_keys($model->asked));
+            $name = static fn (string $of): string => \in_array($of, $inputs, true) ? $of : 'm'.($m + 1).'_'.$of;
+            foreach ($own as $i => $layer) {
+                foreach ($layer as $of => $expression) {
+                    $layers[$i][$name($of)] = Renamed::of($expression, $name);
+                }
+            }
+            $answers[] = array_map(static fn (Named $n): Named => new Named($name($n->name), false), $said);
+        }
+        ksort($layers);
+        [$more, $out] = $blend->mixing()->expressions($answers);
+        $own = array_fill_keys(array_merge(...array_map(array_keys(...), $more)), true);
+        $name = static fn (string $of): string => isset($own[$of]) ? 'mix_'.$of : $of;
+        foreach ($more as $i => $layer) {
+            $renamed = [];
+            foreach ($layer as $of => $expression) {
+                $renamed[$name($of)] = Renamed::of($expression, $name);
+            }
+            array_push($layers, ...self::hoisted($renamed, 'o'.($i + 1)));
+        }
+
+        return [array_values($layers), array_map(static fn (Expression $e): Expression => Renamed::of($e, $name), $out)];
+    }
+
     /** @return list<string> a sentence for each step, and for the model, that cannot be written out; [] = it can be taken away */
     public static function cannot(ScoringModel $scoring): array
     {
@@ -103,7 +183,11 @@ final readonly class Program implements \JsonSerializable
                 $out[] = $e->getMessage();
             }
         }
-        if (!$scoring->model instanceof AsExpression) {
+        if ($scoring->model instanceof Mixes) {
+            foreach ($scoring->model->models() as $member) {
+                array_push($out, ...self::cannot($member));
+            }
+        } elseif (!$scoring->model instanceof AsExpression) {
             $out[] = 'A model of this kind answers by what no formula holds; ask it over its service instead.';
         } elseif ([] === $out) {
             try {
@@ -113,7 +197,7 @@ final readonly class Program implements \JsonSerializable
             }
         }
 
-        return $out;
+        return array_values(array_unique($out));
     }
 
     /** Yes and no in every usual spelling are read as training had them. */

@@ -149,6 +149,7 @@ final readonly class Reader
             'greatest' => max([-\INF, ...$n]),
             'exp' => exp($n[0]),
             'log' => $n[0] > 0.0 ? log($n[0]) : \NAN,
+            'floor' => floor($n[0]),
             '<=' => $n[0] <= $n[1],
             '<' => $n[0] < $n[1],
             default => throw new \UnexpectedValueException('This program has an operator that is not known here.'),

@@ -16,7 +16,10 @@ use Dokimos\Core\Expression\Trees;
 use Dokimos\Core\Expression\When;
 use Dokimos\Core\Table\Kind;
 
-/** A program as one statement of SQL: a subquery for each layer, trees as nested cases, long sums in halves. */
+/**
+ * A program as one statement of SQL: a named query for each layer, since databases nest only so deep, trees as nested cases, long sums in
+ * halves.
+ */
 final readonly class Sql
 {
     /**
@@ -52,7 +55,7 @@ final readonly class Sql
                 default => $d->read($column, $kind),
             }.' AS '.$as;
         }
-        $query = 'SELECT '.implode(",\n    ", $own)."\n  FROM $from".$d->fence();
+        $queries = ['l0 AS (SELECT '.implode(",\n    ", $own)."\n  FROM $from".$d->fence().')'];
         $held = [...$keys, ...array_values($this->inputs())];
         foreach ($this->program->layers as $i => $layer) {
             $lines = $held;
@@ -60,14 +63,14 @@ final readonly class Sql
                 $lines[] = $this->write($expression).' AS '.$name;
                 $held[] = $name;
             }
-            $query = 'SELECT '.implode(",\n    ", $lines)."\n  FROM (".$query.') l'.($i + 1).$d->fence();
+            $queries[] = 'l'.($i + 1).' AS (SELECT '.implode(",\n    ", $lines)."\n  FROM l$i".$d->fence().')';
         }
         $answers = array_map(static fn (string $k, string $as): string => $as.' AS '.$d->name($k), $this->keys, $keys);
         foreach ($this->program->answers as $name => $of) {
             $answers[] = $of->name.' AS '.$d->name($name);
         }
 
-        return 'SELECT '.implode(', ', $answers)."\n  FROM (".$query.') answered';
+        return 'WITH '.implode(",\n", $queries)."\nSELECT ".implode(', ', $answers).' FROM l'.\count($this->program->layers);
     }
 
     /** @return array<array-key, string> input => the name it has inside */
@@ -106,9 +109,15 @@ final readonly class Sql
         };
     }
 
+    /** What else there is stands in the same case: databases nest no deeper than some twenty. */
     private function when(When $e): string
     {
-        return 'CASE WHEN '.$this->write($e->condition).' THEN '.$this->write($e->then).' ELSE '.$this->write($e->else).' END';
+        $whens = '';
+        for ($at = $e; $at instanceof When; $at = $at->else) {
+            $whens .= ' WHEN '.$this->write($at->condition).' THEN '.$this->write($at->then);
+        }
+
+        return 'CASE'.$whens.' ELSE '.$this->write($at).' END';
     }
 
     private function lookup(Lookup $e): string
@@ -147,6 +156,7 @@ final readonly class Sql
             Operator::Most => $this->dialect->greatest($of),
             Operator::Exp => 'EXP('.$of[0].')',
             Operator::Log => 'LN('.$of[0].')',
+            Operator::Floor => 'FLOOR('.$of[0].')',
             Operator::UpTo => '('.$of[0].' <= '.$of[1].')',
             Operator::Below => '('.$of[0].' < '.$of[1].')',
             Operator::And => '('.implode(' AND ', $of).')',

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\TakeAway;
 
+use Dokimos\Core\Blend\Mixing;
+use Dokimos\Core\Decide\Blended;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
@@ -22,6 +24,7 @@ use Dokimos\Core\TakeAway\Reader;
 use Dokimos\Core\TakeAway\Sample;
 use Dokimos\Core\TakeAway\Sql;
 use Dokimos\Core\TakeAway\TakeAway;
+use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 use Opis\JsonSchema\Validator;
@@ -60,13 +63,55 @@ final class ProgramTest extends TestCase
             ['step' => 'scale', 'columns' => ['price'], 'method' => 'logarithm'],
             ['step' => 'fill_missing', 'columns' => ['age'], 'method' => 'median by group', 'group' => 'sent is yes'],
         ],
+        'dates, recoded' => [
+            [
+                'step' => 'date_parts',
+                'column' => 'day',
+                'parts' => ['year', 'quarter', 'month', 'week', 'day', 'weekday', 'weekend', 'hour', 'day of year', 'days since 1970'],
+            ],
+            ['step' => 'recode', 'column' => 'area', 'pairs' => [['north', 'up'], ["west's end", 'up'], ['rare', '']]],
+            ['step' => 'recode', 'column' => 'age', 'pairs' => [['0', ''], ['1', '2'], ['40', '39']]],
+            [
+                'step' => 'keep_rows',
+                'mode' => 'kept',
+                'where' => [['cost', 'is over', '3'], ['area', 'is not', 'south'], ['age', 'is present']],
+                'any' => true,
+            ],
+            ['step' => 'keep_rows', 'mode' => 'taken out', 'where' => [['cost', 'is between', '50', '52']]],
+        ],
+        'formulas and components' => [
+            [
+                'step' => 'formula',
+                'name' => 'a',
+                'formula' => 'age / (cost - cost) + max(age, 3 * cost) - min(abs(age - 20), ceil(cost) / 7)',
+            ],
+            ['step' => 'formula', 'name' => 'b', 'formula' => 'missing(age) or (cost > 40 and not sent)'],
+            ['step' => 'formula', 'name' => 'c', 'formula' => 'area in ["north", "south"] ? "n or s" : (age >= 20 ? "old" : null)'],
+            ['step' => 'formula', 'name' => 'd', 'formula' => 'day > "2022-09-01" ? ln(cost + 1) : exp(-age / 10) * sqrt(cost)'],
+            [
+                'step' => 'formula',
+                'name' => 'e',
+                'formula' => 'first_known(age, 3) == 3 ? weekday(day) : year(day) * 12 + month(day) + day(day) / 100',
+            ],
+            ['step' => 'formula', 'name' => 'f', 'formula' => 'between(age, 10, 20) xor area != "north"'],
+            ['step' => 'fill_missing', 'columns' => ['age', 'cost']],
+            ['step' => 'components', 'columns' => ['age', 'cost'], 'keep' => false],
+        ],
     ];
 
     /** @return iterable<string, array{string, string, array<string, mixed>, string}> */
     public static function models(): iterable
     {
-        $quick = ['forest' => ['trees' => 12], 'boosting' => ['trees' => 30], 'additive' => ['bags' => 2, 'pairs' => 2]];
-        foreach (['logistic', 'multinomial', 'linear', 'tree', 'forest', 'boosting', 'additive', 'baseline'] as $learner) {
+        $quick = [
+            'forest' => ['trees' => 12],
+            'boosting' => ['trees' => 30],
+            'additive' => ['bags' => 2, 'pairs' => 2],
+            'neural-network' => ['epochs' => 6],
+        ];
+        foreach ([
+            'logistic', 'multinomial', 'linear', 'tree', 'forest', 'boosting', 'additive', 'baseline', 'rules', 'naive-bayes',
+            'bayes-network', 'neural-network',
+        ] as $learner) {
             foreach (Learners::about($learner)->tasks as $task) {
                 foreach (array_keys(self::STEPS) as $steps) {
                     yield "$learner, $task, $steps" => [$learner, $task, $quick[$learner] ?? [], $steps];
@@ -78,6 +123,21 @@ final class ProgramTest extends TestCase
         yield 'steps in order' => ['logistic', Task::TWO, ['coding' => 'ordered', 'rare' => 60], 'none'];
         yield 'rare classes counted more' => ['boosting', Task::TWO, ['trees' => 20, 'balance' => 'weighted up'], 'none'];
         yield 'a forest of balanced classes' => ['forest', Task::MORE, ['trees' => 8, 'balance' => 'weighted up'], 'none'];
+        foreach (['as they lie', 'in bins by target'] as $numbers) {
+            yield 'numbers '.$numbers => ['naive-bayes', Task::MORE, ['numbers' => $numbers], 'none'];
+        }
+        yield 'a network of two layers that bends' => [
+            'neural-network',
+            Task::MORE,
+            ['layers' => '6, 5', 'bend' => 'tanh', 'epochs' => 5],
+            'none',
+        ];
+        yield 'a network with an embedding' => [
+            'neural-network',
+            Task::TWO,
+            ['layers' => '5', 'each' => 2, 'epochs' => 5],
+            'fills and bins',
+        ];
         yield 'counts' => ['boosting', Task::NUMBER, ['trees' => 20, 'loss' => 'Poisson'], 'none'];
     }
 
@@ -106,6 +166,21 @@ final class ProgramTest extends TestCase
     private static function model(string $learner, string $task, array $settings, string $steps): ScoringModel
     {
         $table = self::records(self::ROWS, false);
+        $y = self::outcome($table, $task);
+
+        return (new Trying(
+            $table,
+            $table->names(),
+            $y,
+            Preparation::fromArray(self::STEPS[$steps]),
+            Learners::make($learner, $settings),
+            Task::TWO === $task ? ['no', 'yes'] : (Task::MORE === $task ? ['a', 'b', 'c'] : null),
+        ))->whole('y', 'yes');
+    }
+
+    /** @return list<float> */
+    private static function outcome(Table $table, string $task): array
+    {
         $y = [];
         $age = $table->number('age')->values;
         $area = $table->column('area');
@@ -118,21 +193,54 @@ final class ProgramTest extends TestCase
             };
         }
 
-        return (new Trying(
-            $table,
-            $table->names(),
-            $y,
-            Preparation::fromArray(self::STEPS[$steps]),
-            Learners::make($learner, $settings),
-            Task::TWO === $task ? ['no', 'yes'] : (Task::MORE === $task ? ['a', 'b', 'c'] : null),
-        ))->whole('y', 'yes');
+        return $y;
+    }
+
+    /** @return iterable<string, array{string, list<array{string, string}>, string}> */
+    public static function blends(): iterable
+    {
+        $members = [['logistic', 'none'], ['tree', 'fills and bins'], ['naive-bayes', 'dates, recoded']];
+        foreach (Mixing::WAYS as $how) {
+            yield $how => [Task::TWO, $members, $how];
+        }
+        yield 'several classes' => [Task::MORE, [['multinomial', 'none'], ['boosting', 'codes, marks and names']], Mixing::WEIGHTS];
+        yield 'a number' => [
+            Task::NUMBER,
+            [['linear', 'none'], ['tree', 'pairs, levels and limits'], ['boosting', 'none']],
+            Mixing::WEIGHTS,
+        ];
+    }
+
+    /** @param list<array{string, string}> $of */
+    #[DataProvider('blends')]
+    public function testABlendAnswersTheSameEverywhere(string $task, array $of, string $how): void
+    {
+        $quick = ['boosting' => ['trees' => 10]];
+        $models = array_map(static fn (array $m): ScoringModel => self::model($m[0], $task, $quick[$m[0]] ?? [], $m[1]), $of);
+        self::assertNotSame([], $models);
+        $table = self::records(self::ROWS, false);
+        $said = array_map(static fn (ScoringModel $m): Answers => $m->answers($m->select($table, $m->byName())), $models);
+        $classes = Task::TWO === $task ? ['no', 'yes'] : (Task::MORE === $task ? ['a', 'b', 'c'] : null);
+        $blended = new Blended(
+            $models,
+            array_map(static fn (int $k): array => ['trial' => $k, 'name' => 'one'], array_keys($models)),
+            Mixing::fit($how, $said, range(0, self::ROWS - 1), self::outcome($table, $task), null, $classes),
+            $classes ?? [],
+            [],
+        );
+        $prepared = Preparation::fromArray([])->fit($table, range(0, self::ROWS - 1));
+        $this->same(ScoringModel::trained('y', 'yes', $table, $prepared, $blended, 0.4, $task));
     }
 
     /** @param array<string, mixed> $settings */
     #[DataProvider('models')]
     public function testItAnswersTheSameEverywhere(string $learner, string $task, array $settings, string $steps): void
     {
-        $model = self::model($learner, $task, $settings, $steps);
+        $this->same(self::model($learner, $task, $settings, $steps));
+    }
+
+    private function same(ScoringModel $model): void
+    {
         $new = self::records(120, true);
         $wanted = $model->answers($model->select($new, $model->byName()));
         $program = Program::of($model);

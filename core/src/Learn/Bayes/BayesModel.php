@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Bayes;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
 use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesReport;
@@ -17,7 +21,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** Shares of classes, and what each column says of each. */
-final readonly class BayesModel implements CanBeRead, TellsClasses, ShowsEvidence, AddsTerms, GivesReport
+final readonly class BayesModel implements CanBeRead, TellsClasses, ShowsEvidence, AddsTerms, GivesReport, AsExpression
 {
     /**
      * @param list<Factor> $factors
@@ -69,6 +73,17 @@ final readonly class BayesModel implements CanBeRead, TellsClasses, ShowsEvidenc
     public function shares(Table $table, ?array $rows = null): array
     {
         return Temper::shares($this->logsOf($table)($rows ?? ($table->rows > 0 ? range(0, $table->rows - 1) : [])), $this->temper);
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $of = array_map(static fn (Factor $f): array => $f->expressions($frame), $this->factors);
+        $logs = [];
+        foreach ($this->priors as $class => $prior) {
+            $logs[] = Operation::sum([new Constant($prior), ...array_column($of, $class)]);
+        }
+
+        return Temper::expressions($logs, $this->temper);
     }
 
     public function columns(): array

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Bayes;
 
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
 use Dokimos\Core\Table\Column;
 
 /** A column of few values, by how often each occurs in a class: (count + smoothing) / (values there are + smoothing x levels). */
@@ -64,6 +66,15 @@ final readonly class CountFactor implements Factor
         }
 
         return $out;
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        return array_map(fn (int $class): Expression => $this->values->told(
+            $frame,
+            array_map(static fn (float $p): float => log(max(1e-300, $p)), $this->shares($class)),
+            0.0,
+        ), array_keys($this->counts));
     }
 
     public function values(): array

@@ -5,6 +5,14 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Bayes;
 
 use Dokimos\Core\Design\Measured;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Profile\EntropyBins;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
@@ -132,6 +140,34 @@ final readonly class Discrete
         }
 
         return $out;
+    }
+
+    /**
+     * What stands beside the value of a record.
+     *
+     * @param list<float> $by      by the place of the value
+     * @param float       $skipped where it is skipped
+     */
+    public function told(Frame $frame, array $by, float $skipped): Expression
+    {
+        $column = $frame->column($this->column);
+        $none = $this->missing ? $by[$this->size() - 1] : $skipped;
+        if (null === $this->cuts) {
+            $levels = \count($this->levels);
+
+            return new Lookup(
+                $column,
+                array_combine($this->levels, \array_slice($by, 0, $levels)),
+                $this->other ? $by[$levels] : $skipped,
+                $none,
+            );
+        }
+        $so = new Constant($by[\count($this->cuts)]);
+        foreach (array_reverse($this->cuts, true) as $i => $cut) {
+            $so = new When(Operation::of(Operator::UpTo, $column, new Constant($cut)), new Constant($by[$i]), $so);
+        }
+
+        return new When(new IsMissing($column), new Constant($none), $so);
     }
 
     /** A value in words. */

@@ -5,6 +5,16 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Bayes;
 
 use Dokimos\Core\Design\Measured;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Named;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\TreeNode;
+use Dokimos\Core\Expression\Trees;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -142,6 +152,66 @@ final readonly class KernelFactor implements Factor
         ), $this->logs);
     }
 
+    /** Between two places of the grid the logarithm is a straight line; which one, a tree over the places tells. */
+    public function expressions(Frame $frame): array
+    {
+        $column = $frame->column($this->column);
+        $at = Operation::of(
+            Operator::Over,
+            Operation::of(Operator::Less, $column, new Constant($this->from)),
+            new Constant($this->step),
+        );
+        $at = Operation::of(Operator::Most, Operation::of(Operator::Least, $at, new Constant(self::GRID - 1.0)), new Constant(0.0));
+
+        return array_map(function (array $logs) use ($column, $at): Expression {
+            $slopes = $starts = [];
+            for ($k = 0; $k < self::GRID - 1; ++$k) {
+                $slopes[] = $logs[$k + 1] - $logs[$k];
+                $starts[] = $logs[$k] - $k * $slopes[$k];
+            }
+
+            return new When(
+                new IsMissing($column),
+                new Constant(0.0),
+                Operation::of(
+                    Operator::Add,
+                    $this->trees($starts, $column),
+                    Operation::of(Operator::Times, $this->trees($slopes, $column), $at),
+                ),
+            );
+        }, $this->logs);
+    }
+
+    /** @param list<float> $by */
+    private function trees(array $by, Named $column): Trees
+    {
+        return new Trees([$this->tree($by, 0, \count($by))], 0.0, [$this->column => $column]);
+    }
+
+    /**
+     * @param array<array-key, float> $by between each place and the next
+     *
+     * @return list<TreeNode>
+     */
+    private function tree(array $by, int $from, int $to): array
+    {
+        if ($to - $from < 2) {
+            return [TreeNode::leaf($by[$from])];
+        }
+        $middle = ($from + $to) >> 1;
+        $left = $this->tree($by, $from, $middle);
+        $right = $this->tree($by, $middle, $to);
+        $nodes = [TreeNode::number($this->column, $this->from + $middle * $this->step, false, 1, 1 + \count($left))];
+        foreach ($left as $node) {
+            $nodes[] = $node->moved(1);
+        }
+        foreach ($right as $node) {
+            $nodes[] = $node->moved(1 + \count($left));
+        }
+
+        return $nodes;
+    }
+
     public function values(): array
     {
         return array_map(
@@ -166,7 +236,10 @@ final readonly class KernelFactor implements Factor
     /** @param array<string, mixed> $data */
     public static function fromArray(array $data): self
     {
-        /** @var array{column: string, from: float|int, step: float|int, logs: list<list<float|int>>, spots: list<array{string, float|int, float|int}>} $data */
+        /**
+         * @var array{column: string, from: float|int, step: float|int, logs: list<list<float|int>>, spots: list<array{string, float|int,
+         * float|int}>} $data
+         */
         return new self(
             $data['column'],
             (float) $data['from'],

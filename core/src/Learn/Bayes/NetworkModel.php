@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Bayes;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\AddsTerms;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesReport;
@@ -17,7 +23,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A tree of columns below the target, with a table at each. */
-final readonly class NetworkModel implements CanBeRead, ShowsNetwork, AddsTerms, GivesReport
+final readonly class NetworkModel implements CanBeRead, ShowsNetwork, AddsTerms, GivesReport, AsExpression
 {
     /**
      * @param list<Node>        $nodes
@@ -96,6 +102,45 @@ final readonly class NetworkModel implements CanBeRead, ShowsNetwork, AddsTerms,
     public function shares(Table $table, ?array $rows = null): array
     {
         return Temper::shares($this->logsOf($table)($rows ?? ($table->rows > 0 ? range(0, $table->rows - 1) : [])), $this->temper);
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $logs = array_map(static fn (float $prior): array => [new Constant($prior)], $this->priors);
+        $codes = [];
+        foreach ($this->nodes as $node) {
+            $parent = null === $node->parent ? null : $this->nodes[$node->parent];
+            $given = null === $parent ? 1 : $parent->values->size();
+            if (null !== $parent) {
+                // Each parent is looked up once, however many columns hang on it.
+                $codes[$node->parent] ??= Operation::of(
+                    Operator::Add,
+                    new Constant(0.0),
+                    $parent->values->told($frame, array_map(floatval(...), range(0, $given - 1)), -1.0),
+                );
+            }
+            [$own, $alone] = [$node->logs(), $node->alone()];
+            foreach (array_keys($this->classes) as $class) {
+                if (null === $parent) {
+                    $logs[$class][] = $node->values->told($frame, $own[$class], 0.0);
+                    continue;
+                }
+                $code = $codes[$node->parent];
+                $so = $node->values->told($frame, $own[$class * $given + $given - 1], 0.0);
+                for ($u = $given - 2; $u >= 0; --$u) {
+                    $so = new When(
+                        Operation::of(Operator::Below, $code, new Constant($u + 0.5)),
+                        $node->values->told($frame, $own[$class * $given + $u], 0.0),
+                        $so,
+                    );
+                }
+                $unknown = Operation::of(Operator::Below, $code, new Constant(-0.5));
+                $so = new When($unknown, $node->values->told($frame, $alone[$class], 0.0), $so);
+                $logs[$class][] = $so;
+            }
+        }
+
+        return Temper::expressions(array_map(Operation::sum(...), $logs), $this->temper);
     }
 
     public function columns(): array

@@ -5,6 +5,13 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Bayes;
 
 use Dokimos\Core\Design\Measured;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -75,6 +82,27 @@ final readonly class NormalFactor implements Factor
             static fn (float $v): float => is_finite($v) ? self::log($o, $v) : 0.0,
             $values,
         ), $this->own);
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $column = $frame->column($this->column);
+
+        return array_map(static function (array $o) use ($column): Expression {
+            $far = Operation::of(
+                Operator::Over,
+                Operation::of(Operator::Less, $column, new Constant($o['mean'])),
+                new Constant($o['sd']),
+            );
+            $z = Operation::of(Operator::Most, Operation::of(Operator::Least, $far, new Constant(1e8)), new Constant(-1e8));
+            $log = Operation::of(
+                Operator::Add,
+                Operation::of(Operator::Times, new Constant(-0.5), $z, $z),
+                new Constant(-log($o['sd']) - 0.5 * log(2 * \M_PI)),
+            );
+
+            return new When(new IsMissing($column), new Constant(0.0), $log);
+        }, $this->own);
     }
 
     public function values(): array

@@ -6,6 +6,11 @@ namespace Dokimos\Core\Learn\Bayes;
 
 use Dokimos\Core\Calibrate\CannotCalibrate;
 use Dokimos\Core\Calibrate\Sigmoid;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\Shares;
 
 /**
  * Brings chances that are too sure back to what came: of two classes the log-odds become a + b times themselves, of several all logarithms
@@ -139,6 +144,35 @@ final readonly class Temper
         $shares = self::shares($logs, $temper);
 
         return array_map(static fn (int $class, int $i): float => -log($shares[$class][$i]), $classes, array_keys($classes));
+    }
+
+    /**
+     * The same written out: the chance of the event, or of several classes that of each.
+     *
+     * @param list<Expression> $logs per class
+     *
+     * @return non-empty-list<Expression>
+     */
+    public static function expressions(array $logs, ?self $temper): array
+    {
+        $held = static fn (Expression $e, float $low, float $high): Expression => Operation::of(
+            Operator::Most,
+            Operation::of(Operator::Least, $e, new Constant($high)),
+            new Constant($low),
+        );
+        if (2 !== \count($logs)) {
+            return Shares::of(null === $temper ? $logs : array_map(
+                static fn (Expression $e): Expression => Operation::of(Operator::Times, new Constant($temper->b), $e),
+                $logs,
+            ));
+        }
+        $odds = Operation::of(Operator::Less, $logs[1], $logs[0]);
+        if (null !== $temper) {
+            $times = Operation::of(Operator::Times, new Constant($temper->b), $held($odds, -1e6, 1e6));
+            $odds = Operation::of(Operator::Add, new Constant($temper->a), $times);
+        }
+
+        return [$held(Operation::chance($odds), self::LEAST, 1.0 - self::LEAST)];
     }
 
     /**

@@ -5,6 +5,15 @@ declare(strict_types=1);
 namespace Dokimos\Core\Learn\Network;
 
 use Dokimos\Core\Design\Measured;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\Named;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\Moments;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
@@ -174,6 +183,67 @@ final readonly class Encoding
         $start[] = \count($index);
 
         return new Inputs(\count($rows), $start, $index, $value, $levels);
+    }
+
+    /**
+     * @param list<string>         $levels
+     * @param \Closure(int): float $of     place of the value: one more for others, and one for missing
+     */
+    private static function told(Named $column, array $levels, \Closure $of): Lookup
+    {
+        $many = \count($levels);
+
+        return new Lookup($column, array_combine($levels, array_map($of, array_keys($levels))), $of($many), $of($many + 1));
+    }
+
+    /**
+     * What inputs bring to each unit of the first layer, written out.
+     *
+     * @param list<float> $p parameters
+     *
+     * @return list<list<Expression>> terms by unit
+     */
+    public function terms(Frame $frame, array $p, Shape $shape): array
+    {
+        $next = $shape->sizes[1];
+        $weight = static fn (int $input, int $unit): float => $p[$shape->weightsAt[0] + $input * $next + $unit];
+        $out = array_fill(0, $next, []);
+        $at = $embed = 0;
+        foreach ($this->columns as $c) {
+            $own = $frame->column($c['name']);
+            if (isset($c['sd'])) {
+                $z = Operation::of(
+                    Operator::Over,
+                    Operation::of(Operator::Less, $own, new Constant($c['mean'] ?? 0.0)),
+                    new Constant($c['sd']),
+                );
+                $z = Operation::of(Operator::Most, Operation::of(Operator::Least, $z, new Constant(self::HELD)), new Constant(-self::HELD));
+                for ($j = 0; $j < $next; ++$j) {
+                    $none = new Constant($c['mark'] ?? false ? $weight($at + 1, $j) : 0.0);
+                    $out[$j][] = new When(new IsMissing($own), $none, Operation::of(Operator::Times, new Constant($weight($at, $j)), $z));
+                }
+                $at += 1 + (int) ($c['mark'] ?? false);
+                continue;
+            }
+            $levels = $c['levels'] ?? [];
+            $many = \count($levels);
+            if (!isset($c['embed'])) {
+                for ($j = 0; $j < $next; ++$j) {
+                    $out[$j][] = self::told($own, $levels, static fn (int $k): float => $weight($at + $k, $j));
+                }
+                $at += $many + 2;
+                continue;
+            }
+            for ($t = 0; $t < $c['embed']; ++$t) {
+                $value = self::told($own, $levels, static fn (int $k): float => $p[$shape->embedsAt[$embed] + $k * $c['embed'] + $t]);
+                for ($j = 0; $j < $next; ++$j) {
+                    $out[$j][] = Operation::of(Operator::Times, new Constant($weight($shape->embedsInto[$embed] + $t, $j)), $value);
+                }
+            }
+            ++$embed;
+        }
+
+        return array_values($out);
     }
 
     /** @return array<string, mixed> */

@@ -4,13 +4,20 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Network;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\Shares;
 use Dokimos\Core\Learn\ShowsCourse;
 use Dokimos\Core\Learn\TellsClasses;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
 
 /** A trained network. */
-final readonly class NetworkModel implements TellsClasses, ShowsCourse
+final readonly class NetworkModel implements TellsClasses, ShowsCourse, AsExpression
 {
     private const PART = 2048;
     private const LEAST = 1e-15;
@@ -91,6 +98,69 @@ final readonly class NetworkModel implements TellsClasses, ShowsCourse
         $all = array_sum($raised);
 
         return array_map(static fn (float $e): float => $e / $all, $raised);
+    }
+
+    public function expressions(Frame $frame): array
+    {
+        $shape = $this->net->shape;
+        $p = $this->parameters;
+        $terms = $this->encoding->terms($frame, $p, $shape);
+        $units = [];
+        foreach (array_keys($shape->weightsAt) as $l) {
+            if ($l > 0) {
+                $terms = [];
+                for ($j = 0; $j < $shape->sizes[$l + 1]; ++$j) {
+                    $own = [];
+                    foreach ($units as $i => $unit) {
+                        $weight = $p[$shape->weightsAt[$l] + $i * $shape->sizes[$l + 1] + $j];
+                        $own[] = Operation::of(Operator::Times, new Constant($weight), $unit);
+                    }
+                    $terms[] = $own;
+                }
+            }
+            $isLast = !isset($shape->weightsAt[$l + 1]);
+            $units = [];
+            foreach ($terms as $j => $own) {
+                $sum = Operation::sum([new Constant($p[$shape->biasesAt[$l] + $j]), ...$own]);
+                $units[] = $isLast ? $sum : $this->bent($sum);
+            }
+        }
+
+        return $this->answered($units);
+    }
+
+    private function bent(Expression $sum): Expression
+    {
+        if ($this->isRelu) {
+            return Operation::of(Operator::Most, $sum, new Constant(0.0));
+        }
+        // tanh(x) is twice the chance of odds 2x, less 1.
+        $chance = Operation::chance(Operation::of(Operator::Times, new Constant(2.0), $sum));
+
+        return Operation::of(Operator::Add, Operation::of(Operator::Times, new Constant(2.0), $chance), new Constant(-1.0));
+    }
+
+    /**
+     * @param list<Expression> $outputs
+     *
+     * @return non-empty-list<Expression>
+     */
+    private function answered(array $outputs): array
+    {
+        $first = $outputs[0] ?? new Constant(null);
+        if (null === $this->classes) {
+            return [
+                Operation::of(Operator::Add, new Constant($this->mean), Operation::of(Operator::Times, new Constant($this->sd), $first)),
+            ];
+        }
+        $shift = static fn (Expression $z, float $by): Expression => Operation::of(Operator::Add, $z, new Constant($by));
+        if (2 === \count($this->classes)) {
+            return [Operation::chance($shift($first, ($this->shifts[1] ?? 0.0) - ($this->shifts[0] ?? 0.0)))];
+        }
+
+        return Shares::of(
+            array_map(fn (Expression $z, int $k): Expression => $shift($z, $this->shifts[$k] ?? 0.0), $outputs, array_keys($outputs)),
+        );
     }
 
     public function columns(): array

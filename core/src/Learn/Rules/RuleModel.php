@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Rules;
 
+use Dokimos\Core\Expression\AsExpression;
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Frame;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
+use Dokimos\Core\Expression\When;
 use Dokimos\Core\Learn\CanBeRead;
 use Dokimos\Core\Learn\GivesPaths;
 use Dokimos\Core\Learn\ShownRule;
@@ -13,7 +19,7 @@ use Dokimos\Core\Learn\Tree\Part;
 use Dokimos\Core\Table\Table;
 
 /** Rules in order: the first that a record meets answers, the last is for every other record. */
-final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, GivesPaths
+final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, GivesPaths, AsExpression
 {
     /** Rows mixed as all are that are added to each rule, as to the leaves of a tree. */
     private const ADDED = 20.0;
@@ -47,7 +53,14 @@ final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, G
         }
         $sum = array_sum($all);
 
-        return array_map(static fn (Rule $rule): array => array_map(static fn (float $c, float $a): float => ($c + self::ADDED * $a / $sum) / (array_sum($rule->counts) + self::ADDED), $rule->counts, $all), $this->rules);
+        return array_map(
+            static fn (Rule $rule): array => array_map(
+                static fn (float $c, float $a): float => ($c + self::ADDED * $a / $sum) / (array_sum($rule->counts) + self::ADDED),
+                $rule->counts,
+                $all,
+            ),
+            $this->rules,
+        );
     }
 
     public function predict(Table $table, ?array $rows = null): array
@@ -107,6 +120,28 @@ final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, G
         return $rows;
     }
 
+    public function expressions(Frame $frame): array
+    {
+        $values = $this->values();
+        $classes = array_keys($this->classes);
+        $out = [];
+        foreach (2 === \count($classes) ? [1] : $classes as $class) {
+            $so = null;
+            foreach (array_reverse($this->rules, true) as $i => $rule) {
+                $parts = [];
+                foreach ($rule->path as $name => $part) {
+                    $parts[] = $part->expression($frame->column((string) $name));
+                }
+                $own = new Constant($values[$i][$class]);
+                $holds = 1 === \count($parts) ? $parts[0] : ([] === $parts ? null : new Operation(Operator::And, $parts));
+                $so = null === $so || null === $holds ? $own : new When($holds, $own, $so);
+            }
+            $out[] = $so;
+        }
+
+        return [] === $out ? throw new \LogicException('There are no classes.') : $out;
+    }
+
     public function columns(): array
     {
         $used = [];
@@ -136,7 +171,12 @@ final readonly class RuleModel implements CanBeRead, TellsClasses, ShowsRules, G
 
     public function toArray(): array
     {
-        return ['learner' => 'rules', 'classes' => $this->classes, 'rules' => array_map(static fn (Rule $r) => $r->toArray(), $this->rules), 'notes' => $this->notes];
+        return [
+            'learner' => 'rules',
+            'classes' => $this->classes,
+            'rules' => array_map(static fn (Rule $r) => $r->toArray(), $this->rules),
+            'notes' => $this->notes,
+        ];
     }
 
     /** @param array<string, mixed> $data */

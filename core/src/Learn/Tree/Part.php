@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Learn\Tree;
 
+use Dokimos\Core\Expression\Constant;
+use Dokimos\Core\Expression\Expression;
+use Dokimos\Core\Expression\IsMissing;
+use Dokimos\Core\Expression\Lookup;
+use Dokimos\Core\Expression\Named;
+use Dokimos\Core\Expression\Operation;
+use Dokimos\Core\Expression\Operator;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
@@ -149,6 +156,30 @@ final readonly class Part
         }
 
         return $out;
+    }
+
+    /** The same as a condition on a column that is written out. */
+    public function expression(Named $column): Expression
+    {
+        $missing = true === $this->missing ? [new IsMissing($column)] : [];
+        $never = Operation::of(Operator::Below, new Constant(1.0), new Constant(0.0));
+        $bounds = [];
+        if (null !== $this->levels) {
+            $listed = new Lookup($column, array_fill_keys($this->levels, 1.0), 0.0, 0.0);
+            $bounds[] = [] === $this->levels ? $never : Operation::of(Operator::Below, new Constant(0.5), $listed);
+        } elseif (\INF === $this->over) {
+            $bounds[] = $never;
+        } else {
+            $bounds = null === $this->over || is_infinite($this->over) ? [] : [
+                Operation::of(Operator::Below, new Constant($this->over), $column),
+            ];
+            // A value is up to itself; what is missing is not.
+            $most = null === $this->most || is_infinite($this->most) ? $column : new Constant($this->most);
+            $bounds[] = Operation::of(Operator::UpTo, $column, $most);
+        }
+        $holds = 1 === \count($bounds) ? $bounds[0] : new Operation(Operator::And, $bounds);
+
+        return [] === $missing ? $holds : Operation::of(Operator::Or, $holds, ...$missing);
     }
 
     public function sentence(string $name): string
