@@ -22,7 +22,8 @@ final readonly class InDatabase
     private const CHECKED = 300;
     private const NUMBERS = ['int2', 'int4', 'int8', 'float4', 'float8', 'numeric', 'integer', 'real', 'double'];
 
-    public function __construct(private \PDO $pdo, private Dialect $dialect)
+    /** @param ?int $longest as Script has it */
+    public function __construct(private \PDO $pdo, private Dialect $dialect, private ?int $longest = null)
     {
         $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
     }
@@ -62,7 +63,10 @@ final readonly class InDatabase
             if (!$proof->holds()) {
                 throw new CannotExpress($proof->sentence().' Nothing was written.');
             }
-            $this->run('CREATE TABLE '.$target.' AS '.(new Sql($program, $this->dialect, $keys, null, $numbers))->select($source));
+            $script = Script::of($program, $this->dialect, $source, $keys, $numbers, $this->longest);
+            $script->run($this->pdo);
+            $this->run('CREATE TABLE '.$target.' AS '.$script->query);
+            $script->clear($this->pdo);
             $count = $this->pdo->query('SELECT COUNT(*) FROM '.$target);
             $rows = false === $count ? 0 : (int) $count->fetchColumn();
             $this->pdo->commit();
@@ -161,8 +165,9 @@ final readonly class InDatabase
             $table = Table::of($columns, $rows);
             $wanted = $model->answers($model->select($table, $model->byName()));
             $found = [];
-            $own = new Sql($program, $this->dialect, ['dokimos_place'], null, $numbers);
-            foreach ($this->run($own->select('dokimos_sample').' ORDER BY 1')->fetchAll(\PDO::FETCH_NUM) as $line) {
+            $script = Script::of($program, $this->dialect, 'dokimos_sample', ['dokimos_place'], $numbers, $this->longest);
+            $script->run($this->pdo);
+            foreach ($this->run($script->query.' ORDER BY 1')->fetchAll(\PDO::FETCH_NUM) as $line) {
                 /** @var list<float|int|string|null> $line */
                 $found[] = array_map(
                     static fn (float|int|string|null $v): ?float => null === $v ? null : (float) $v,

@@ -26,6 +26,7 @@ final readonly class Sql
      * @param list<string>          $keys    columns of the table that come along
      * @param array<string, string> $columns input => column of the table; an input without one is missing
      * @param list<string>          $numbers columns of the table that hold numbers by their type
+     * @param ?NodeTable            $nodes   where trees are rows instead of cases
      */
     public function __construct(
         private Program $program,
@@ -33,6 +34,7 @@ final readonly class Sql
         private array $keys = [],
         private ?array $columns = null,
         private array $numbers = [],
+        private ?NodeTable $nodes = null,
     ) {
     }
 
@@ -184,6 +186,9 @@ final readonly class Sql
     private function trees(Trees $e): string
     {
         $columns = array_map($this->named(...), $e->columns);
+        if (null !== $this->nodes) {
+            return $this->nodes->sum($e, $columns);
+        }
         $of = [$this->dialect->number($e->start)];
         foreach ($e->trees as $tree) {
             $of[] = $this->tree($tree, 0, $columns, self::depths($tree));

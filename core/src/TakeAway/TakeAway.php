@@ -13,11 +13,11 @@ use Dokimos\Core\Table\Table;
 /** Writes a model in a form, has it run by somebody else on a sample, and hands both out together. */
 final readonly class TakeAway
 {
-    /** SQLite reads a statement of a million bytes at most. */
-    private const LONGEST = 1_000_000;
-
-    /** @param ?\PDO $postgres a database that runs the form for PostgreSQL; without one that form is run by SQLite in SQLite's spelling */
-    public function __construct(private OnnxReader $onnx, private ?\PDO $postgres = null)
+    /**
+     * @param ?\PDO $postgres a database that runs the form for PostgreSQL; without one that form is run by SQLite in SQLite's spelling
+     * @param ?int  $longest  bytes of a query, from which on trees are written as tables of nodes; what the database reads where null
+     */
+    public function __construct(private OnnxReader $onnx, private ?\PDO $postgres = null, private ?int $longest = null)
     {
     }
 
@@ -92,14 +92,12 @@ final readonly class TakeAway
     private function sql(Program $program, Sample $sample, Dialect $dialect): array
     {
         $run = Dialect::PostgreSql === $dialect && null === $this->postgres ? Dialect::Sqlite : $dialect;
-        $bytes = self::statement($program, $dialect);
-        $numbered = new Sql($program, $run, ['dokimos_place']);
+        $bytes = $this->statement($program, $dialect);
+        $script = Script::of($program, $run, self::values($program, $sample, $run), ['dokimos_place'], longest: $this->longest);
         $pdo = Dialect::PostgreSql === $run && null !== $this->postgres ? $this->postgres : new \PDO('sqlite::memory:');
         $pdo->setAttribute(\PDO::ATTR_ERRMODE, \PDO::ERRMODE_EXCEPTION);
-        if (Dialect::Sqlite === $run && \strlen($numbered->select('records')) > self::LONGEST) {
-            throw new CannotExpress('As one statement this model is longer than SQLite reads; take fewer trees, or another form.');
-        }
-        $answer = $pdo->query($numbered->select(self::values($program, $sample, $run)).' ORDER BY 1');
+        $script->run($pdo);
+        $answer = $pdo->query($script->query.' ORDER BY 1');
         $found = [];
         foreach (false === $answer ? [] : $answer->fetchAll(\PDO::FETCH_NUM) as $line) {
             /** @var list<float|int|string|null> $line */
@@ -111,17 +109,22 @@ final readonly class TakeAway
     }
 
     /** The statement with its head: where the records come from is to be put in. */
-    public static function statement(Program $program, Dialect $dialect): string
+    private function statement(Program $program, Dialect $dialect): string
     {
+        $script = Script::of($program, $dialect, 'my_records', longest: $this->longest);
+        $walked = [] === $script->before ? '' : ' Its trees are rows of two tables, which go when the session ends: '
+            .'as cases they would be longer than the database reads.';
+
         return \sprintf(
-            "-- Predicts %s for each record of the table my_records, which has these columns:\n-- %s.\n-- Written for %s. %s\n%s;\n",
+            "-- Predicts %s for each record of the table my_records, which has these columns:\n-- %s.\n-- Written for %s. %s%s\n%s",
             $program->target,
             implode(', ', array_map(static fn (int|string $n): string => (string) $n, array_keys($program->inputs))),
             $dialect->value,
             Dialect::PostgreSql === $dialect
                 ? 'Run it with SET jit = off: compiling so many cases takes longer than they do.'
                 : 'Texts are told apart as they are written.',
-            (new Sql($program, $dialect))->select('my_records'),
+            $walked,
+            $script->text(),
         );
     }
 

@@ -114,9 +114,20 @@ final class InDatabaseTest extends TestCase
     {
         $pdo = self::open($dialect);
         $table = self::fill($pdo, $dialect, 900);
-        foreach (['boosting' => ['trees' => 60], 'logistic' => []] as $learner => $settings) {
+        $cases = [
+            'boosting' => ['trees' => 60],
+            'logistic' => [],
+            'rules' => [],
+            'naive-bayes' => ['numbers' => 'as they lie'],
+            'bayes-network' => [],
+            'neural-network' => ['epochs' => 3, 'bend' => 'tanh'],
+            'forest' => ['trees' => 20],
+        ];
+        foreach ($cases as $learner => $settings) {
             $model = self::model($learner, $settings);
-            $done = (new InDatabase($pdo, $dialect))->score($model, 'visits_of_model', ['id'], 'scored_by_model');
+            // Of the forest the query is said to be too long: its trees become rows of two tables.
+            $there = new InDatabase($pdo, $dialect, 'forest' === $learner ? 5000 : null);
+            $done = $there->score($model, 'visits_of_model', ['id'], 'scored_by_model');
             self::assertSame(900, $done['rows']);
             self::assertTrue($done['proof']->holds());
             self::assertSame([300, $dialect->value], [$done['proof']->records, $done['proof']->by]);
@@ -131,6 +142,9 @@ final class InDatabaseTest extends TestCase
                 );
             }
             $pdo->exec('DROP TABLE scored_by_model');
+            // It is refused where something of ours is left.
+            $pdo->exec('CREATE TEMPORARY TABLE dokimos_nodes (id integer)');
+            $pdo->exec('DROP TABLE dokimos_nodes');
         }
         // A query serves as well as a table.
         $done = (new InDatabase($pdo, $dialect))->score(
@@ -178,5 +192,19 @@ final class InDatabaseTest extends TestCase
         self::assertSame('PostgreSQL', $proof->by);
         self::assertStringContainsString('FROM my_records', $sql);
         self::assertGreaterThan(10, $proof->made['at a threshold or a step beside it']);
+    }
+
+    #[DataProvider('dialects')]
+    public function testWhatIsTooLongForAQueryIsRowsOfTwoTables(Dialect $dialect): void
+    {
+        $model = self::model('boosting', ['trees' => 40]);
+        $real = $model->select(self::table(50), $model->byName());
+        $postgres = Dialect::PostgreSql === $dialect ? self::open($dialect) : null;
+        $away = new TakeAway(new OnnxReader(\dirname(__DIR__, 3).'/tools/onnx'), $postgres, 4000);
+        [$sql, $proof] = $away->of($model, Dialect::PostgreSql === $dialect ? Form::PostgreSql : Form::Sqlite, $real);
+        self::assertTrue($proof->holds());
+        self::assertStringContainsString('CREATE TEMPORARY TABLE dokimos_nodes', $sql);
+        self::assertStringContainsString('WITH RECURSIVE walk', $sql);
+        self::assertStringContainsString('Its trees are rows of two tables', $sql);
     }
 }
