@@ -45,6 +45,12 @@ final readonly class Approvals
         return null !== $this->entities->getRepository(Approval::class)->findOneBy(['trial' => $trial, 'withdrawnAt' => null]);
     }
 
+    /** What is written beside an answer that leaves. */
+    public function standing(Trial $trial): string
+    {
+        return $this->isApproved($trial) ? 'approved' : 'draft';
+    }
+
     /** What was approved and withdrawn is not used any more; what was never approved is a draft. */
     public function isWithdrawn(Trial $trial): bool
     {

@@ -125,7 +125,8 @@ final class DecideCommand extends CoreCommand
         $tiers = new Tiers($edges('chanceEdges'), null === $worth ? [] : $edges('valueEdges'));
         $place = array_flip($chosen->acted);
         $left = array_fill_keys($chosen->left, true);
-        $lines = CsvWriter::line([$id, 'chance', 'value', 'return', 'tier', 'assigned', 'because']);
+        $status = $table->has('status') ? ['status'] : [];
+        $lines = CsvWriter::line([$id, 'chance', 'value', 'return', 'tier', 'assigned', 'because', ...$status]);
         foreach ($chosen->together($list) as $row) {
             $own = ListCells::of(
                 isset($place[$row]) ? $place[$row] + 1 : null,
@@ -144,6 +145,7 @@ final class DecideCommand extends CoreCommand
                 $own['tier'],
                 $own['assigned'],
                 $because,
+                ...array_map(static fn (string $name): ?string => $table->column($name)->text($row), $status),
             ]);
         }
         file_put_contents($options->required('list'), $lines);

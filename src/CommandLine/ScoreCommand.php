@@ -36,6 +36,7 @@ final class ScoreCommand extends CoreCommand
                 'Answers for unseen rows, from dokimos:fit --unseen: write how sure each answer is',
             )
             ->addOption('full', null, InputOption::VALUE_NONE, 'Write numbers with every digit')
+            ->addOption('status', null, InputOption::VALUE_REQUIRED, 'What is written beside each answer: draft, or approved')
             ->addOption('kind', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'column=kind', [])
             ->addOption('match', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'asked=found', []);
     }
@@ -72,6 +73,7 @@ final class ScoreCommand extends CoreCommand
             $isEvent ? $cutoff : null,
             $options->is('full'),
             null === $options->text('sure') ? null : Unseen::sure($options->required('sure'), $model->task, $model->classes()),
+            status: $options->text('status'),
         );
         $list = null === $options->text('out') ? null : (fopen($options->required('out'), 'w') ?: throw new \RuntimeException(\sprintf(
             '%s cannot be written.',

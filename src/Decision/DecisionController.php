@@ -125,7 +125,7 @@ final readonly class DecisionController
     {
         $decision = $this->access->find(Decision::class, $id, 'decision', Role::Editor);
         // Before the answer begins: what cannot be written is refused with a sentence.
-        TakenColumns::of($decision, $request->columns);
+        $this->files->columns($decision, $request->columns);
         $response = 'xlsx' === $request->format
             ? new Response($this->files->workbook($decision, $request))
             : new StreamedResponse(function () use ($decision, $request): void {
@@ -134,7 +134,7 @@ final readonly class DecisionController
                 }
             });
         $this->files->note($decision, $this->access->user(), $request->format);
-        $name = (string) preg_replace('/[^A-Za-z0-9_.-]+/', '_', $decision->scoring()->table()->name()).'_list.'.$request->format;
+        $name = $this->files->name($decision, $request->format);
         $response->headers->set('Content-Type', self::TYPES[$request->format]);
         $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', $name));
 

@@ -35,7 +35,7 @@ final readonly class ListExports
 
     private function view(Decision $decision, ExportRequest $request, TableTarget $target, string $where): ExportView
     {
-        $columns = TakenColumns::of($decision, $request->columns);
+        $columns = $this->files->columns($decision, $request->columns);
         $listed = $this->lists->of($decision->scoring(), $decision->terms());
 
         return new ExportView(
@@ -94,7 +94,7 @@ final readonly class ListExports
                 'which',
             );
         }
-        $columns = TakenColumns::of($decision, $request->columns);
+        $columns = $this->files->columns($decision, $request->columns);
         $done = $target->write(
             $request->table,
             $columns->names,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Decision;
 
 use App\Account\User;
+use App\Approval\Approvals;
 use App\Http\Problem;
 use App\Logbook\Logbook;
 use Doctrine\ORM\EntityManagerInterface;
@@ -21,15 +22,35 @@ final readonly class ListFiles
     public function __construct(
         private Lists $lists,
         private ListPages $pages,
+        private Approvals $approvals,
         private Logbook $logbook,
         private EntityManagerInterface $entities,
     ) {
     }
 
+    /**
+     * @param list<TakenColumn> $chosen none = the usual ones
+     *
+     * @throws Problem
+     */
+    public function columns(Decision $decision, array $chosen): TakenColumns
+    {
+        return TakenColumns::of($decision, $chosen, $this->approvals->standing($decision->scoring()->trial()));
+    }
+
+    /** What a file is called, which says whether it is a draft. */
+    public function name(Decision $decision, string $format): string
+    {
+        $scoring = $decision->scoring();
+
+        return preg_replace('/[^A-Za-z0-9_.-]+/', '_', $scoring->table()->name()).'_list'
+            .($this->approvals->isApproved($scoring->trial()) ? '' : '_draft').'.'.$format;
+    }
+
     /** @return \Generator<int, string> */
     public function lines(Decision $decision, TakeRequest $request): \Generator
     {
-        $columns = TakenColumns::of($decision, $request->columns);
+        $columns = $this->columns($decision, $request->columns);
         if ('csv' === $request->format) {
             yield CsvWriter::line($columns->names);
         }
@@ -41,7 +62,7 @@ final readonly class ListFiles
     /** @return string the bytes of an XLSX workbook */
     public function workbook(Decision $decision, TakeRequest $request): string
     {
-        $columns = TakenColumns::of($decision, $request->columns);
+        $columns = $this->columns($decision, $request->columns);
         $listed = $this->lists->of($decision->scoring(), $decision->terms());
         $cells = \count(self::taken($listed, $request->which)) * \count($columns->of);
         if ($cells > WorkbookWriter::MOST_CELLS) {

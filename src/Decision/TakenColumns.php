@@ -24,14 +24,16 @@ final readonly class TakenColumns
         '=value' => Kind::Number,
         '=return' => Kind::Number,
         '=because' => Kind::Text,
+        '=status' => Kind::Category,
     ];
 
     /**
      * @param list<string> $of
      * @param list<string> $names
      * @param list<Kind>   $kinds
+     * @param string       $status draft, or approved
      */
-    private function __construct(public array $of, public array $names, public array $kinds)
+    private function __construct(public array $of, public array $names, public array $kinds, private string $status)
     {
     }
 
@@ -40,7 +42,7 @@ final readonly class TakenColumns
      *
      * @throws Problem where a column is not there, or a name is taken twice
      */
-    public static function of(Decision $decision, array $chosen): self
+    public static function of(Decision $decision, array $chosen, string $status): self
     {
         $table = $decision->scoring()->table();
         if ([] === $chosen) {
@@ -52,6 +54,7 @@ final readonly class TakenColumns
                 '=tier',
                 '=assigned',
                 '=because',
+                '=status',
             ];
             $chosen = array_map(static fn (string $of): TakenColumn => new TakenColumn($of), $usual);
         }
@@ -69,7 +72,7 @@ final readonly class TakenColumns
             throw Problem::invalid(\sprintf('Two columns are named "%s". Name one of them otherwise.', array_values($twice)[0]), 'columns');
         }
 
-        return new self(array_map(static fn (TakenColumn $c): string => $c->of, $chosen), $names, $kinds);
+        return new self(array_map(static fn (TakenColumn $c): string => $c->of, $chosen), $names, $kinds, $status);
     }
 
     /** @return list<string> columns of the scored table that are read, in its order */
@@ -91,10 +94,11 @@ final readonly class TakenColumns
         $places = array_flip($carried);
         $own = ListCells::of($row->place, $row->left, $row->chance, $row->value, $row->return, $row->rank);
 
-        return array_map(static fn (string $of): ?string => match ($of) {
+        return array_map(fn (string $of): ?string => match ($of) {
             '=record' => (string) $row->number,
             '=action' => $row->action,
             '=because' => $row->because,
+            '=status' => $this->status,
             default => \array_key_exists(ltrim($of, '='), $own) && '=' === $of[0] ? $own[ltrim($of, '=')] : $row->cells[$places[$of]],
         }, $this->of);
     }

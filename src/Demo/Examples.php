@@ -35,14 +35,21 @@ final readonly class Examples
     public function take(User $user, string $name): Upload
     {
         $item = array_values(array_filter($this->items(), static fn (Example $e) => $e->name === $name))[0] ?? throw Problem::notFound('example');
-        $tables = GenerateCommand::tables(self::SEED, self::ROWS, new Blemishes());
-        $bytes = 'company' === $name ? self::database($tables) : implode('', iterator_to_array($tables[$name], false));
+        $bytes = 'company' === $name
+            ? $this->company()
+            : implode('', iterator_to_array(GenerateCommand::tables(self::SEED, self::ROWS, new Blemishes())[$name], false));
         $upload = $this->uploads->begin($user, $item->fileName, \strlen($bytes));
         foreach (str_split($bytes, Upload::PIECE) as $i => $piece) {
             $this->uploads->receive($upload, $i * Upload::PIECE, $piece, hash('sha256', $piece));
         }
 
         return $upload;
+    }
+
+    /** The company database, as the bytes of its file. */
+    public function company(): string
+    {
+        return self::database(GenerateCommand::tables(self::SEED, self::ROWS, new Blemishes()));
     }
 
     /** @param array<string, iterable<string>> $tables lines of CSV by name */

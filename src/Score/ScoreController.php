@@ -154,9 +154,8 @@ final readonly class ScoreController
                 echo $line;
             }
         });
-        $name = (string) preg_replace('/[^A-Za-z0-9_.-]+/', '_', $scoring->table()->name()).'_scored.csv';
         $response->headers->set('Content-Type', 'text/csv; charset=utf-8');
-        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', $name));
+        $response->headers->set('Content-Disposition', HeaderUtils::makeDisposition('attachment', $this->file->name($scoring)));
 
         return $response;
     }

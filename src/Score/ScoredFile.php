@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Score;
 
 use App\Account\User;
+use App\Approval\Approvals;
 use App\Http\Problem;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
@@ -28,6 +29,7 @@ final readonly class ScoredFile
         private OpenCells $reader,
         private Judgments $judgments,
         private ScoredTables $scored,
+        private Approvals $approvals,
         private Logbook $logbook,
         private Ground $ground,
     ) {
@@ -57,6 +59,7 @@ final readonly class ScoredFile
             Task::TWO === $scoring->task() ? CutOff::at($scoring->cutoff()) : null,
             $full,
             $sure ? $this->sure($scoring->trial()) : null,
+            status: $this->approvals->standing($scoring->trial()),
         );
         yield CsvWriter::line($form->header($names));
         $because = $scoring->because()['sentences'] ?? [];
@@ -69,6 +72,13 @@ final readonly class ScoredFile
                 yield CsvWriter::line($form->cells(array_map(static fn (Column $c): ?string => $c->text($i), $columns), $line));
             }
         }
+    }
+
+    /** What it is called, which says whether it is a draft. */
+    public function name(Scoring $scoring): string
+    {
+        return preg_replace('/[^A-Za-z0-9_.-]+/', '_', $scoring->table()->name()).'_scored'
+            .($this->approvals->isApproved($scoring->trial()) ? '' : '_draft').'.csv';
     }
 
     /** @throws Problem when the rows that answers were judged on have changed since */

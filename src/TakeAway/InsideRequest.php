@@ -10,12 +10,13 @@ use Symfony\Component\Validator\Constraints as Assert;
 final readonly class InsideRequest
 {
     /**
-     * @param string       $from a table, or a query
-     * @param list<string> $keys columns that come along
-     * @param string       $into the new table
+     * @param int          $connectionId 0 = the company database
+     * @param string       $from         a table, or a query
+     * @param list<string> $keys         columns that come along
+     * @param string       $into         the new table
      */
     public function __construct(
-        #[Assert\Positive(message: 'Choose the server.')]
+        #[Assert\PositiveOrZero(message: 'Choose the server.')]
         public int $connectionId = 0,
         #[Assert\NotBlank(normalizer: 'trim', message: 'Say which table is scored.'), Assert\Length(max: 20000)]
         public string $from = '',

@@ -4,10 +4,28 @@ declare(strict_types=1);
 
 namespace App\TakeAway;
 
-/** What came of scoring inside a database. */
+/** A table that is scored where it lies, or was. */
 final readonly class InsideView
 {
-    public function __construct(public int $rows, public float $seconds, public string $says, public string $into, public bool $draft)
-    {
+    /**
+     * @param 'running'|'done'|'failed' $state
+     * @param string                    $place   where it lies, in words
+     * @param string                    $from    the table, or the query
+     * @param float                     $seconds that it took
+     * @param string                    $says    what the proof found, or why nothing was written
+     */
+    public function __construct(
+        public int $id,
+        public string $state,
+        public string $place,
+        public string $from,
+        public string $into,
+        public int $rows,
+        public float $seconds,
+        public string $says,
+        public bool $draft,
+        public string $by,
+        public string $at,
+    ) {
     }
 }

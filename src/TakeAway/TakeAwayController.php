@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\TakeAway;
 
+use App\Job\Jobs;
+use App\Job\JobView;
 use App\Study\Access;
 use App\Study\Role;
 use App\Trial\Trial;
@@ -20,7 +22,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('At work')]
 final readonly class TakeAwayController
 {
-    public function __construct(private Access $access, private TakeAways $takeAways)
+    public function __construct(private Access $access, private TakeAways $takeAways, private Jobs $jobs)
     {
     }
 
@@ -56,11 +58,11 @@ final readonly class TakeAwayController
     }
 
     #[Route('/api/trials/{id<\d{1,18}>}/inside', methods: ['POST'])]
-    #[OA\Response(response: 201, description: 'The new table stands in the database', content: new Model(type: InsideView::class))]
+    #[OA\Response(response: 202, description: 'The database is at work', content: new Model(type: JobView::class))]
     public function inside(int $id, #[MapRequestPayload] InsideRequest $request): JsonResponse
     {
         $trial = $this->access->find(Trial::class, $id, 'trial', Role::Editor);
 
-        return new JsonResponse($this->takeAways->inside($trial, $this->access->user(), $request), 201);
+        return new JsonResponse($this->jobs->view($this->takeAways->inside($trial, $this->access->user(), $request)), 202);
     }
 }

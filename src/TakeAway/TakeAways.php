@@ -7,6 +7,8 @@ namespace App\TakeAway;
 use App\Account\User;
 use App\Approval\Approvals;
 use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
 use App\Judgment\Judgments;
 use App\Logbook\Logbook;
 use App\Question\Ground;
@@ -15,11 +17,10 @@ use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Expression\CannotExpress;
 use Dokimos\Core\Table\Table;
-use Dokimos\Core\TakeAway\Dialect;
 use Dokimos\Core\TakeAway\Form;
-use Dokimos\Core\TakeAway\InDatabase;
 use Dokimos\Core\TakeAway\OnnxReader;
 use Dokimos\Core\TakeAway\Program;
+use Dokimos\Core\TakeAway\RuleCard;
 use Dokimos\Core\TakeAway\TakeAway;
 
 /** Hands models out, each with its proof, and has them score where data lie. */
@@ -33,6 +34,8 @@ final readonly class TakeAways
         private Approvals $approvals,
         private Ground $ground,
         private Connections $connections,
+        private CompanyDatabase $company,
+        private Jobs $jobs,
         private Logbook $logbook,
         private string $projectDirectory,
     ) {
@@ -43,7 +46,10 @@ final readonly class TakeAways
         $model = $this->judgments->inUse($trial);
 
         return new TakeAwayView(
-            array_map(static fn (Form $f): FormView => new FormView($f->value, $f->title(), $f->within()), Form::cases()),
+            array_map(
+                static fn (Form $f): FormView => new FormView($f->value, $f->title(), $f->within()),
+                array_values(array_filter(Form::cases(), static fn (Form $f): bool => Form::Card !== $f || RuleCard::fits($model))),
+            ),
             Program::cannot($model),
             !$this->approvals->isApproved($trial),
             array_map(
@@ -51,6 +57,11 @@ final readonly class TakeAways
                 $this->entities->getRepository(TakenAway::class)->findBy(['trial' => $trial], ['id' => 'DESC'], 20),
             ),
             array_map(strval(...), array_keys($model->asked)),
+            $this->company->tables(),
+            array_map(
+                static fn (ScoredInside $i): InsideView => $i->view(),
+                $this->entities->getRepository(ScoredInside::class)->findBy(['trial' => $trial], ['id' => 'DESC'], 20),
+            ),
         );
     }
 
@@ -89,27 +100,34 @@ final readonly class TakeAways
         return $taken;
     }
 
-    public function inside(Trial $trial, User $user, InsideRequest $request): InsideView
+    public function inside(Trial $trial, User $user, InsideRequest $request): Job
     {
-        $model = $this->judgments->inUse($trial);
-        $pdo = $this->connections->writing($this->connections->find($user, $request->connectionId));
-        try {
-            $done = (new InDatabase($pdo, Dialect::PostgreSql))->score($model, $request->from, $request->keys, $request->into);
-        } catch (CannotExpress $e) {
-            throw new Problem(409, $e->getMessage());
+        $cannot = Program::cannot($this->judgments->inUse($trial));
+        if ([] !== $cannot) {
+            throw new Problem(409, implode(' ', $cannot));
         }
-        $draft = !$this->approvals->isApproved($trial);
-        $this->logbook->write($trial->study(), $user, 'decisions', \sprintf(
-            'Trial %d scored %s records inside a database, into %s%s. %s',
-            $trial->number(),
-            number_format($done['rows']),
-            $request->into,
-            $draft ? ', as a draft' : '',
-            $done['proof']->sentence(),
-        ));
+        $connection = 0 === $request->connectionId ? null : $this->connections->find($user, $request->connectionId);
+        if (null === $connection && 1 === preg_match('/\s/', trim($request->from))) {
+            throw Problem::invalid('Of the company database name a table: it has '.implode(', ', $this->company->tables()).'.', 'from');
+        }
+        $inside = new ScoredInside(
+            $trial->study(),
+            $trial,
+            null === $connection ? 'the company database' : \sprintf('%s at %s', $connection->database(), $connection->host()),
+            $request->connectionId,
+            trim($request->from),
+            $request->keys,
+            trim($request->into),
+            !$this->approvals->isApproved($trial),
+            $user->name(),
+        );
+        $this->entities->persist($inside);
+        $this->entities->flush();
+        $title = \sprintf('Scoring inside %s', $inside->place());
+        $job = $this->jobs->start($trial->study(), $user, InsideRunner::KIND, $inside->id(), $title, Jobs::LONG, ['score' => []]);
         $this->entities->flush();
 
-        return new InsideView($done['rows'], $done['seconds'], $done['proof']->sentence(), $request->into, $draft);
+        return $job;
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\TakeAway\CompanyDatabase;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** A trial is approved on evidence, opened as a service, switched, and withdrawn. */
@@ -215,8 +216,36 @@ final class AtWorkTest extends ApiTestCase
         self::assertFalse($this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'json'], 201)['draft']);
         self::assertCount(5, $this->call('GET', "/api/trials/$this->trial/take-away")['taken']);
         $this->call('POST', "/api/trials/$this->trial/take-away", ['form' => 'paper'], 422);
-        $without = $this->tried('naive-bayes', ['calibrate' => 'no']);
+        $card = $this->tried('tree');
+        self::assertContains('card', array_column($this->call('GET', "/api/trials/$card/take-away")['forms'], 'form'));
+        $taken = $this->call('POST', "/api/trials/$card/take-away", ['form' => 'card'], 201);
+        self::assertStringContainsString('a reader that follows its text', $taken['says']);
+        $without = $this->tried('neighbors', ['find' => false, 'k' => 5]);
         self::assertStringContainsString('no formula holds', $this->call('GET', "/api/trials/$without/take-away")['cannot'][0]);
         $this->call('POST', "/api/trials/$without/take-away", ['form' => 'onnx'], 409);
+        $this->call('POST', "/api/trials/$without/inside", ['connectionId' => 0, 'from' => 'bookings', 'into' => 'x'], 409);
+    }
+
+    public function testATableIsScoredInsideTheCompanyDatabase(): void
+    {
+        self::assertContains('bookings', $this->call('GET', "/api/trials/$this->trial/take-away")['company']);
+        $asked = ['connectionId' => 0, 'from' => 'bookings', 'into' => 'scored_'.bin2hex(random_bytes(4)), 'keys' => ['visit_id']];
+        $this->call('POST', "/api/trials/$this->trial/inside", ['from' => 'SELECT * FROM bookings'] + $asked, 422);
+        $this->call('POST', "/api/trials/$this->trial/inside", $asked, 202);
+        self::assertSame('running', $this->call('GET', "/api/trials/$this->trial/take-away")['inside'][0]['state']);
+        $this->work();
+        $this->call('POST', "/api/trials/$this->trial/inside", $asked, 202);
+        $this->work();
+        [$again, $done] = $this->call('GET', "/api/trials/$this->trial/take-away")['inside'];
+        self::assertSame(['done', true, 'the company database'], [$done['state'], $done['draft'], $done['place']]);
+        self::assertStringContainsString('its answers are the same', $done['says']);
+        self::assertSame('failed', $again['state']);
+        self::assertStringContainsString('already exists', $again['says']);
+        self::assertStringContainsString('Nothing was written', $again['says']);
+        $there = $this->service(CompanyDatabase::class)->open()->query(
+            \sprintf('SELECT COUNT(*), COUNT(chance), COUNT(visit_id) FROM %s', $asked['into']),
+        );
+        self::assertInstanceOf(\PDOStatement::class, $there);
+        self::assertSame([$done['rows'], $done['rows'], $done['rows']], array_map(intval(...), (array) $there->fetch(\PDO::FETCH_NUM)));
     }
 }

@@ -158,6 +158,7 @@ final class SamePathTest extends ApiTestCase
                 '--out' => $folder.'/list.csv',
                 '--carry' => 'area,size',
                 '--cutoff' => '0.4',
+                '--status' => 'draft',
                 '--reasons' => true,
             ] + ('' === $full ? [] : ['--full' => true]));
             self::assertSame($list, (string) file_get_contents($folder.'/list.csv'));

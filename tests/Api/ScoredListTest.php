@@ -173,7 +173,8 @@ final class ScoredListTest extends ApiTestCase
     public function testEveryLineOfTheFileEqualsItsRowOnTheScreen(): void
     {
         $this->client->request('GET', $this->path.'/file?full=1&carry[]=visit_id&carry[]=booking_note');
-        self::assertStringContainsString('thirty_scored.csv', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+        $named = (string) $this->client->getResponse()->headers->get('Content-Disposition');
+        self::assertStringContainsString('thirty_scored_draft.csv', $named);
         $handle = fopen('php://memory', 'r+');
         self::assertNotFalse($handle);
         fwrite($handle, (string) $this->client->getInternalResponse()->getContent());

@@ -73,5 +73,13 @@ final class AtWorkJourneyTest extends Journey
             '[...document.querySelectorAll("tr")].find(r => r.textContent.includes("JSON")).querySelector("button").click()',
         );
         $this->see('td', 'its answers are the same', 40);
+
+        // And scores where the data lie, in the company database that ships with the app.
+        $this->write('[aria-label="New table"]', 'scored_'.bin2hex(random_bytes(3)));
+        $this->write('[aria-label="Columns carried along"]', 'visit_id');
+        $this->click('button', 'Score it there');
+        $this->see('h3', 'records in scored_', 60);
+        $this->see('.note', 'its answers are the same');
+        $this->axe('scored inside');
     }
 }

@@ -207,6 +207,8 @@ describe('a model that leaves', () => {
     ],
     cannot: [],
     draft: true,
+    company: ['bookings', 'visits'],
+    inside: [] as unknown[],
     inputs: ['days_ahead', 'slot'],
     taken: [
       {
@@ -246,10 +248,27 @@ describe('a model that leaves', () => {
     const press = await button('Score it there')
     for (const id of [1, 2])
       instead[`POST /api/trials/${id}/inside`] = {
-        status: 201,
-        body: { rows: 1200, seconds: 1.5, says: 'Its answers are the same.', into: 'visits_scored', draft: true },
+        status: 202,
+        body: { id: 9, kind: 'inside', subject: 1, state: 'waiting' },
       }
+    const scored = {
+      id: 1,
+      place: 'company at db:5432',
+      from: 'visits',
+      into: 'visits_scored',
+      draft: true,
+      by: 'Mara Kell',
+      at: '2026-11-30T09:00:00+00:00',
+    }
+    const running = { ...scored, state: 'running', rows: 0, seconds: 0, says: '' }
+    const done = { ...scored, state: 'done', rows: 1200, seconds: 1.5, says: 'Its answers are the same.' }
+    const failed = { ...running, id: 2, state: 'failed', into: 'visits_again', says: 'The database says: no. Nothing was written.' }
+    at({ ...away, inside: [running] })
     await userEvent.click(press)
+    await says('visits_scored is being written, a draft')
+    at({ ...away, inside: [failed, done] })
+    await userEvent.click(press)
+    await says('visits_again was not written, a draft')
     await says('1,200 records in visits_scored, a draft')
     expect((await request('POST', /inside$/)).body).toEqual({
       connectionId: 2,
@@ -257,6 +276,16 @@ describe('a model that leaves', () => {
       into: 'visits_scored',
       keys: ['id', 'day'],
     })
+  })
+
+  it('scores in the company database with no server at hand', async () => {
+    at({ ...away, taken: [] })
+    open('/study/2/decisions/away')
+    await says('the company database (simulated)')
+    await userEvent.type(await screen.findByLabelText('New table'), 'bookings_scored')
+    for (const id of [1, 2]) instead[`POST /api/trials/${id}/inside`] = { status: 202, body: { id: 9, kind: 'inside', state: 'waiting' } }
+    await userEvent.click(await button('Score it there'))
+    expect((await request('POST', /inside$/)).body).toEqual({ connectionId: 0, from: 'bookings', into: 'bookings_scored', keys: [] })
   })
 
   it('says before why it cannot', async () => {

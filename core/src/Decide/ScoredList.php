@@ -24,6 +24,7 @@ final readonly class ScoredList
      * @param bool    $full   numbers with every digit
      * @param ?Sure   $sure   how sure each answer is, in columns of its own; null = it is not said
      * @param ?string $as     name of the answer; null = the target's
+     * @param ?string $status of the model: draft, or approved; null = it is not said
      */
     public function __construct(
         private ScoredColumns $columns,
@@ -31,6 +32,7 @@ final readonly class ScoredList
         private bool $full = false,
         private ?Sure $sure = null,
         private ?string $as = null,
+        private ?string $status = null,
     ) {
     }
 
@@ -51,7 +53,7 @@ final readonly class ScoredList
                 ...array_map(static fn (string $c): string => $target.'_chance_'.$name($c), $this->columns->classes),
             ],
             default => [$target.'_predicted'],
-        }, ...$this->sureOf($target), 'because'];
+        }, ...$this->sureOf($target), 'because', ...(null === $this->status ? [] : ['status'])];
     }
 
     /** @return list<string> heads of how sure an answer is */
@@ -82,7 +84,7 @@ final readonly class ScoredList
                 ...array_map(fn (int $k): ?string => $this->chance($line['shares'][$k] ?? null), array_keys($this->columns->classes)),
             ],
             default => [$this->number($line['number'] ?? null)],
-        }, ...$this->how($line), $line['why'] ?? $line['reasons']];
+        }, ...$this->how($line), $line['why'] ?? $line['reasons'], ...(null === $this->status ? [] : [$this->status])];
     }
 
     /**

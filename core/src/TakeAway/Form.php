@@ -11,6 +11,7 @@ enum Form: string
     case Sqlite = 'sql-sqlite';
     case Onnx = 'onnx';
     case Json = 'json';
+    case Card = 'card';
 
     public function title(): string
     {
@@ -19,6 +20,7 @@ enum Form: string
             self::Sqlite => 'SQL for SQLite',
             self::Onnx => 'ONNX',
             self::Json => 'JSON',
+            self::Card => 'Rule card',
         };
     }
 
@@ -28,12 +30,18 @@ enum Form: string
             self::PostgreSql, self::Sqlite => 'sql',
             self::Onnx => 'onnx',
             self::Json => 'json',
+            self::Card => 'txt',
         };
     }
 
     /** How far an answer may be from ours. */
     public function within(): float
     {
-        return self::Onnx === $this ? 1e-5 : 1e-9;
+        return match ($this) {
+            self::Onnx => 1e-5,
+            // As many digits as a person copies.
+            self::Card => 1e-7,
+            default => 1e-9,
+        };
     }
 }

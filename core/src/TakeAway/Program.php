@@ -106,7 +106,8 @@ final readonly class Program implements \JsonSerializable
         return [$layers, $answers];
     }
 
-    private static function prepared(ScoringModel $scoring): Frame
+    /** The columns as the model reads them, and what they are worked out from. */
+    public static function prepared(ScoringModel $scoring): Frame
     {
         $frame = self::spelled(Frame::ofRecord($scoring->asked), $scoring);
         foreach ($scoring->preparation->steps as $step) {

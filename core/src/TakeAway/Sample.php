@@ -82,15 +82,21 @@ final readonly class Sample
     {
         $out = [];
         foreach ($table->columns() as $name => $column) {
-            $out[$name] = match (true) {
-                $column->isMissing($row) => null,
-                $column instanceof NumberColumn => $column->values[$row],
-                $column instanceof DateColumn => $column->seconds[$row] / DateColumn::DAY,
-                default => $column->text($row),
-            };
+            $out[$name] = self::cell($column, $row);
         }
 
         return $out;
+    }
+
+    /** A number, a date as days since 1970, or a text; null = missing. */
+    public static function cell(Column $column, int $row): float|string|null
+    {
+        return match (true) {
+            $column->isMissing($row) => null,
+            $column instanceof NumberColumn => $column->values[$row],
+            $column instanceof DateColumn => $column->seconds[$row] / DateColumn::DAY,
+            default => $column->text($row),
+        };
     }
 
     /** @return list<array{string, float}> of columns of the record that trees ask about */

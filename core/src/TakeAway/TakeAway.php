@@ -36,6 +36,7 @@ final readonly class TakeAway
         [$bytes, $by, $found] = match ($form) {
             Form::Json => $this->json($program, $sample),
             Form::Onnx => $this->onnx($program, $sample),
+            Form::Card => $this->card($model, $sample),
             default => $this->sql($program, $sample, Form::PostgreSql === $form ? Dialect::PostgreSql : Dialect::Sqlite),
         };
         $proof = Proof::of($by, $wanted, $found, $sample, $form->within());
@@ -59,6 +60,24 @@ final readonly class TakeAway
         }
 
         return [$bytes, 'a reader that knows the schema alone', $found];
+    }
+
+    /** @return array{string, string, list<list<?float>>} */
+    private function card(ScoringModel $model, Sample $sample): array
+    {
+        [$card] = RuleCard::of($model);
+        $reader = new CardReader($card);
+        $prepared = $model->preparation->apply($model->select($sample->records, $model->byName()));
+        $found = [];
+        for ($row = 0; $row < $sample->records->rows; ++$row) {
+            $record = [];
+            foreach ($prepared->table->columns() as $name => $column) {
+                $record[$name] = Sample::cell($column, $row);
+            }
+            $found[] = isset($prepared->out[$row]) ? array_fill(0, max(1, \count($model->classes())), null) : $reader->answers($record);
+        }
+
+        return [$card, 'a reader that follows its text', $found];
     }
 
     /** @return array{string, string, list<list<?float>>} */

@@ -10,10 +10,12 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\TakeAway\CardReader;
 use Dokimos\Core\TakeAway\Dialect;
 use Dokimos\Core\TakeAway\Form;
 use Dokimos\Core\TakeAway\Onnx;
@@ -21,6 +23,7 @@ use Dokimos\Core\TakeAway\OnnxReader;
 use Dokimos\Core\TakeAway\Program;
 use Dokimos\Core\TakeAway\Proof;
 use Dokimos\Core\TakeAway\Reader;
+use Dokimos\Core\TakeAway\RuleCard;
 use Dokimos\Core\TakeAway\Sample;
 use Dokimos\Core\TakeAway\Sql;
 use Dokimos\Core\TakeAway\TakeAway;
@@ -340,7 +343,7 @@ final class ProgramTest extends TestCase
     /** @return iterable<string, array{Form}> */
     public static function forms(): iterable
     {
-        foreach (Form::cases() as $form) {
+        foreach ([Form::PostgreSql, Form::Sqlite, Form::Onnx, Form::Json] as $form) {
             yield $form->title() => [$form];
         }
     }
@@ -361,6 +364,49 @@ final class ProgramTest extends TestCase
         }
         self::assertSame(array_sum($proof->made), $proof->records);
         self::assertStringContainsString('its answers are the same', $proof->sentence());
+    }
+
+    /** @return iterable<string, array{string, string, string}> */
+    public static function cards(): iterable
+    {
+        foreach (['tree', 'rules', 'baseline'] as $learner) {
+            foreach (Learners::about($learner)->tasks as $task) {
+                foreach (['none', 'fills and bins', 'pairs, levels and limits', 'dates, recoded'] as $steps) {
+                    yield "$learner, $task, $steps" => [$learner, $task, $steps];
+                }
+            }
+        }
+    }
+
+    #[DataProvider('cards')]
+    public function testACardIsFollowedByItsTextAlone(string $learner, string $task, string $steps): void
+    {
+        $model = self::model($learner, $task, [], $steps);
+        self::assertTrue(RuleCard::fits($model));
+        $real = $model->select(self::records(60, true), $model->byName());
+        [$card, $proof] = (new TakeAway(new OnnxReader('nowhere')))->of($model, Form::Card, $real);
+        self::assertTrue($proof->holds());
+        self::assertStringContainsString('→ ', $card);
+        if ('tree' === $learner) {
+            self::assertGreaterThan(5, substr_count($card, "\n"));
+            // Another threshold is another answer: the proof reads what is written.
+            $moved = (string) preg_replace('/ is up to [-0-9.]+/', ' is up to -1000', $card, -1, $many);
+            self::assertGreaterThan(0, $many);
+            $same = $differs = 0;
+            $prepared = $model->preparation->apply($real);
+            for ($row = 0; $row < $real->rows; ++$row) {
+                $record = array_map(static fn (Column $c): float|string|null => Sample::cell($c, $row), $prepared->table->columns());
+                (new CardReader($card))->answers($record) === (new CardReader($moved))->answers($record) ? ++$same : ++$differs;
+            }
+            self::assertGreaterThan(0, $differs);
+        }
+    }
+
+    public function testWhatAddsUpFitsOnNoCard(): void
+    {
+        foreach (['logistic' => [], 'boosting' => ['trees' => 4], 'naive-bayes' => []] as $learner => $settings) {
+            self::assertFalse(RuleCard::fits(self::model($learner, Task::TWO, $settings, 'none')), $learner);
+        }
     }
 
     public function testTheFileFollowsItsPublishedSchema(): void

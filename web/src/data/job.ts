@@ -21,6 +21,7 @@ const CHANGED: Record<string, string[]> = {
   search: ['standings', 'search'],
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],
+  inside: ['takeAway'],
 }
 const ALWAYS = ['studies', 'study', 'logbook', 'notices']
 /** Kept by the study: those of other studies stay as they are. */

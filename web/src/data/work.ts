@@ -102,7 +102,8 @@ export function useTake(trialId: number | null) {
     }),
     inside: useMutation({
       mutationFn: (body: View<'InsideRequest'>) =>
-        take<View<'InsideView'>>(api.POST('/api/trials/{id}/inside', { ...id(trialId ?? 0), body })),
+        take<View<'JobView'>>(api.POST('/api/trials/{id}/inside', { ...id(trialId ?? 0), body })),
+      onSuccess: () => queries.invalidateQueries({ predicate: (q) => ['takeAway', 'jobs'].includes(String(q.queryKey[0])) }),
     }),
   }
 }

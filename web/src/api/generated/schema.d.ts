@@ -2995,7 +2995,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            form?: "sql-postgresql" | "sql-sqlite" | "onnx" | "json";
+            form?: "sql-postgresql" | "sql-sqlite" | "onnx" | "json" | "card";
             /** @default null */
             connectionId?: number | null;
         };
@@ -5672,20 +5672,28 @@ export interface components {
             by: string;
             at: string;
         };
+        InsideView: {
+            id: number;
+            state: string;
+            place: string;
+            from: string;
+            into: string;
+            rows: number;
+            /** Format: float */
+            seconds: number;
+            says: string;
+            draft: boolean;
+            by: string;
+            at: string;
+        };
         TakeAwayView: {
             forms: components["schemas"]["FormView"][];
             cannot: string[];
             draft: boolean;
             taken: components["schemas"]["TakenView"][];
             inputs: string[];
-        };
-        InsideView: {
-            rows: number;
-            /** Format: float */
-            seconds: number;
-            says: string;
-            into: string;
-            draft: boolean;
+            company: string[];
+            inside: components["schemas"]["InsideView"][];
         };
         ChoiceView: {
             id: number;
@@ -9538,13 +9546,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The new table stands in the database */
-            201: {
+            /** @description The database is at work */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["InsideView"];
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

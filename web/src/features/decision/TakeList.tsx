@@ -20,6 +20,7 @@ const OWN: Record<string, string> = {
   '=value': 'what is at stake',
   '=return': 'expected return',
   '=because': 'because',
+  '=status': 'whether it is a draft',
 }
 
 /** Which columns are written, under which names, in which order. */
@@ -27,12 +28,18 @@ export function TakeList({ decision, which, onClose }: { decision: Decision; whi
   const several = decision.task === 'several classes'
   const own = Object.keys(OWN).filter((o) => (several ? o !== '=chance' && o !== '=value' : o !== '=action'))
   const [columns, setColumns] = useState<Taken[]>(() =>
-    [decision.key ?? '=record', ...(several ? ['=action'] : ['=chance', '=value']), '=return', '=tier', '=assigned', '=because'].map(
-      (of) => ({
-        of,
-        as: of.replace(/^=/, ''),
-      }),
-    ),
+    [
+      decision.key ?? '=record',
+      ...(several ? ['=action'] : ['=chance', '=value']),
+      '=return',
+      '=tier',
+      '=assigned',
+      '=because',
+      '=status',
+    ].map((of) => ({
+      of,
+      as: of.replace(/^=/, ''),
+    })),
   )
   const [format, setFormat] = useState('csv')
   const [of, setOf] = useState<WhichOfList>(which)

@@ -1,5 +1,4 @@
 import { Button } from '@mui/material'
-import { useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { useStudy } from '../../data/study'
 import { useConnections } from '../../data/connection'
@@ -8,12 +7,14 @@ import { count, date, time, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { Inside } from './Inside'
 
 const SAYS: Record<string, string> = {
   'sql-postgresql': 'One statement; scores a table where it lies.',
   'sql-sqlite': 'The same for SQLite files.',
   onnx: 'For runtimes of other languages; thresholds as doubles.',
   json: 'A list of layers anybody can read; its schema is published.',
+  card: 'Plain text, followed by hand: one question a line.',
 }
 
 /** A model leaves as a file that was run by somebody else first, or scores where the data lie. */
@@ -24,14 +25,8 @@ export function TakeAwayPage() {
   const done = (study.data?.trials ?? []).filter((t) => t.state === 'done')
   const trial = done.find((t) => String(t.id) === params.get('trial')) ?? done[0]
   const away = useTakeAway(trial?.id ?? null)
-  const { take, inside } = useTake(trial?.id ?? null)
-  const connections = useConnections()
-  const servers = connections.data?.connections ?? []
-  const [server, setServer] = useState('')
-  const [from, setFrom] = useState('')
-  const [into, setInto] = useState('')
-  const [keys, setKeys] = useState('')
-  const chosen = servers.find((c) => String(c.id) === server) ?? servers[0]
+  const { take } = useTake(trial?.id ?? null)
+  const servers = useConnections().data?.connections ?? []
   const data = away.data
   const cannot = data?.cannot ?? []
   return (
@@ -58,7 +53,7 @@ export function TakeAwayPage() {
         {!trial && study.data && (
           <div className="empty">
             <h2>Nothing to take away yet</h2>
-            <p>A fitted trial leaves as SQL, ONNX or JSON, with its preparation. Fit one first.</p>
+            <p>A fitted trial leaves as SQL, ONNX, JSON or a rule card, with its preparation. Fit one first.</p>
             <Button variant="contained" color="primary" component={Link} to={`/study/${studyId}/trials`}>
               Plan a trial
             </Button>
@@ -101,7 +96,7 @@ export function TakeAwayPage() {
                               onClick={() =>
                                 take.mutate({
                                   form: f.form,
-                                  connectionId: f.form === 'sql-postgresql' ? (chosen?.id ?? null) : null,
+                                  connectionId: f.form === 'sql-postgresql' ? (servers[0]?.id ?? null) : null,
                                 } as never)
                               }
                             >
@@ -114,87 +109,10 @@ export function TakeAwayPage() {
                   </table>
                 )}
                 <p className="soft small above-8">
-                  It asks for {count(data.inputs.length, 'column')}: {data.inputs.join(', ')}. Trees and rules are also printed in plain
-                  words on their own pages.
+                  It asks for {count(data.inputs.length, 'column')}: {data.inputs.join(', ')}.
                 </p>
               </section>
-              <section className="pad" style={{ flex: '1 1 420px', borderLeft: '1px solid var(--rule)' }}>
-                <h2 className="fig-title">Score inside a database</h2>
-                {servers.length === 0 ? (
-                  <p className="soft">
-                    Rows never leave it: the model goes there as SQL, and a new table comes of it. Connect a PostgreSQL server under{' '}
-                    <Link to={`/study/${studyId}/import`}>Import</Link>; the operator lists which may be.
-                  </p>
-                ) : (
-                  <>
-                    <p className="sentence size-15">
-                      On{' '}
-                      <Slot
-                        label="Server"
-                        value={String(chosen?.id)}
-                        choices={servers.map((c) => ({ value: String(c.id), label: `${c.database} at ${c.host}` }))}
-                        onChange={setServer}
-                      />
-                      , score{' '}
-                      <input
-                        aria-label="Table or query to score"
-                        placeholder="visits, or SELECT …"
-                        value={from}
-                        onChange={(e) => setFrom(e.target.value)}
-                        className="underlined"
-                      />{' '}
-                      into{' '}
-                      <input
-                        aria-label="New table"
-                        placeholder="visits_scored"
-                        value={into}
-                        onChange={(e) => setInto(e.target.value)}
-                        className="underlined"
-                      />
-                      , carrying{' '}
-                      <input
-                        aria-label="Columns carried along"
-                        placeholder="visit_id"
-                        value={keys}
-                        onChange={(e) => setKeys(e.target.value)}
-                        className="underlined"
-                      />
-                      .
-                    </p>
-                    <Button
-                      variant="contained"
-                      color="primary"
-                      disabled={!chosen || from.trim() === '' || into.trim() === '' || inside.isPending || cannot.length > 0}
-                      onClick={() =>
-                        chosen &&
-                        inside.mutate({
-                          connectionId: chosen.id,
-                          from,
-                          into,
-                          keys: keys
-                            .split(',')
-                            .map((k) => k.trim())
-                            .filter((k) => k !== ''),
-                        })
-                      }
-                    >
-                      {inside.isPending ? 'Scoring there…' : 'Score it there'}
-                    </Button>
-                    <Trouble error={inside.error} />
-                    {inside.data && (
-                      <div className="note">
-                        <h3>
-                          {whole(inside.data.rows)} records in {inside.data.into}
-                          {inside.data.draft && ', a draft'}
-                        </h3>
-                        <p>
-                          {inside.data.says} It took {inside.data.seconds.toFixed(1)} s.
-                        </p>
-                      </div>
-                    )}
-                  </>
-                )}
-              </section>
+              <Inside trialId={trial.id} data={data} studyId={studyId} />
             </div>
             {data.taken.length > 0 && (
               <section className="pad">

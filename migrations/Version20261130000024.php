@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Migrations;
+
+use Doctrine\DBAL\Schema\Schema;
+use Doctrine\Migrations\AbstractMigration;
+
+/** Tables that a model scored where they lie. */
+final class Version20261130000024 extends AbstractMigration
+{
+    public function getDescription(): string
+    {
+        return 'Tables scored inside a database';
+    }
+
+    public function up(Schema $schema): void
+    {
+        $this->addSql("CREATE TABLE scored_inside (
+            id INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL,
+            place VARCHAR(300) NOT NULL,
+            connection INTEGER NOT NULL,
+            source CLOB NOT NULL,
+            carried CLOB NOT NULL,
+            target VARCHAR(130) NOT NULL,
+            state VARCHAR(20) NOT NULL,
+            row_count INTEGER NOT NULL,
+            seconds DOUBLE PRECISION NOT NULL,
+            says CLOB DEFAULT '' NOT NULL,
+            draft BOOLEAN NOT NULL,
+            done_by VARCHAR(120) NOT NULL,
+            created_at DATETIME NOT NULL,
+            study_id INTEGER NOT NULL,
+            trial_id INTEGER NOT NULL,
+            CONSTRAINT FK_scored_inside_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
+            CONSTRAINT FK_scored_inside_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE
+        )");
+        $this->addSql('CREATE INDEX IDX_scored_inside_study ON scored_inside (study_id)');
+        $this->addSql('CREATE INDEX IDX_scored_inside_trial ON scored_inside (trial_id)');
+    }
+}
