@@ -7,12 +7,12 @@ namespace App\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** Tables that a model scored where they lie. */
+/** Tables that a model scored where they lie, and for how long a service keeps what callers send. */
 final class Version20261130000024 extends AbstractMigration
 {
     public function getDescription(): string
     {
-        return 'Tables scored inside a database';
+        return 'Tables scored inside a database; inputs of calls kept by choice';
     }
 
     public function up(Schema $schema): void
@@ -36,6 +36,7 @@ final class Version20261130000024 extends AbstractMigration
             CONSTRAINT FK_scored_inside_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
             CONSTRAINT FK_scored_inside_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE
         )");
+        $this->addSql('ALTER TABLE service ADD COLUMN keep_days INTEGER DEFAULT 0 NOT NULL');
         $this->addSql('CREATE INDEX IDX_scored_inside_study ON scored_inside (study_id)');
         $this->addSql('CREATE INDEX IDX_scored_inside_trial ON scored_inside (trial_id)');
     }

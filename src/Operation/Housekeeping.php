@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Operation;
 
+use App\Service\Inputs;
 use App\Storage\CellStore;
 use App\Study\Study;
 use Doctrine\DBAL\Connection;
@@ -14,8 +15,12 @@ final readonly class Housekeeping
     /** Seconds that a file which was sent may wait to be imported. */
     private const UPLOADS_KEPT = 86400;
 
-    public function __construct(private Connection $connection, private CellStore $store, private string $dataDirectory)
-    {
+    public function __construct(
+        private Connection $connection,
+        private CellStore $store,
+        private Inputs $inputs,
+        private string $dataDirectory,
+    ) {
     }
 
     /** @return list<string> */
@@ -43,6 +48,11 @@ final readonly class Housekeeping
         $purged = $this->connection->executeStatement('DELETE FROM study WHERE deleted_at < ?', [gmdate('Y-m-d H:i:s', time() - Study::DAYS_KEPT * 86400)]);
         if ($purged > 0) {
             $done[] = \sprintf('%d studies deleted over 30 days ago are gone for good.', $purged);
+        }
+        $days = $this->connection->fetchAllKeyValue('SELECT id, keep_days FROM service');
+        foreach ($this->inputs->services() as $service) {
+            $kept = $days[$service] ?? 0;
+            $this->inputs->forget($service, is_numeric($kept) ? (int) $kept : 0);
         }
         $this->connection->executeStatement('PRAGMA incremental_vacuum(2000)');
 

@@ -13,7 +13,7 @@ final class Door
 {
     private const MOST_BYTES = 2_097_152;
     private const READ = <<<'SQL'
-        SELECT s.id AS service, s.version, s.paused, t.id AS token, t.expires, t.per_minute, t.per_day, t.reasons, t.revoked_at
+        SELECT s.id AS service, s.version, s.paused, s.keep_days, t.id AS token, t.expires, t.per_minute, t.per_day, t.reasons, t.revoked_at
         FROM service_token t JOIN service s ON s.id = t.service_id WHERE s.name = ? AND t.hash = ?
         SQL;
     private const VERSION = <<<'SQL'
@@ -84,6 +84,10 @@ final class Door
             return $this->noted($service, $version, $caller, 0, 1, [], $began, [422, ['title' => $e->getMessage()]]);
         }
         $refused = \count(array_filter($answers, static fn (array $a): bool => isset($a['refused'])));
+        if ((int) $row['keep_days'] > 0) {
+            $sent = $single ? [$records] : $records;
+            (new Inputs($this->data))->keep($service, (int) $row['keep_days'], $version, $caller, $sent, $answers);
+        }
         $took = round((hrtime(true) - $began) / 1e6, 2);
         $said = $single ? [1 === $refused ? 422 : 200, $answers[0] + ['took_ms' => $took]] : [
             200,

@@ -22,6 +22,9 @@ class Service implements InStudy
     #[ORM\Column(options: ['default' => false])]
     private bool $paused = false;
 
+    #[ORM\Column(options: ['default' => 0])]
+    private int $keepDays = 0;
+
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
@@ -68,6 +71,17 @@ class Service implements InStudy
     public function pause(bool $paused): void
     {
         $this->paused = $paused;
+    }
+
+    /** For how many days what callers send is kept; 0 = not at all. */
+    public function keepDays(): int
+    {
+        return $this->keepDays;
+    }
+
+    public function keep(int $days): void
+    {
+        $this->keepDays = $days;
     }
 
     public function createdAt(): \DateTimeImmutable

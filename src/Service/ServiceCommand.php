@@ -39,6 +39,7 @@ final class ServiceCommand extends Command
             ->addOption('token', null, InputOption::VALUE_REQUIRED, 'Hands out a token to this caller, and prints it once')
             ->addOption('pause', null, InputOption::VALUE_NONE, 'Callers are told that it is paused')
             ->addOption('resume', null, InputOption::VALUE_NONE, 'It answers again')
+            ->addOption('keep', null, InputOption::VALUE_REQUIRED, 'Days for which what callers send is kept; 0 = not at all')
             ->addOption('host', null, InputOption::VALUE_REQUIRED, 'Host of the printed example', 'http://127.0.0.1:8080');
     }
 
@@ -69,6 +70,9 @@ final class ServiceCommand extends Command
             }
             if (true === $input->getOption('pause') || true === $input->getOption('resume')) {
                 $this->services->pause($service, $owner, true === $input->getOption('pause'));
+            }
+            if (null !== $text('keep')) {
+                $this->services->keep($service, $owner, max(0, min(Inputs::MOST_DAYS, (int) $text('keep'))));
             }
             if (null !== $text('token')) {
                 [, $shown] = $this->services->token($service, $owner, new TokenRequest($text('token')));

@@ -11,7 +11,9 @@ use App\Study\Role;
 use Doctrine\ORM\EntityManagerInterface;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
 use Symfony\Component\Routing\Attribute\Route;
 
@@ -23,6 +25,7 @@ final readonly class ServiceController
         private Access $access,
         private Services $services,
         private ServicePages $pages,
+        private Inputs $inputs,
         private EntityManagerInterface $entities,
     ) {
     }
@@ -56,6 +59,9 @@ final readonly class ServiceController
         if (null !== $request->approvalId) {
             $approval = $this->access->find(Approval::class, $request->approvalId, 'approval', Role::Owner);
             $this->services->switch($service, $this->access->user(), $approval);
+        }
+        if (null !== $request->keepDays) {
+            $this->services->keep($service, $this->access->user(), $request->keepDays);
         }
         if (null !== $request->paused) {
             $this->services->pause($service, $this->access->user(), $request->paused);
@@ -108,6 +114,23 @@ final readonly class ServiceController
     public function record(int $id, int $number): JsonResponse
     {
         return new JsonResponse((object) $this->services->record($this->access->find(Service::class, $id, 'service'), $number));
+    }
+
+    #[Route('/api/services/{id<\d{1,18}>}/kept', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'What callers sent, one call a line', content: new OA\MediaType('application/jsonl'))]
+    public function kept(int $id): StreamedResponse
+    {
+        $service = $this->access->find(Service::class, $id, 'service', Role::Owner);
+        $this->services->noteTaken($service, $this->access->user());
+
+        return new StreamedResponse(function () use ($service): void {
+            foreach ($this->inputs->lines($service->id()) as $line) {
+                echo $line;
+            }
+        }, 200, [
+            'Content-Type' => 'application/jsonl',
+            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', $service->name().'-calls.jsonl'),
+        ]);
     }
 
     #[Route('/api/services/{id<\d{1,18}>}/openapi', methods: ['GET'])]

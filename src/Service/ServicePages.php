@@ -16,13 +16,18 @@ final readonly class ServicePages
     private const MOVED = 0.1;
     private const FEWEST = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private Services $services, private Calls $calls)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Services $services,
+        private Calls $calls,
+        private Inputs $inputs,
+    ) {
     }
 
     public function view(Service $service): ServiceView
     {
         $this->calls->fold();
+        $this->inputs->forget($service->id(), $service->keepDays());
         $versions = $this->services->versions($service);
         $now = $this->now($service, $versions);
         $tallies = $this->entities->getRepository(ServiceTally::class)->findBy(['service' => $service], ['day' => 'ASC']);
@@ -52,6 +57,7 @@ final readonly class ServicePages
             $example,
             $fields,
             Examples::of('/serve/'.$service->name(), $example),
+            $service->keepDays(),
         );
     }
 

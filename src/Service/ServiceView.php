@@ -18,6 +18,7 @@ final readonly class ServiceView
      * @param array<array-key, float|string|bool|null> $example  a real record
      * @param list<ServiceFieldView>                   $fields   what a call asks for
      * @param list<ExampleView>                        $examples how it is called
+     * @param int                                      $keepDays for how many days what callers send is kept; 0 = not at all
      */
     public function __construct(
         public int $id,
@@ -36,6 +37,7 @@ final readonly class ServiceView
         public array $example,
         public array $fields,
         public array $examples,
+        public int $keepDays,
     ) {
     }
 }

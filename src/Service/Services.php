@@ -30,6 +30,7 @@ final readonly class Services
         private EntityManagerInterface $entities,
         private Bases $bases,
         private Subjects $subjects,
+        private Inputs $inputs,
         private Logbook $logbook,
     ) {
     }
@@ -130,6 +131,24 @@ final readonly class Services
             'decisions',
             \sprintf('Service %s %s.', $service->name(), $paused ? 'paused' : 'goes on'),
         );
+        $this->entities->flush();
+    }
+
+    public function noteTaken(Service $service, User $user): void
+    {
+        $this->logbook->write($service->study(), $user, 'decisions', \sprintf('Took along what callers of %s sent.', $service->name()));
+        $this->entities->flush();
+    }
+
+    public function keep(Service $service, User $user, int $days): void
+    {
+        $service->keep($days);
+        $this->inputs->forget($service->id(), $days);
+        $this->logbook->write($service->study(), $user, 'decisions', \sprintf(
+            0 === $days ? 'Service %s keeps nothing of what callers send.' : 'Service %s keeps what callers send for %d days.',
+            $service->name(),
+            $days,
+        ));
         $this->entities->flush();
     }
 

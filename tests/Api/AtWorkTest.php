@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Service\Inputs;
 use App\TakeAway\CompanyDatabase;
 use PHPUnit\Framework\Attributes\DataProvider;
 
@@ -175,6 +176,25 @@ final class AtWorkTest extends ApiTestCase
         self::assertSame(['3.1.0', '1'], [$document['openapi'], $document['info']['version']]);
         self::assertSame(array_keys($record), array_keys($document['components']['schemas']['Record']['properties']));
         self::assertStringContainsString('Not for commercial boilers.', $document['info']['description']);
+    }
+
+    public function testWhatCallersSendIsKeptByChoiceOnly(): void
+    {
+        $approval = $this->call('POST', "/api/trials/$this->trial/approvals", self::GOOD, 201);
+        $asked = ['name' => 'kept-or-not', 'approvalId' => $approval['id']];
+        $service = $this->call('POST', "/api/studies/$this->study/services", $asked, 201);
+        self::assertSame(0, $service['keepDays']);
+        $this->call('PATCH', "/api/services/{$service['id']}", ['keepDays' => 400], 422);
+        self::assertSame(7, $this->call('PATCH', "/api/services/{$service['id']}", ['keepDays' => 7])['keepDays']);
+        $inputs = $this->service(Inputs::class);
+        $inputs->keep($service['id'], 7, 1, 3, [['size' => 4]], [['chance' => 0.5]]);
+        $this->client->request('GET', "/api/services/{$service['id']}/kept");
+        $line = (array) json_decode($this->client->getInternalResponse()->getContent(), true);
+        self::assertSame([[['size' => 4]], [['chance' => 0.5]]], [$line['records'] ?? null, $line['answers'] ?? null]);
+        $logbook = (string) json_encode($this->call('GET', "/api/studies/$this->study/logbook"));
+        self::assertStringContainsString('Took along what callers', $logbook);
+        $this->call('PATCH', "/api/services/{$service['id']}", ['keepDays' => 0]);
+        self::assertSame('', implode('', iterator_to_array($inputs->lines($service['id']), false)));
     }
 
     public function testATokenIsShownOnce(): void

@@ -17,8 +17,8 @@ use Symfony\Component\Routing\RouterInterface;
  */
 final class SealTest extends ApiTestCase
 {
-    /** Routes that may differ: the source as it was imported, for the owner alone. */
-    private const BEHIND = ['/api/tables/{id}/source'];
+    /** Routes that may differ, for the owner alone: the source as it was imported, and what callers sent. */
+    private const BEHIND = ['/api/tables/{id}/source', '/api/services/{id}/kept'];
     /** Routes of no study, of work under way, and of the page itself. */
     private const OF_NO_STUDY = [
         '/api/uploads/{id}',

@@ -129,6 +129,22 @@ final class ServiceTest extends TestCase
         self::assertSame(1, preg_match("/-d '(.*)'/s", $command, $body));
         $record = (array) json_decode($body[1], true);
 
+        // Nothing is kept of what was sent, until the owner asks for it; and it goes when the owner no longer does.
+        $kept = fn (): array => glob($this->data.'/serve/kept-*/*.jsonl') ?: [];
+        self::assertSame([], $kept());
+        $this->console(['dokimos:service', 'nobody-home', '--keep=7']);
+        $curl->mustRun();
+        self::assertCount(1, $kept());
+        $old = \dirname($kept()[0]).'/2020-01-01.jsonl';
+        file_put_contents($old, "{}\n");
+        $line = (array) json_decode((string) file_get_contents($kept()[1]), true);
+        self::assertSame([1, [$record]], [$line['version'] ?? null, $line['records'] ?? null]);
+        $this->console(['dokimos:service', 'nobody-home']);
+        self::assertFileDoesNotExist($old, 'days that are over go when somebody looks');
+        self::assertCount(1, $kept());
+        $this->console(['dokimos:service', 'nobody-home', '--keep=0']);
+        self::assertSame([], $kept());
+
         // A caller goes on calling while the version is switched and switched back: every call is answered, by one version or the other.
         $caller = new Process([\PHP_BINARY, '-r', <<<'PHP'
             [, $url, $token, $body] = $argv;
@@ -162,11 +178,11 @@ final class ServiceTest extends TestCase
         self::assertSame([200, $told['chance']], [$status, $many['answers'][0]['chance']]);
         self::assertStringContainsString('not given', $many['answers'][1]['refused']);
         $says = $this->console(['dokimos:service', 'nobody-home']);
-        self::assertStringContainsString('1,503 calls', $says);
+        self::assertStringContainsString('1,504 calls', $says);
         self::assertStringContainsString('1 record was refused', $says);
         $tally = $pdo->query('SELECT SUM(calls), SUM(records), SUM(refused) FROM service_tally');
         self::assertInstanceOf(\PDOStatement::class, $tally);
-        self::assertSame([1503, 1504, 1], array_map(intval(...), (array) $tally->fetch(\PDO::FETCH_NUM)));
+        self::assertSame([1504, 1505, 1], array_map(intval(...), (array) $tally->fetch(\PDO::FETCH_NUM)));
         self::assertSame('', (string) @file_get_contents($this->data.'/serve-calls.log'));
     }
 

@@ -74,6 +74,7 @@ const service = {
     { name: 'days_ahead', kind: 'number', values: [] },
     { name: 'slot', kind: 'category', values: ['08-10', '10-13'] },
   ],
+  keepDays: 0,
   examples: [
     { language: 'curl', code: 'curl -X POST {host}/serve/return-visits' },
     { language: 'Python', code: 'urllib.request' },

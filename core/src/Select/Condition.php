@@ -41,7 +41,11 @@ final readonly class Condition
                     '"%s %s" takes %s.',
                     $column,
                     $relation->value,
-                    0 === $most ? 'no value' : ($least === $most ? (1 === $most ? 'one value' : 'two values') : \sprintf('one to %d values', $most)),
+                    match (true) {
+                        0 === $most => 'no value',
+                        $least !== $most => \sprintf('one to %d values', $most),
+                        default => 1 === $most ? 'one value' : 'two values',
+                    },
                 ),
             );
         }

@@ -1940,6 +1940,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/services/{id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_service_service_kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/services/{id}/openapi": {
         parameters: {
             query?: never;
@@ -2944,6 +2960,8 @@ export interface components {
             approvalId?: number | null;
             /** @default null */
             paused?: boolean | null;
+            /** @default null */
+            keepDays?: number | null;
         };
         TokenRequest: {
             /** @default  */
@@ -5623,6 +5641,7 @@ export interface components {
             };
             fields: components["schemas"]["ServiceFieldView"][];
             examples: components["schemas"]["ExampleView"][];
+            keepDays: number;
         };
         MadeTokenView: {
             token: components["schemas"]["TokenView"];
@@ -9325,6 +9344,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    get_app_service_service_kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What callers sent, one call a line */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": unknown;
                 };
             };
         };

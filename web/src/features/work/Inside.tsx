@@ -49,6 +49,7 @@ export function Inside({ trialId, studyId, data }: { trialId: number; studyId: n
             value={from}
             onChange={(e) => setFrom(e.target.value)}
             className="underlined"
+            style={{ width: 150 }}
           />
         )}{' '}
         into{' '}
@@ -58,6 +59,7 @@ export function Inside({ trialId, studyId, data }: { trialId: number; studyId: n
           value={into}
           onChange={(e) => setInto(e.target.value)}
           className="underlined"
+          style={{ width: 150 }}
         />
         , carrying{' '}
         <input
@@ -66,6 +68,7 @@ export function Inside({ trialId, studyId, data }: { trialId: number; studyId: n
           value={keys}
           onChange={(e) => setKeys(e.target.value)}
           className="underlined"
+          style={{ width: 150 }}
         />
         .
       </p>

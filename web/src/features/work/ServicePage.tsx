@@ -99,7 +99,7 @@ export function ServicePage() {
               <TryRecord key={`${service.id} ${service.version}`} service={service} />
             </div>
             <div className="parts-row">
-              <Calls service={service} />
+              <Calls studyId={studyId} service={service} />
               <Drift service={service} />
               <HowToCall service={service} />
             </div>

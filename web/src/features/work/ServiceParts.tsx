@@ -179,7 +179,8 @@ export function Callers({ studyId, service }: { studyId: number; service: Servic
   )
 }
 
-export function Calls({ service }: { service: Service }) {
+export function Calls({ studyId, service }: { studyId: number; service: Service }) {
+  const { change } = useWork(studyId)
   const days = service.days.slice(-14)
   const most = Math.max(...days.map((d) => d.calls), 1)
   return (
@@ -226,6 +227,28 @@ export function Calls({ service }: { service: Service }) {
           </tbody>
         </table>
       )}
+      <p className="small above-8">
+        What callers send is{' '}
+        <Slot
+          label="For how long what callers send is kept"
+          value={String(service.keepDays)}
+          choices={[
+            { value: '0', label: 'not kept' },
+            { value: '7', label: 'kept for 7 days' },
+            { value: '30', label: 'kept for 30 days' },
+            { value: '90', label: 'kept for 90 days' },
+          ]}
+          onChange={(days) => change.mutate({ serviceId: service.id, body: { keepDays: Number(days) } as never })}
+        />
+        {service.keepDays > 0 ? (
+          <>
+            , with its answers; <a href={`/api/services/${service.id}/kept`}>take it along</a>.
+          </>
+        ) : (
+          '; only counts are.'
+        )}
+      </p>
+      <Trouble error={change.error} />
     </section>
   )
 }

@@ -143,7 +143,7 @@ export function TakeAwayPage() {
                             .map(([sort, n]) => `${whole(n)} ${sort}`)
                             .join(', ')}
                         </td>
-                        <td className="soft">
+                        <td className="soft" style={{ whiteSpace: 'normal' }}>
                           {t.by}, {date(t.at)} {time(t.at)}
                         </td>
                       </tr>
