@@ -26,6 +26,12 @@ enum Dialect: string
         return self::PostgreSql === $this ? "'".$text."'::float8" : (preg_match('/[.E]/', $text) ? $text : $text.'.0');
     }
 
+    /** A number below all others, or above them. */
+    public function endless(bool $below): string
+    {
+        return self::PostgreSql === $this ? "'".($below ? '-' : '')."Infinity'::float8" : ($below ? '-' : '').'9e999';
+    }
+
     public function text(string $v): string
     {
         return "'".str_replace("'", "''", $v)."'";

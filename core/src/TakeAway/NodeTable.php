@@ -118,9 +118,7 @@ final class NodeTable
         }
         $threshold = match ($node->threshold) {
             null => 'NULL',
-            \INF, -\INF => Dialect::PostgreSql === $this->dialect
-                ? "'".($node->threshold > 0 ? '' : '-')."Infinity'::float8"
-                : ($node->threshold > 0 ? '' : '-').'9e999',
+            \INF, -\INF => $this->dialect->endless($node->threshold < 0),
             default => $this->dialect->number($node->threshold),
         };
 

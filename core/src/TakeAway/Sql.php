@@ -20,8 +20,10 @@ use Dokimos\Core\Table\Kind;
  * A program as one statement of SQL: a named query for each layer, since databases nest only so deep, trees as nested cases, long sums in
  * halves.
  */
-final readonly class Sql
+final class Sql
 {
+    private Asks $asks;
+
     /**
      * @param list<string>          $keys    columns of the table that come along
      * @param array<string, string> $columns input => column of the table; an input without one is missing
@@ -29,12 +31,12 @@ final readonly class Sql
      * @param ?NodeTable            $nodes   where trees are rows instead of cases
      */
     public function __construct(
-        private Program $program,
-        private Dialect $dialect,
-        private array $keys = [],
-        private ?array $columns = null,
-        private array $numbers = [],
-        private ?NodeTable $nodes = null,
+        private readonly Program $program,
+        private readonly Dialect $dialect,
+        private readonly array $keys = [],
+        private readonly ?array $columns = null,
+        private readonly array $numbers = [],
+        private readonly ?NodeTable $nodes = null,
     ) {
     }
 
@@ -59,20 +61,29 @@ final readonly class Sql
         }
         $queries = ['l0 AS (SELECT '.implode(",\n    ", $own)."\n  FROM $from".$d->fence().')'];
         $held = [...$keys, ...array_values($this->inputs())];
+        $from = 'l0';
         foreach ($this->program->layers as $i => $layer) {
             $lines = $held;
+            $trees = array_values(array_filter($layer, fn (Expression $e): bool => $e instanceof Trees && null === $this->nodes));
+            $this->asks = new Asks($d, $trees, $this->named(...));
+            if ([] !== $this->asks->columns()) {
+                $with = implode(",\n    ", [...$held, ...$this->asks->columns()]);
+                $queries[] = "asked$i AS (SELECT $with\n  FROM $from".$d->fence().')';
+                $from = "asked$i";
+            }
             foreach ($layer as $name => $expression) {
                 $lines[] = $this->write($expression).' AS '.$name;
                 $held[] = $name;
             }
-            $queries[] = 'l'.($i + 1).' AS (SELECT '.implode(",\n    ", $lines)."\n  FROM l$i".$d->fence().')';
+            $queries[] = 'l'.($i + 1).' AS (SELECT '.implode(",\n    ", $lines)."\n  FROM $from".$d->fence().')';
+            $from = 'l'.($i + 1);
         }
         $answers = array_map(static fn (string $k, string $as): string => $as.' AS '.$d->name($k), $this->keys, $keys);
         foreach ($this->program->answers as $name => $of) {
             $answers[] = $of->name.' AS '.$d->name($name);
         }
 
-        return 'WITH '.implode(",\n", $queries)."\nSELECT ".implode(', ', $answers).' FROM l'.\count($this->program->layers);
+        return 'WITH '.implode(",\n", $queries)."\nSELECT ".implode(', ', $answers).' FROM '.$from;
     }
 
     /** @return array<array-key, string> input => the name it has inside */
@@ -234,9 +245,8 @@ final readonly class Sql
         $whens = '';
         while (null !== $tree[$at]->column) {
             $node = $tree[$at];
-            $asks = $this->asks($node, $columns[$node->column]);
             $turned = $depths[$node->left] > $depths[$node->right];
-            $whens .= ' WHEN '.$asks.($turned ? ' IS NOT TRUE' : '').' THEN '.$this->tree(
+            $whens .= ' WHEN '.$this->asks->of($node, $columns[$node->column])[$turned ? 1 : 0].' THEN '.$this->tree(
                 $tree,
                 $turned ? $node->right : $node->left,
                 $columns,
@@ -247,24 +257,5 @@ final readonly class Sql
         $value = $this->dialect->number($tree[$at]->value);
 
         return '' === $whens ? $value : "\nCASE".$whens.' ELSE '.$value.' END';
-    }
-
-    private function asks(TreeNode $node, string $column): string
-    {
-        if (null !== $node->texts) {
-            $in = '('.implode(', ', array_map($this->dialect->text(...), $node->texts)).')';
-            $holds = match (true) {
-                [] === $node->texts => $node->others ? "$column IS NOT NULL" : '1 = 0',
-                default => $column.($node->others ? ' NOT IN ' : ' IN ').$in,
-            };
-        } else {
-            $holds = match ($node->threshold) {
-                \INF => "$column IS NOT NULL",
-                -\INF => '1 = 0',
-                default => $column.' <= '.$this->dialect->number((float) $node->threshold),
-            };
-        }
-
-        return $node->missing ? ('1 = 0' === $holds ? "($column IS NULL)" : "($holds OR $column IS NULL)") : "($holds)";
     }
 }
