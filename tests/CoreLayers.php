@@ -35,6 +35,7 @@ final class CoreLayers
         'Blend',
         'Decide',
         'TakeAway',
+        'Recheck',
         'Act',
         'Validate',
         'Search',
