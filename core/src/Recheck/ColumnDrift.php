@@ -32,6 +32,7 @@ final readonly class ColumnDrift
      * @param list<string>                                                         $unseen   values that training never saw
      * @param ?array{chi_square: float, df: int, smallest_expected: float}         $counts   of a category
      * @param ?array{then: float, now: float, spreadThen: float, spreadNow: float} $means    of a number
+     * @param list<float>                                                          $edges    of the bins of a number
      */
     private function __construct(
         public bool $isNumber,
