@@ -36,6 +36,28 @@ final class Version20261130000024 extends AbstractMigration
             CONSTRAINT FK_scored_inside_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
             CONSTRAINT FK_scored_inside_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE
         )");
+        $this->addSql('ALTER TABLE trial ADD COLUMN more CLOB DEFAULT NULL');
+        $this->addSql("CREATE TABLE recheck (
+            id INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL,
+            number INTEGER NOT NULL,
+            asked CLOB NOT NULL,
+            state VARCHAR(20) NOT NULL,
+            verdict VARCHAR(30) DEFAULT '' NOT NULL,
+            told CLOB DEFAULT NULL,
+            failure VARCHAR(400) DEFAULT NULL,
+            done_by VARCHAR(120) NOT NULL,
+            created_at DATETIME NOT NULL,
+            study_id INTEGER NOT NULL,
+            trial_id INTEGER NOT NULL,
+            table_id INTEGER NOT NULL,
+            CONSTRAINT FK_recheck_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
+            CONSTRAINT FK_recheck_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE,
+            CONSTRAINT FK_recheck_table FOREIGN KEY (table_id) REFERENCES data_table (id) ON DELETE CASCADE
+        )");
+        $this->addSql('CREATE UNIQUE INDEX UNIQ_recheck_number ON recheck (study_id, number)');
+        $this->addSql('CREATE INDEX IDX_recheck_study ON recheck (study_id)');
+        $this->addSql('CREATE INDEX IDX_recheck_trial ON recheck (trial_id)');
+        $this->addSql('CREATE INDEX IDX_recheck_table ON recheck (table_id)');
         $this->addSql('ALTER TABLE service ADD COLUMN keep_days INTEGER DEFAULT 0 NOT NULL');
         $this->addSql('CREATE INDEX IDX_scored_inside_study ON scored_inside (study_id)');
         $this->addSql('CREATE INDEX IDX_scored_inside_trial ON scored_inside (trial_id)');

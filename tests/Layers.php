@@ -36,6 +36,7 @@ final class Layers
         'Reasons',
         'TakeAway',
         'Service',
+        'Recheck',
         'Overview',
         'Demo',
         'Operation',

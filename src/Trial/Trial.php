@@ -70,6 +70,10 @@ class Trial implements InStudy
     #[ORM\Column(nullable: true)]
     private ?int $handedRows = null;
 
+    /** @var array{table: int, by: ?string, rows: int}|null newer records that it learns from beside those of the study */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $more = null;
+
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
@@ -115,6 +119,22 @@ class Trial implements InStudy
     public function id(): int
     {
         return $this->id ?? throw new \LogicException('Not stored yet.');
+    }
+
+    /**
+     * Learns from the first so many records of another table too, in every fold.
+     *
+     * @param ?string $by column they are in order of; null = as they come
+     */
+    public function learnFrom(int $table, ?string $by, int $rows): void
+    {
+        $this->more = ['table' => $table, 'by' => $by, 'rows' => $rows];
+    }
+
+    /** @return array{table: int, by: ?string, rows: int}|null */
+    public function more(): ?array
+    {
+        return $this->more;
     }
 
     public function study(): Study

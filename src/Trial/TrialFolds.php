@@ -11,7 +11,7 @@ use Dokimos\Core\Validate\TrialData;
 /** What a trial learned from and was judged on, for whoever fits its folds once more. */
 final readonly class TrialFolds
 {
-    public function __construct(private Ground $ground)
+    public function __construct(private Ground $ground, private MoreRows $moreRows)
     {
     }
 
@@ -23,14 +23,16 @@ final readonly class TrialFolds
         $split = $question->plan() ?? throw new \LogicException('A trial has a split plan.');
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $labels = $this->ground->labels($study, $rows);
+        $weights = $this->ground->weights($study, $rows);
+        [$table, $stacked, $counted, $apart, $more] = $this->moreRows->below($trial, $table, $outcome, $weights, $labels);
         $data = new TrialData(
             $table,
             $trial->inputs(),
-            $outcome,
+            $stacked,
             Preparation::fromArray($trial->steps()),
             $question->classes(),
-            $this->ground->weights($study, $rows),
-            $split->apart($labels),
+            $counted,
+            $split->apart($apart),
             $trial->choice(),
         );
         $all = array_keys($outcome);
@@ -38,7 +40,7 @@ final readonly class TrialFolds
         return [$data, array_map(
             static fn (array $validation): array => [
                 'validation' => $validation,
-                'training' => $split->training($outcome, $all, $validation, $labels),
+                'training' => [...$split->training($outcome, $all, $validation, $labels), ...$more],
             ],
             array_values($split->parts($outcome, $all, 0, $labels)),
         )];

@@ -44,6 +44,7 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         private Trials $trials,
         private Questions $questions,
         private FurtherFigures $further,
+        private MoreRows $moreRows,
     ) {
     }
 
@@ -85,15 +86,17 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         [$table, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
         $weights = $this->ground->weights($study, $rows);
         $labels = $this->ground->labels($study, $rows);
+        // Folds are those of the study's records, whatever else is learned from.
+        [$table, $all, $counted, $apart, $more] = $this->moreRows->below($trial, $table, $outcome, $weights, $labels);
         $trying = new Trying(
             $table,
             $trial->inputs(),
-            $outcome,
+            $all,
             Preparation::fromArray($trial->steps()),
             $trial->refitted(),
             $this->questions->of($study)->classes(),
-            $weights,
-            $plan->apart($labels),
+            $counted,
+            $plan->apart($apart),
             $trial->part(),
             $trial->choice(),
         );
@@ -113,7 +116,8 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
             $fold = $piece->payload()['fold'] ?? 0;
             $measure = $this->questions->of($study)->figure();
             $validation = $plan->parts($outcome, array_keys($outcome), \is_int($repeat) ? $repeat : 0, $labels)[\is_int($fold) ? $fold : 0];
-            $out = $trying->fold($validation, $plan->training($outcome, array_keys($outcome), $validation, $labels), $progress, $measure);
+            $training = [...$plan->training($outcome, array_keys($outcome), $validation, $labels), ...$more];
+            $out = $trying->fold($validation, $training, $progress, $measure);
             $result = new FoldResult($trial, $piece->key(), [
                 'figure' => $measure->value(
                     self::at($outcome, $validation),
@@ -121,9 +125,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
                     null === $weights ? null : self::at($weights, $validation),
                 ),
                 'training' => $measure->value(
-                    self::at($outcome, $out['trainingRows']),
+                    self::at($all, $out['trainingRows']),
                     $out['training'],
-                    null === $weights ? null : self::at($weights, $out['trainingRows']),
+                    null === $counted ? null : self::at($counted, $out['trainingRows']),
                 ),
                 'lost' => $out['lost'],
             ], FoldResult::pack($out['answers']));

@@ -129,6 +129,42 @@ final readonly class Trials
         );
     }
 
+    /** A trial like another one, that learns from newer records too. */
+    public function anew(Trial $trial, User $user, int $table, ?string $by, int $rows): Job
+    {
+        if ($trial->isBlend()) {
+            throw new Problem(409, 'A blend is weighed, not fitted: fit the trials that it is made of anew.');
+        }
+        if ([] !== Ancestry::stale($trial)) {
+            throw new Problem(409, \sprintf('Trial %d is stale: fit it again first.', $trial->number()));
+        }
+        $study = $trial->study();
+        $question = $this->questions->of($study);
+        $plan = $question->plan() ?? throw new Problem(409, 'Choose the target first: what should be predicted?');
+        $number = $this->numbers->next($question);
+        $anew = new Trial(
+            $question,
+            $number,
+            $trial->variant(),
+            $trial->learner(),
+            $trial->settings(),
+            $trial->steps(),
+            $trial->inputs(),
+            Ancestry::of($question, $trial->steps(), $trial->inputs(), $trial->learner()),
+            null,
+            $trial->choice()?->toArray(),
+            $trial->calibration(),
+        );
+        $anew->learnFrom($table, $by, $rows);
+        $this->entities->persist($anew);
+        $this->entities->flush();
+        $title = \sprintf('Trial %d, %s, on newer records too', $number, mb_strtolower(Learners::title($trial->learner())));
+        $job = $this->jobs->start($study, $user, TrialRunner::KIND, $anew->id(), $title, Jobs::LONG, TrialRunner::pieces($plan));
+        $this->entities->flush();
+
+        return $job;
+    }
+
     private function learner(Study $study, TrialPlan $plan): string
     {
         return '' === $plan->learner ? Learners::usual($this->questions->of($study)->task()) : $plan->learner;

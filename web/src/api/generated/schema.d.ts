@@ -1396,6 +1396,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/rechecks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_recheck_recheck_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/rechecks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_recheck_recheck_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rechecks/{id}/anew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_recheck_recheck_anew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/selections": {
         parameters: {
             query?: never;
@@ -2715,6 +2763,24 @@ export interface components {
             likely?: number;
             /** @default [] */
             follows?: components["schemas"]["FollowingRequest"][];
+        };
+        RecheckRequest: {
+            /** @default 0 */
+            tableId?: number;
+            /** @default null */
+            by?: string | null;
+            /**
+             * Format: float
+             * @default null
+             */
+            matters?: number | null;
+            /**
+             * Format: float
+             * @default 0.5
+             */
+            cutoff?: number;
+            /** @default [] */
+            groups?: string[];
         };
         NamedSelectionRequest: {
             /** @default  */
@@ -5033,6 +5099,25 @@ export interface components {
             found: components["schemas"]["ReachedView"][];
             nearest?: components["schemas"]["ReachedView"] | (never | null);
             tried: number;
+        };
+        RecheckView: {
+            id: number;
+            number: number;
+            state: string;
+            verdict: string;
+            failure?: string | null;
+            trialId: number;
+            trialNumber: number;
+            learner: string;
+            tableId: number;
+            tableName: string;
+            rows: number;
+            by?: string | null;
+            doneBy: string;
+            at: string;
+            told: {
+                [key: string]: unknown;
+            };
         };
         NamedSelectionView: {
             id: number;
@@ -8333,6 +8418,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachView"];
+                };
+            };
+        };
+    };
+    get_app_recheck_recheck_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rechecks of the study, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecheckView"][];
+                };
+            };
+        };
+    };
+    post_app_recheck_recheck_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecheckRequest"];
+            };
+        };
+        responses: {
+            /** @description The trial is held against newer records */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_recheck_recheck_anew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The same is fitted on newer records too, as a trial */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
                 };
             };
         };

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Recheck;
+
+use App\Job\Jobs;
+use App\Job\JobView;
+use App\Study\Access;
+use App\Study\Role;
+use App\Trial\Trial;
+use Nelmio\ApiDocBundle\Attribute\Model;
+use OpenApi\Attributes as OA;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\MapRequestPayload;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** Models on newer records whose outcomes are known. */
+#[OA\Tag('At work')]
+final readonly class RecheckController
+{
+    public function __construct(private Access $access, private Rechecks $rechecks, private Jobs $jobs)
+    {
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/rechecks', methods: ['GET'])]
+    #[OA\Response(
+        response: 200,
+        description: 'Rechecks of the study, the newest first',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: RecheckView::class))),
+    )]
+    public function list(int $id): JsonResponse
+    {
+        return new JsonResponse(array_map(
+            static fn (Rechecked $r): RecheckView => $r->view(),
+            $this->rechecks->of($this->access->study($id)),
+        ));
+    }
+
+    #[Route('/api/trials/{id<\d{1,18}>}/rechecks', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The trial is held against newer records', content: new Model(type: JobView::class))]
+    public function start(int $id, #[MapRequestPayload] RecheckRequest $request): JsonResponse
+    {
+        $trial = $this->access->find(Trial::class, $id, 'trial', Role::Editor);
+
+        return new JsonResponse($this->jobs->view($this->rechecks->start($trial, $this->access->user(), $request)), 202);
+    }
+
+    #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'])]
+    #[OA\Response(response: 202, description: 'The same is fitted on newer records too, as a trial', content: new Model(type: JobView::class))]
+    public function anew(int $id): JsonResponse
+    {
+        $recheck = $this->access->find(Rechecked::class, $id, 'recheck', Role::Editor);
+
+        return new JsonResponse($this->jobs->view($this->rechecks->anew($recheck, $this->access->user())), 202);
+    }
+}

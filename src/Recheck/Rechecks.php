@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Recheck;
+
+use App\Account\User;
+use App\Http\Problem;
+use App\Job\Job;
+use App\Job\Jobs;
+use App\Study\Study;
+use App\Table\DataTable;
+use App\Trial\Trial;
+use App\Trial\Trials;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Recheck\Remedies;
+use Dokimos\Core\Table\Kind;
+
+/** Begins rechecks, and what follows from them. */
+final readonly class Rechecks
+{
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Trials $trials)
+    {
+    }
+
+    /** @return list<Rechecked> the newest first */
+    public function of(Study $study): array
+    {
+        return $this->entities->getRepository(Rechecked::class)->findBy(['study' => $study], ['number' => 'DESC']);
+    }
+
+    public function start(Trial $trial, User $user, RecheckRequest $request): Job
+    {
+        $study = $trial->study();
+        $table = $this->entities->find(DataTable::class, $request->tableId);
+        if (null === $table || $table->study() !== $study || !$table->isReady()) {
+            throw Problem::notFound('table');
+        }
+        if ($table === $trial->question()->table()) {
+            throw new Problem(409, 'The trial was made of these records; recheck it on newer ones.');
+        }
+        if (!$trial->isDone()) {
+            throw new Problem(409, \sprintf('Trial %d is not done.', $trial->number()));
+        }
+        $by = $request->by ?? $this->day($table);
+        if (null !== $by && null === $table->column($by)) {
+            throw Problem::invalid(\sprintf('There is no column %s.', $by), 'by');
+        }
+        foreach ($request->groups as $name) {
+            $table->column($name) ?? throw Problem::invalid(\sprintf('There is no column %s.', $name), 'groups');
+        }
+        $recheck = new Rechecked($study, $trial, $table, ($this->of($study)[0] ?? null)?->number() + 1, [
+            'by' => $by, 'matters' => $request->matters, 'cutoff' => $request->cutoff, 'groups' => $request->groups,
+        ], $user->name());
+        $this->entities->persist($recheck);
+        $this->entities->flush();
+        $title = \sprintf('Rechecking trial %d on %s', $trial->number(), $table->name());
+        $job = $this->jobs->start($study, $user, RecheckRunner::KIND, $recheck->id(), $title, Jobs::LONG, ['recheck' => []]);
+        $this->entities->flush();
+
+        return $job;
+    }
+
+    private function day(DataTable $table): ?string
+    {
+        foreach ($table->columns() as $column) {
+            if (Kind::Date === $column->kind()) {
+                return $column->name();
+            }
+        }
+
+        return null;
+    }
+
+    /** The same fitted on old records and the earlier part of the newer ones, as a trial of its own; the newest are left to compare on. */
+    public function anew(Rechecked $recheck, User $user): Job
+    {
+        $cut = Remedies::cut($recheck->table()->rows());
+        if (0 === $cut) {
+            throw new Problem(409, 'There are too few newer records to learn from and to measure on.');
+        }
+
+        return $this->trials->anew($recheck->trial(), $user, $recheck->table()->id(), $recheck->asked()['by'], $cut);
+    }
+}

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Trial;
+
+use App\Http\Problem;
+use App\Question\OpenCells;
+use App\Question\Question;
+use App\Table\DataTable;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Table\Stacked;
+use Dokimos\Core\Table\Table;
+
+/** Newer records of another table, below those of the study: learned from in every fold, never judged on. */
+final readonly class MoreRows
+{
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader)
+    {
+    }
+
+    /**
+     * Records of a table in the order of a column, those without a value last.
+     *
+     * @return list<int>
+     */
+    public function order(DataTable $table, ?string $by): array
+    {
+        $rows = $table->rows() > 0 ? range(0, $table->rows() - 1) : [];
+        $column = null === $by ? null : $table->column($by) ?? throw Problem::invalid(\sprintf('There is no column %s.', $by), 'by');
+        if (null === $column) {
+            return $rows;
+        }
+        $labels = $this->reader->labels($column);
+        usort($rows, static fn (int $a, int $b): int => [null === $labels[$a], $labels[$a], $a] <=> [null === $labels[$b], $labels[$b], $b]);
+
+        return $rows;
+    }
+
+    /** @return list<float> what came, as the question has it; NAN = not known */
+    public function outcome(Question $question, DataTable $table): array
+    {
+        $target = null === $question->target() ? null : $table->column($question->target());
+        if (null === $target) {
+            return array_fill(0, $table->rows(), \NAN);
+        }
+
+        return null !== $question->event()
+            ? $this->reader->event($target, $question->event())
+            : $this->reader->outcome($target, $question->classes());
+    }
+
+    /**
+     * @param list<float>                      $outcome
+     * @param ?list<float>                     $weights
+     * @param list<int|float|string|null>|null $labels
+     *
+     * @return array{Table, list<float>, ?list<float>, list<int|float|string|null>|null, list<int>} all of it with the newer records below,
+     *                                                                                              and their places
+     */
+    public function below(Trial $trial, Table $table, array $outcome, ?array $weights, ?array $labels): array
+    {
+        $more = $trial->more();
+        if (null === $more) {
+            return [$table, $outcome, $weights, $labels, []];
+        }
+        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(409, 'The newer records that it learns from are gone.');
+        $rows = \array_slice($this->order($newer, $more['by']), 0, $more['rows']);
+        $came = $this->outcome($trial->question(), $newer);
+        $rows = array_values(array_filter($rows, static fn (int $row): bool => is_finite($came[$row])));
+        $columns = [];
+        foreach ($table->columns() as $name => $column) {
+            $own = $newer->column((string) $name) ?? throw new Problem(409, \sprintf('The newer records have no column %s.', $name));
+            $columns[$name] = Conversion::to($this->reader->column($own), $column->kind())->take($rows);
+        }
+        $stacked = Stacked::of($table, Table::of($columns, \count($rows)));
+        $places = [] === $rows ? [] : range($table->rows, $table->rows + \count($rows) - 1);
+
+        return [
+            $stacked,
+            [...$outcome, ...array_map(static fn (int $row): float => $came[$row], $rows)],
+            null === $weights ? null : [...$weights, ...array_fill(0, \count($rows), 1.0)],
+            // Of no group and no day of the study: each is a record of its own.
+            null === $labels ? null : [...$labels, ...array_map(static fn (int $row): string => 'newer '.$row, $rows)],
+            $places,
+        ];
+    }
+}

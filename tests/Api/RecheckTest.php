@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Api;
+
+/** A trial is held against newer records, and what follows from that. */
+final class RecheckTest extends ApiTestCase
+{
+    private int $study = 0;
+    private int $trial = 0;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->signIn();
+        $study = $this->call('GET', '/api/studies/1');
+        $this->study = (int) $study['id'];
+        $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
+        $this->trial = (int) $this->call(
+            'POST',
+            "/api/studies/$this->study/trials",
+            ['variantId' => $variant, 'learner' => 'logistic'],
+            202,
+        )['subject'];
+        $this->work();
+    }
+
+    private function table(string $name): int
+    {
+        foreach ($this->call('GET', "/api/studies/$this->study/tables") as $table) {
+            if ($table['name'] === $name) {
+                return (int) $table['id'];
+            }
+        }
+        self::fail("There is no table $name.");
+    }
+
+    /** @return array<string, mixed> */
+    private function told(): array
+    {
+        return $this->call('GET', "/api/studies/$this->study/rechecks")[0];
+    }
+
+    public function testALaterMonthPutsItToTheTest(): void
+    {
+        $table = $this->table('visits_recent');
+        $asked = ['tableId' => $table, 'cutoff' => 0.2, 'groups' => ['slot']];
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['tableId' => $this->call('GET', '/api/studies/1')['tableId']], 409);
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['tableId' => 999999], 404);
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['groups' => ['nothing']] + $asked, 422);
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['matters' => -1] + $asked, 422);
+        $this->call('POST', "/api/trials/$this->trial/rechecks", $asked, 202);
+        self::assertSame('waiting', $this->told()['state']);
+        $this->work();
+        $recheck = $this->told();
+        self::assertSame('done', $recheck['state'], (string) $recheck['failure']);
+        $told = $recheck['told'];
+        self::assertContains($recheck['verdict'], ['too few to tell', 'holds', 'wearing off', 'no longer']);
+        self::assertNotSame([], $told['reasons']);
+        self::assertSame('auc', $told['figures'][0]['key']);
+        self::assertSame(['caught', 'right'], array_column(\array_slice($told['figures'], -2), 'key'));
+        self::assertEqualsWithDelta(
+            $told['figures'][0]['now']['value'] - $told['figures'][0]['then']['value'],
+            $told['figures'][0]['difference']['value'],
+            1e-9,
+        );
+        self::assertSame('rows it had not learned from', $told['examined']);
+        // Two of them have no day.
+        self::assertSame($told['outcomes'] - 2, array_sum(array_column($told['periods'], 'rows')));
+        self::assertSame('slot', $told['groups'][0]['by']);
+        self::assertContains('slot', array_column($told['columns'], 'column'));
+        self::assertSame(['leave', 'calibrate', 'anew'], array_column($told['remedies'], 'key'));
+        $points = array_map(abs(...), array_column($told['columns'], 'points'));
+        $sorted = $points;
+        rsort($sorted);
+        self::assertSame($sorted, $points, 'what does most to the answers stands first');
+
+        // Fitted on both, it is a trial like any other, and is compared on newest records that neither has read.
+        $this->call('POST', "/api/rechecks/{$recheck['id']}/anew", null, 202);
+        $this->work();
+        $trials = $this->call('GET', "/api/studies/$this->study")['trials'];
+        $anew = max([0, ...array_column($trials, 'id')]);
+        self::assertGreaterThan($this->trial, $anew);
+        $this->call('POST', "/api/trials/$anew/rechecks", $asked, 202);
+        $this->work();
+        $again = $this->told();
+        self::assertSame('done', $again['state'], (string) $again['failure']);
+        self::assertLessThan($told['answered'], $again['told']['answered']);
+        $newest = array_column($told['remedies'], null, 'key')['anew'];
+        self::assertEqualsWithDelta($newest['figure']['value'], $again['told']['figures'][0]['now']['value'], 1e-9);
+    }
+
+    public function testWithoutOutcomesWhatMovedIsToldAlone(): void
+    {
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['tableId' => $this->table('bookings')], 202);
+        $this->work();
+        $recheck = $this->told();
+        self::assertSame('too few to tell', $recheck['verdict']);
+        self::assertSame(0, $recheck['told']['outcomes']);
+        self::assertNotSame([], $recheck['told']['columns']);
+        self::assertCount(11, $recheck['told']['answers']['now']);
+        self::assertSame([], $recheck['told']['remedies']);
+    }
+}
