@@ -32,7 +32,6 @@ use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\CutOff;
-use Dokimos\Core\Task\Task;
 use Dokimos\Core\Validate\Trying;
 
 /** Holds a trial against newer records. */
@@ -106,7 +105,8 @@ final readonly class RecheckRunner implements PieceRunner
         );
         $then = $this->examined($trial, $model);
         $figure = $question->figureOf($model->task);
-        $check = Recheck::of($then, $now, $figure, Task::TWO === $model->task ? CutOff::at($asked['cutoff']) : null, $asked['matters'], $lacking);
+        $from = $asked['cutoff'] ?? Judgments::cutoff($model);
+        $check = Recheck::of($then, $now, $figure, null === $from ? null : CutOff::at($from), $asked['matters'], $lacking);
         $progress->report(0.3, 'columns held against training');
         $names = array_map(strval(...), array_keys($model->asked));
         [$seen] = $this->ground->open($trial->study(), $names);

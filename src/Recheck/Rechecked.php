@@ -39,7 +39,7 @@ class Rechecked implements InStudy
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE)]
     private \DateTimeImmutable $createdAt;
 
-    /** @param array{by: ?string, matters: ?float, cutoff: float, groups: list<string>} $asked */
+    /** @param array{by: ?string, matters: ?float, cutoff: ?float, groups: list<string>} $asked */
     public function __construct(
         #[ORM\ManyToOne(fetch: 'EAGER'), ORM\JoinColumn(nullable: false, onDelete: 'CASCADE')]
         private Study $study,
@@ -82,7 +82,7 @@ class Rechecked implements InStudy
         return $this->number;
     }
 
-    /** @return array{by: ?string, matters: ?float, cutoff: float, groups: list<string>} */
+    /** @return array{by: ?string, matters: ?float, cutoff: ?float, groups: list<string>} */
     public function asked(): array
     {
         return $this->asked;

@@ -9,6 +9,7 @@ use Dokimos\Core\Math\Holm;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
@@ -44,7 +45,7 @@ final class Effects
                 $p[$name] = $drift->p;
             }
             [$points, $moved] = self::changed($as, $model->answers($some->with($name, self::drawn($then->column($name), $some, $name, $seed))));
-            $out[] = ['column' => $name, 'drift' => $drift->toArray(), 'holm' => null, 'points' => $points, 'moved' => $moved];
+            $out[] = ['column' => $name, 'drift' => (Kind::Date === $kind ? ['kind' => 'date'] : []) + $drift->toArray(), 'holm' => null, 'points' => $points, 'moved' => $moved];
         }
         $holm = Holm::adjusted($p);
         foreach ($out as $i => $line) {

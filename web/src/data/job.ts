@@ -22,6 +22,7 @@ const CHANGED: Record<string, string[]> = {
   guided: ['standings', 'search', 'preparation'],
   scoring: ['scoring', 'scored', 'reasons'],
   inside: ['takeAway'],
+  recheck: ['rechecks'],
 }
 const ALWAYS = ['studies', 'study', 'logbook', 'notices']
 /** Kept by the study: those of other studies stay as they are. */

@@ -190,6 +190,13 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
                 ? [
                     { key: 'away', label: 'Take away', figure: '', to: `${base}/decisions/away`, open: here === `${base}/decisions/away` },
                     {
+                      key: 'recheck',
+                      label: 'Recheck',
+                      figure: '',
+                      to: `${base}/decisions/recheck`,
+                      open: here === `${base}/decisions/recheck`,
+                    },
+                    {
                       key: 'service',
                       label: 'Service',
                       figure: '',

@@ -2776,9 +2776,9 @@ export interface components {
             matters?: number | null;
             /**
              * Format: float
-             * @default 0.5
+             * @default null
              */
-            cutoff?: number;
+            cutoff?: number | null;
             /** @default [] */
             groups?: string[];
         };
