@@ -36,6 +36,13 @@ final class Version20261130000024 extends AbstractMigration
             CONSTRAINT FK_scored_inside_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE,
             CONSTRAINT FK_scored_inside_trial FOREIGN KEY (trial_id) REFERENCES trial (id) ON DELETE CASCADE
         )");
+        $this->addSql('CREATE TABLE dossier (
+            study_id INTEGER NOT NULL,
+            left_out CLOB NOT NULL,
+            comments CLOB NOT NULL,
+            PRIMARY KEY (study_id),
+            CONSTRAINT FK_dossier_study FOREIGN KEY (study_id) REFERENCES study (id) ON DELETE CASCADE
+        )');
         $this->addSql('ALTER TABLE trial ADD COLUMN more CLOB DEFAULT NULL');
         $this->addSql("CREATE TABLE recheck (
             id INTEGER PRIMARY KEY AUTOINCREMENT NOT NULL,

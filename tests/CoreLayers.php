@@ -36,6 +36,7 @@ final class CoreLayers
         'Decide',
         'TakeAway',
         'Recheck',
+        'Dossier',
         'Act',
         'Validate',
         'Search',

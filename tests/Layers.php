@@ -37,6 +37,7 @@ final class Layers
         'TakeAway',
         'Service',
         'Recheck',
+        'Dossier',
         'Overview',
         'Demo',
         'Operation',

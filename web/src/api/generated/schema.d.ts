@@ -404,6 +404,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_dossier_dossier_view"];
+        put: operations["put_app_dossier_dossier_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/dossier/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_dossier_dossier_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{id}/findings": {
         parameters: {
             query?: never;
@@ -2606,6 +2638,20 @@ export interface components {
             name?: string;
             plan?: components["schemas"]["RoutinePlan"];
         };
+        CommentRequest: {
+            /** @default  */
+            section?: string;
+            /** @default  */
+            text?: string;
+            /** @default false */
+            print?: boolean;
+        };
+        DossierRequest: {
+            /** @default [] */
+            off?: string[];
+            /** @default [] */
+            comments?: components["schemas"]["CommentRequest"][];
+        };
         DismissRequest: {
             /** @default  */
             key?: string;
@@ -3478,6 +3524,26 @@ export interface components {
             size: number;
             received: number;
             pieceSize: number;
+        };
+        SectionView: {
+            key: string;
+            name: string;
+            title: string;
+            on: boolean;
+            page?: number | null;
+            html: string;
+        };
+        CommentView: {
+            section: string;
+            text: string;
+            print: boolean;
+            by: string;
+            at: string;
+        };
+        DossierView: {
+            sections: components["schemas"]["SectionView"][];
+            pages: number;
+            comments: components["schemas"]["CommentView"][];
         };
         RemedyView: {
             do: string;
@@ -6674,6 +6740,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UploadView"];
+                };
+            };
+        };
+    };
+    get_app_dossier_dossier_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the dossier tells */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DossierView"];
+                };
+            };
+        };
+    };
+    put_app_dossier_dossier_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DossierRequest"];
+            };
+        };
+        responses: {
+            /** @description Sections left out and comments as asked */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DossierView"];
+                };
+            };
+        };
+    };
+    get_app_dossier_dossier_file: {
+        parameters: {
+            query?: {
+                format?: string;
+                short?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The dossier as a file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
         };

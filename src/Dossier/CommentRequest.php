@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Dossier;
+
+/** A comment to be kept. */
+final readonly class CommentRequest
+{
+    public function __construct(public string $section = '', public string $text = '', public bool $print = false)
+    {
+    }
+}
