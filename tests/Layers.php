@@ -39,6 +39,7 @@ final class Layers
         'Recheck',
         'Dossier',
         'Overview',
+        'Replay',
         'Demo',
         'Operation',
     ];

@@ -124,8 +124,8 @@ final readonly class DossierWriter
         $figure = $standings->measure;
         $blocks = [
             Block::text(\sprintf(
-                'The question is *%s*: which records of %s will be so, told by %s columns known when the decision is made. %s.',
-                $question->event() ?? (string) $question->target(),
+                'Predicted is *%s* for each record of %s, by %s columns known when the decision is made. %s.',
+                null === $question->event() ? (string) $question->target() : \sprintf('whether %s is %s', $question->target(), $question->event()),
                 $table->name(),
                 number_format($view->columns),
                 $this->split($question, $table),
@@ -227,13 +227,12 @@ final readonly class DossierWriter
         }
         $blocks = [
             Block::text(\sprintf(
-                '%s has *%s records and %d columns*: %s. It was read from %s, fingerprint %s.',
+                '%s has *%s records and %d columns*: %s. It was read from %s.',
                 $table->name(),
                 number_format($table->rows()),
                 \count($table->columns()),
                 implode(', ', array_map(static fn (string $use, int $n): string => $n.' '.$use, array_keys($uses), $uses)),
                 $table->fileName(),
-                substr($table->fingerprint(), 0, 16),
             )),
             Block::table('Columns', ['Column', 'Kind', 'Use', 'Missing'], array_map(static fn (TableColumn $c): array => [
                 $c->name(),
@@ -287,8 +286,8 @@ final readonly class DossierWriter
         $figure = $standings->measure;
         $done = array_values(array_filter($standings->trials, static fn (TrialView $t): bool => null !== $t->value));
         $blocks = [Block::text(\sprintf(
-            '*%d trials* were made; %s. %s',
-            \count($standings->trials),
+            '*%s made; %s. %s',
+            1 === \count($standings->trials) ? 'One trial* was' : \count($standings->trials).' trials* were',
             0 === $standings->sealOpenings ? 'the seal was never opened' : \sprintf('the seal was opened %d %s', $standings->sealOpenings, 1 === $standings->sealOpenings ? 'time' : 'times'),
             null === $standings->luck ? '' : \sprintf('Of the leader\'s figure %s is luck of being chosen.', self::said($figure, $standings->luck)),
         ))];
@@ -313,7 +312,7 @@ final readonly class DossierWriter
             null === $f->price ? '' : \sprintf(' The price of clarity is %s.', self::bounded($figure, $f->price, $f->low, $f->high)),
         ));
 
-        return new Section('trials', 'Trials', \sprintf('%d trials, and why these two', \count($standings->trials)), $blocks);
+        return new Section('trials', 'Trials', 1 === \count($standings->trials) ? 'One trial' : \sprintf('%d trials, and why these two', \count($standings->trials)), $blocks);
     }
 
     /** @param class-string $kind */

@@ -37,8 +37,8 @@ final readonly class Dossiers
         $document = $this->document($study, false);
         [, $pages, $count] = $this->pdf->make($document);
         $told = [];
-        foreach ($document->sections as $section) {
-            $told[$section->key] = (new Document('', '', [$section]))->inner();
+        foreach ($document->sections as $i => $section) {
+            $told[$section->key] = (new Document('', '', [$section], $document->comments))->inner($i);
         }
 
         return new DossierView(

@@ -24,6 +24,7 @@ const ActionList = lazy(() => import('./features/decision/ActionList').then((m) 
 const Batch = lazy(() => import('./features/decision/Batch').then((m) => ({ default: m.Batch })))
 const Scored = lazy(() => import('./features/decision/Scored').then((m) => ({ default: m.Scored })))
 const ServicePage = lazy(() => import('./features/work/ServicePage').then((m) => ({ default: m.ServicePage })))
+const DossierPage = lazy(() => import('./features/work/DossierPage').then((m) => ({ default: m.DossierPage })))
 const RecheckPage = lazy(() => import('./features/work/RecheckPage').then((m) => ({ default: m.RecheckPage })))
 const TakeAwayPage = lazy(() => import('./features/work/TakeAwayPage').then((m) => ({ default: m.TakeAwayPage })))
 const Logbook = lazy(() => import('./features/logbook/Logbook').then((m) => ({ default: m.Logbook })))
@@ -60,6 +61,7 @@ export function App() {
             <Route path="decisions" element={<Batch />} />
             <Route path="decisions/service" element={<ServicePage />} />
             <Route path="decisions/away" element={<TakeAwayPage />} />
+            <Route path="decisions/dossier" element={<DossierPage />} />
             <Route path="decisions/recheck" element={<RecheckPage />} />
             <Route path="decisions/:scoringId" element={<Scored />} />
             <Route path="decisions/:scoringId/list/:decisionId" element={<ActionList />} />

@@ -15,10 +15,19 @@ final readonly class Document
     {
     }
 
-    /** The sections alone, to be shown within another page. */
-    public function inner(): string
+    /**
+     * The sections alone, to be shown within another page.
+     *
+     * @param int $before sections that stand before them
+     */
+    public function inner(int $before = 0): string
     {
-        return implode('', array_map($this->section(...), $this->sections, array_keys($this->sections)));
+        $out = '';
+        foreach ($this->sections as $i => $section) {
+            $out .= $this->section($section, $before + $i);
+        }
+
+        return $out;
     }
 
     public function html(): string

@@ -203,6 +203,13 @@ export function stationsOf(study: Study, here: string, tableId: number | null, v
                       to: `${base}/decisions/service`,
                       open: here === `${base}/decisions/service`,
                     },
+                    {
+                      key: 'dossier',
+                      label: 'Dossier',
+                      figure: '',
+                      to: `${base}/decisions/dossier`,
+                      open: here === `${base}/decisions/dossier`,
+                    },
                   ]
                 : []),
             ]

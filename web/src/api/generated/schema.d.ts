@@ -1700,6 +1700,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_replay_replay_save"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_replay_replay_follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/match": {
         parameters: {
             query?: never;
@@ -2923,6 +2955,10 @@ export interface components {
             known?: boolean | null;
             /** @default false */
             preview?: boolean;
+        };
+        ReplayRequest: {
+            /** @default  */
+            file?: string;
         };
         MatchRequest: {
             /** @default 0 */
@@ -5407,6 +5443,9 @@ export interface components {
         ColumnsView: {
             applied: boolean;
             columns: components["schemas"]["ColumnEffect"][];
+        };
+        ReplayView: {
+            says: string[];
         };
         MatchLine: {
             asked: string;
@@ -9065,6 +9104,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnsView"];
+                };
+            };
+        };
+    };
+    get_app_replay_replay_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The study as one file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    post_app_replay_replay_follow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayRequest"];
+            };
+        };
+        responses: {
+            /** @description Kinds, uses, target, split and variants as the file has them; its trials are begun */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayView"];
                 };
             };
         };

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Replay;
+
+use App\Approval\Approval;
+use App\Decision\Decision;
+use App\Preparation\Variant;
+use App\Question\Questions;
+use App\Score\Scoring;
+use App\Search\Search;
+use App\Study\Study;
+use App\Table\DataTable;
+use App\Table\TableColumn;
+use App\Trial\Trial;
+use Doctrine\ORM\EntityManagerInterface;
+
+/** A study as one file: what it is made of and what was found, so that it can be done again elsewhere. docs/schemas/study-1.json */
+final readonly class StudyFile
+{
+    public const SCHEMA = 'dokimos-study/1';
+
+    public function __construct(private EntityManagerInterface $entities, private Questions $questions)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function of(Study $study): array
+    {
+        $question = $this->questions->of($study);
+        $plan = $question->plan();
+        $tables = $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => DataTable::READY], ['id' => 'ASC']);
+        $decisions = $this->entities->createQuery('SELECT d FROM App\Decision\Decision d JOIN d.scoring s WHERE s.study = :study ORDER BY d.id')
+            ->setParameter('study', $study->id())->getResult();
+
+        return [
+            'schema' => self::SCHEMA,
+            'name' => $study->name(),
+            'question' => $study->question(),
+            'sources' => array_map(static fn (DataTable $t): array => [
+                'name' => $t->name(),
+                'file' => $t->fileName(),
+                'rows' => $t->rows(),
+                'fingerprint' => $t->fingerprint(),
+                'columns' => array_map(static fn (TableColumn $c): array => [
+                    'name' => $c->name(), 'kind' => $c->kind()->value, 'use' => $c->use()->value, 'known' => $c->isKnown(),
+                ], $t->columns()),
+            ], $tables),
+            'target' => null === $question->target() ? null : [
+                'table' => $question->table()?->name(),
+                'column' => $question->target(),
+                'event' => $question->event(),
+                'task' => $question->task(),
+                'figure' => $question->figure()->key,
+                'fingerprint' => $question->hash(),
+            ],
+            'split' => $plan?->toArray(),
+            'variants' => array_map(static fn (Variant $v): array => [
+                'letter' => $v->letter(), 'name' => $v->name(), 'steps' => $v->steps(),
+            ], $this->entities->getRepository(Variant::class)->findBy(['study' => $study], ['letter' => 'ASC'])),
+            'trials' => array_map(self::trial(...), $this->entities->getRepository(Trial::class)->findBy(
+                ['question' => $question, 'state' => Trial::DONE],
+                ['number' => 'ASC'],
+            )),
+            'searches' => array_map(static fn (Search $s): array => ['number' => $s->number(), 'figure' => $s->figure(), 'asked' => $s->asked(), 'tries' => $s->tries()], $this->entities->getRepository(Search::class)->findBy(['question' => $question], ['number' => 'ASC'])),
+            'scorings' => array_map(static fn (Scoring $s): array => [
+                'trial' => $s->trial()->number(), 'table' => $s->table()->name(), 'cutoff' => $s->cutoff(), 'records' => $s->scored(), 'called' => $s->called(),
+            ], array_values(array_filter(
+                $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'ASC']),
+                static fn (Scoring $s): bool => $s->isDone() && !$s->isByHanded(),
+            ))),
+            'decisions' => array_map(static fn (Decision $d): array => [
+                'name' => $d->name(), 'table' => $d->scoring()->table()->name(), 'trial' => $d->scoring()->trial()->number(), 'terms' => $d->terms(),
+            ], \is_array($decisions) ? array_values(array_filter($decisions, static fn (mixed $d): bool => $d instanceof Decision)) : []),
+            'approvals' => array_map(static fn (Approval $a): array => [
+                'number' => $a->number(), 'trial' => $a->trial()?->number(), 'by' => $a->by(), 'sentence' => $a->sentence(), 'limits' => $a->limits(),
+            ], $this->entities->getRepository(Approval::class)->findBy(['study' => $study], ['number' => 'ASC'])),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function trial(Trial $trial): array
+    {
+        return [
+            'number' => $trial->number(),
+            'variant' => $trial->variant()?->letter(),
+            'learner' => $trial->learner(),
+            'settings' => (object) $trial->settings(),
+            'steps' => $trial->steps(),
+            'part' => $trial->part(),
+            'choice' => $trial->choice()?->toArray(),
+            'calibration' => $trial->calibration(),
+            'ancestry' => $trial->ancestry(),
+            'value' => $trial->line()->value,
+            'low' => $trial->line()->low,
+            'high' => $trial->line()->high,
+            'prints' => self::prints($trial),
+        ];
+    }
+
+    /**
+     * What has to be the same to the last bit.
+     *
+     * @return array{figures: string, model: string}
+     */
+    public static function prints(Trial $trial): array
+    {
+        $line = $trial->line();
+
+        return [
+            'figures' => hash(
+                'sha256',
+                self::json([$line->value, $line->low, $line->high, $line->training, $line->each, $line->baseline])
+                    .pack('e*', ...$trial->answers()->values),
+            ),
+            'model' => hash('sha256', self::json($trial->model())),
+        ];
+    }
+
+    public static function json(mixed $of): string
+    {
+        return json_encode(
+            $of,
+            \JSON_THROW_ON_ERROR | \JSON_PRESERVE_ZERO_FRACTION | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES,
+        );
+    }
+}
