@@ -96,7 +96,9 @@ final class Layers
             )
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Table\TableReader'))
-            ->because('OpenCells hides what is sealed; only it and SealedCells read cells as they are stored; what a model says is no outcome');
+            ->because(
+                'OpenCells hides what is sealed; only it and SealedCells read cells as they are stored; what a model says is no outcome',
+            );
     }
 
     public function testFewLookBehindTheSeal(): Rule

@@ -114,6 +114,8 @@ final class ScoreCommand extends CoreCommand
         return [
             'rows' => $imported->rows,
             'scored' => $scored,
-        ] + ($isEvent ? ['called' => $called] : []) + ['problems' => [...$problems, ...Remarks::spelled($spellings), ...array_map(Remarks::unseen(...), array_values($unseen))]];
+        ] + ($isEvent ? ['called' => $called] : []) + [
+            'problems' => [...$problems, ...Remarks::spelled($spellings), ...array_map(Remarks::unseen(...), array_values($unseen))],
+        ];
     }
 }

@@ -27,14 +27,20 @@ final readonly class Examples
             new Example('visits', 'visits.csv', 'Past boiler visits and how they ended, one a line, with the blemishes such files have'),
             new Example('bookings', 'bookings.csv', 'Visits to come: the same columns, without what is known only afterwards'),
             new Example('households', 'households.csv', 'The households behind the visits'),
-            new Example('company', 'company.sqlite', 'A simulated company database with all of these as tables, and a view of visits that needed a return trip'),
+            new Example(
+                'company',
+                'company.sqlite',
+                'A simulated company database with all of these as tables, and a view of visits that needed a return trip',
+            ),
         ];
     }
 
     /** Puts an example where an upload would lie. */
     public function take(User $user, string $name): Upload
     {
-        $item = array_values(array_filter($this->items(), static fn (Example $e) => $e->name === $name))[0] ?? throw Problem::notFound('example');
+        $item = array_values(
+            array_filter($this->items(), static fn (Example $e) => $e->name === $name),
+        )[0] ?? throw Problem::notFound('example');
         $bytes = 'company' === $name
             ? $this->company()
             : implode('', iterator_to_array(GenerateCommand::tables(self::SEED, self::ROWS, new Blemishes())[$name], false));
@@ -79,8 +85,12 @@ final readonly class Examples
         foreach ($lines as $line) {
             $cells = str_getcsv(rtrim($line, "\r\n"), ',', '"', '');
             if (null === $insert) {
-                $database->exec(\sprintf('CREATE TABLE "%s" (%s)', $table, implode(', ', array_map(static fn (?string $n) => '"'.$n.'"', $cells))));
-                $insert = $database->prepare(\sprintf('INSERT INTO "%s" VALUES (%s)', $table, implode(', ', array_fill(0, \count($cells), '?'))));
+                $database->exec(
+                    \sprintf('CREATE TABLE "%s" (%s)', $table, implode(', ', array_map(static fn (?string $n) => '"'.$n.'"', $cells))),
+                );
+                $insert = $database->prepare(
+                    \sprintf('INSERT INTO "%s" VALUES (%s)', $table, implode(', ', array_fill(0, \count($cells), '?'))),
+                );
                 continue;
             }
             \assert($insert instanceof \SQLite3Stmt);

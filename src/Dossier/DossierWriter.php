@@ -101,7 +101,12 @@ final readonly class DossierWriter
         $last = $this->entities->getRepository(LogEntry::class)->findOneBy(['study' => $study], ['id' => 'DESC']);
         $as = null === $last ? '' : ', as of '.$last->at()->format('j M Y');
 
-        return new Document($study->name(), \sprintf('%s%s', '' === $study->question() ? 'A study' : $study->question(), $as), $kept, $printed);
+        return new Document(
+            $study->name(),
+            \sprintf('%s%s', '' === $study->question() ? 'A study' : $study->question(), $as),
+            $kept,
+            $printed,
+        );
     }
 
     private function leader(?StandingsView $standings): ?Trial
@@ -125,7 +130,11 @@ final readonly class DossierWriter
         $blocks = [
             Block::text(\sprintf(
                 'Predicted is *%s* for each record of %s, by %s columns known when the decision is made. %s.',
-                null === $question->event() ? (string) $question->target() : \sprintf('whether %s is %s', $question->target(), $question->event()),
+                null === $question->event() ? (string) $question->target() : \sprintf(
+                    'whether %s is %s',
+                    $question->target(),
+                    $question->event(),
+                ),
                 $table->name(),
                 number_format($view->columns),
                 $this->split($question, $table),
@@ -145,15 +154,32 @@ final readonly class DossierWriter
             $blocks[] = $this->caught($event);
         }
         if (null === $leader->opening()) {
-            $blocks[] = Block::text('The seal is closed: these figures come from the folds the trial was chosen by, and the examination on sealed rows is still to come.');
+            $blocks[] = Block::text(
+                'The seal is closed: these figures come from the folds the trial was chosen by, and the examination on sealed rows is still to come.',
+            );
         }
-        $recheck = array_values(array_filter($this->rechecks->of($study), static fn (Rechecked $r): bool => '' !== $r->verdict()))[0] ?? null;
+        $recheck = array_values(
+            array_filter($this->rechecks->of($study), static fn (Rechecked $r): bool => '' !== $r->verdict()),
+        )[0] ?? null;
         $approval = array_values(array_filter($this->approvals->of($study), static fn (Approval $a): bool => $a->isInForce()))[0] ?? null;
         $blocks[] = Block::text(null === $approval
             ? 'No model is approved for use; whatever is scored is *a draft*.'
-            : \sprintf('*%s* approved trial %s: %s It is not to be used for: %s', $approval->by(), (string) $approval->trial()?->number(), self::ended($approval->sentence()), self::ended($approval->limits())));
+            : \sprintf(
+                '*%s* approved trial %s: %s It is not to be used for: %s',
+                $approval->by(),
+                (string) $approval->trial()?->number(),
+                self::ended($approval->sentence()),
+                self::ended($approval->limits()),
+            ));
         if (null !== $recheck) {
-            $blocks[] = Block::text(\sprintf('On newer records (%s) it is *%s*. %s', $recheck->table()->name(), $recheck->verdict(), self::listed($recheck->told()['reasons'] ?? [])));
+            $blocks[] = Block::text(
+                \sprintf(
+                    'On newer records (%s) it is *%s*. %s',
+                    $recheck->table()->name(),
+                    $recheck->verdict(),
+                    self::listed($recheck->told()['reasons'] ?? []),
+                ),
+            );
         }
         $title = null !== $event && $event instanceof EventSection && [] !== $event->tenths && null !== ($event->tenths[2]->caught ?? null)
             ? \sprintf('Acting on 3 of 10 reaches %.0f of 100', 100 * $event->tenths[2]->caught)
@@ -176,8 +202,17 @@ final readonly class DossierWriter
         $third = $event->tenths[2]->caught ?? null;
 
         return Block::picture(
-            \sprintf('Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30 %%.', null === $third ? '–' : self::share($third)),
-            Drawing::lines(['the model' => $points, 'at random' => [[0.0, 0.0], [1.0, 1.0]]], [0.0, 1.0], [0.0, 1.0], 'share of records acted on, highest chance first', ''),
+            \sprintf(
+                'Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30 %%.',
+                null === $third ? '–' : self::share($third),
+            ),
+            Drawing::lines(
+                ['the model' => $points, 'at random' => [[0.0, 0.0], [1.0, 1.0]]],
+                [0.0, 1.0],
+                [0.0, 1.0],
+                'share of records acted on, highest chance first',
+                '',
+            ),
         );
     }
 
@@ -244,11 +279,19 @@ final readonly class DossierWriter
         $blocks[] = [] === $found->findings ? Block::text('Nothing was found that deserves a decision.') : Block::table(
             \sprintf('What was found, and what became of it (%d)', \count($found->findings)),
             ['Finding', 'Said of it'],
-            array_map(static fn ($f): array => [$f->sentence, null === $f->dismissed ? 'open' : 'settled: '.$f->dismissed->reason], \array_slice($found->findings, 0, 40)),
+            array_map(
+                static fn ($f): array => [$f->sentence, null === $f->dismissed ? 'open' : 'settled: '.$f->dismissed->reason],
+                \array_slice($found->findings, 0, 40),
+            ),
         );
         $open = \count(array_filter($found->findings, static fn ($f): bool => null === $f->dismissed));
 
-        return new Section('table', 'The table', \sprintf('%s records, %d findings, %d of them open', number_format($table->rows()), \count($found->findings), $open), $blocks);
+        return new Section(
+            'table',
+            'The table',
+            \sprintf('%s records, %d findings, %d of them open', number_format($table->rows()), \count($found->findings), $open),
+            $blocks,
+        );
     }
 
     private function preparation(Study $study): Section
@@ -269,7 +312,12 @@ final readonly class DossierWriter
                 number_format($view->missingAfter),
             ));
             if ([] !== $view->steps) {
-                $blocks[] = Block::table('Steps, each with its toll', ['Step', 'Records', 'Columns', 'Missing cells'], array_map(static fn ($s): array => [
+                $blocks[] = Block::table('Steps, each with its toll', [
+                    'Step',
+                    'Records',
+                    'Columns',
+                    'Missing cells',
+                ], array_map(static fn ($s): array => [
                     ($s->off ? '(off) ' : '').($s->sentence ?? $s->problem ?? $s->step).('' === $s->note ? '' : ' '.$s->note),
                     null === $s->toll ? '' : self::change($s->toll->rowsAfter - $s->toll->rowsBefore),
                     null === $s->toll ? '' : self::change($s->toll->columnsAfter - $s->toll->columnsBefore),
@@ -278,7 +326,12 @@ final readonly class DossierWriter
             }
         }
 
-        return new Section('preparation', 'Preparation', 1 === \count($variants) ? 'One variant' : \count($variants).' variants side by side', $blocks);
+        return new Section(
+            'preparation',
+            'Preparation',
+            1 === \count($variants) ? 'One variant' : \count($variants).' variants side by side',
+            $blocks,
+        );
     }
 
     private function tried(StandingsView $standings): Section
@@ -288,14 +341,34 @@ final readonly class DossierWriter
         $blocks = [Block::text(\sprintf(
             '*%s made; %s. %s',
             1 === \count($standings->trials) ? 'One trial* was' : \count($standings->trials).' trials* were',
-            0 === $standings->sealOpenings ? 'the seal was never opened' : \sprintf('the seal was opened %d %s', $standings->sealOpenings, 1 === $standings->sealOpenings ? 'time' : 'times'),
-            null === $standings->luck ? '' : \sprintf('Of the leader\'s figure %s is luck of being chosen.', self::said($figure, $standings->luck)),
+            0 === $standings->sealOpenings ? 'the seal was never opened' : \sprintf(
+                'the seal was opened %d %s',
+                $standings->sealOpenings,
+                1 === $standings->sealOpenings ? 'time' : 'times',
+            ),
+            null === $standings->luck ? '' : \sprintf(
+                'Of the leader\'s figure %s is luck of being chosen.',
+                self::said($figure, $standings->luck),
+            ),
         ))];
         $blocks[] = Block::picture(
             \sprintf('%s of each trial with its interval of 95 %%; the dashed line is doing nothing.', $figure->name),
-            Drawing::intervals(array_map(static fn (TrialView $t): array => [$t->number.' '.$t->title, $t->value, $t->low, $t->high], \array_slice($done, 0, 20)), $figure->name, $standings->baseline),
+            Drawing::intervals(
+                array_map(
+                    static fn (TrialView $t): array => [$t->number.' '.$t->title, $t->value, $t->low, $t->high],
+                    \array_slice($done, 0, 20),
+                ),
+                $figure->name,
+                $standings->baseline,
+            ),
         );
-        $blocks[] = Block::table('All trials, hidden ones too', ['No.', 'Trial', $figure->name, 'Settings other than usual', 'To read'], array_map(static fn (TrialView $t): array => [
+        $blocks[] = Block::table('All trials, hidden ones too', [
+            'No.',
+            'Trial',
+            $figure->name,
+            'Settings other than usual',
+            'To read',
+        ], array_map(static fn (TrialView $t): array => [
             (string) $t->number,
             $t->title.(null === $t->variantLetter ? '' : ' on '.$t->variantLetter).([] === $t->stale ? '' : ', stale'),
             self::bounded($figure, $t->value, $t->low, $t->high),
@@ -303,7 +376,9 @@ final readonly class DossierWriter
             $t->size,
         ], $standings->trials));
         $f = $standings->finalists;
-        $name = static fn (?int $id): string => array_values(array_filter($standings->trials, static fn (TrialView $t): bool => $t->id === $id))[0]->title ?? 'none';
+        $name = static fn (?int $id): string => array_values(
+            array_filter($standings->trials, static fn (TrialView $t): bool => $t->id === $id),
+        )[0]->title ?? 'none';
         $blocks[] = Block::text(\sprintf(
             'Finalists: *%s* is the strongest, *%s* the clearest of at most %d leaves, rules or terms.%s',
             $name($f->strongest),
@@ -312,7 +387,12 @@ final readonly class DossierWriter
             null === $f->price ? '' : \sprintf(' The price of clarity is %s.', self::bounded($figure, $f->price, $f->low, $f->high)),
         ));
 
-        return new Section('trials', 'Trials', 1 === \count($standings->trials) ? 'One trial' : \sprintf('%d trials, and why these two', \count($standings->trials)), $blocks);
+        return new Section(
+            'trials',
+            'Trials',
+            1 === \count($standings->trials) ? 'One trial' : \sprintf('%d trials, and why these two', \count($standings->trials)),
+            $blocks,
+        );
     }
 
     /** @param class-string $kind */
@@ -333,7 +413,13 @@ final readonly class DossierWriter
         $blocks = [];
         foreach ($view->sections as $section) {
             if ($section instanceof EventSection || $section instanceof NumberSection || $section instanceof ClassSection) {
-                $blocks[] = Block::table('Every figure with its interval of 95 %', ['Figure', 'Validation', 'Doing nothing', 'Sealed', 'What it means'], array_map(static fn (FigureLine $l): array => [
+                $blocks[] = Block::table('Every figure with its interval of 95 %', [
+                    'Figure',
+                    'Validation',
+                    'Doing nothing',
+                    'Sealed',
+                    'What it means',
+                ], array_map(static fn (FigureLine $l): array => [
                     $l->figure->name,
                     self::bounded($l->figure, $l->interval->value, $l->interval->low, $l->interval->high),
                     self::said($l->figure, $l->baseline),
@@ -358,22 +444,49 @@ final readonly class DossierWriter
         }
         $figure = FigureView::of($question->figureOf($trial->line()->task));
 
-        return new Section('judgment', 'Judgment', \sprintf('Trial %d, %s: %s %s', $view->trial->number, $view->trial->title, $figure->name, self::bounded($figure, $view->trial->value, $view->trial->low, $view->trial->high)), $blocks);
+        return new Section(
+            'judgment',
+            'Judgment',
+            \sprintf(
+                'Trial %d, %s: %s %s',
+                $view->trial->number,
+                $view->trial->title,
+                $figure->name,
+                self::bounded($figure, $view->trial->value, $view->trial->low, $view->trial->high),
+            ),
+            $blocks,
+        );
     }
 
     private function reasons(Trial $trial): Section
     {
         $view = $this->matters->of($trial, null);
         if ([] === $view->columns) {
-            return new Section('reasons', 'Reasons', 'What matters was not asked yet', [Block::text('Open Reasons, and the dossier tells what the trial goes by.')]);
+            return new Section(
+                'reasons',
+                'Reasons',
+                'What matters was not asked yet',
+                [Block::text('Open Reasons, and the dossier tells what the trial goes by.')],
+            );
         }
         $most = \array_slice($view->columns, 0, 15);
 
         return new Section('reasons', 'Reasons', \sprintf('%s matters most', $view->columns[0]->column), [
-            Block::text(\sprintf('%d of %d columns carry what can be told from noise. A column that goes with %s need not bring it about: these are effects in the model.', $view->carry, \count($view->columns), $view->event)),
+            Block::text(
+                \sprintf(
+                    '%d of %d columns carry what can be told from noise. A column that goes with %s need not bring it about: these are effects in the model.',
+                    $view->carry,
+                    \count($view->columns),
+                    $view->event,
+                ),
+            ),
             Block::picture(
                 'What the ranking figure loses when a column is shuffled, with its interval.',
-                Drawing::intervals(array_map(static fn ($c): array => [$c->column, $c->lost, $c->low, $c->high], $most), 'lost when shuffled', 0.0),
+                Drawing::intervals(
+                    array_map(static fn ($c): array => [$c->column, $c->lost, $c->low, $c->high], $most),
+                    'lost when shuffled',
+                    0.0,
+                ),
             ),
             Block::table('What each column does', ['Column', 'Lost when shuffled', 'Which way'], array_map(static fn ($c): array => [
                 $c->column,
@@ -421,16 +534,35 @@ final readonly class DossierWriter
     {
         $all = array_values(array_filter($this->rechecks->of($study), static fn (Rechecked $r): bool => '' !== $r->verdict()));
         if ([] === $all) {
-            return new Section('recheck', 'Recheck', 'Not rechecked on newer records', [Block::text('No newer records have put the model to the test yet.')]);
+            return new Section(
+                'recheck',
+                'Recheck',
+                'Not rechecked on newer records',
+                [Block::text('No newer records have put the model to the test yet.')],
+            );
         }
         $blocks = [];
         foreach ($all as $recheck) {
             $told = $recheck->told();
-            $blocks[] = Block::text(\sprintf('On %s, trial %d: *%s*. %s', $recheck->table()->name(), $recheck->trial()->number(), $recheck->verdict(), self::listed($told['reasons'] ?? [])));
+            $blocks[] = Block::text(
+                \sprintf(
+                    'On %s, trial %d: *%s*. %s',
+                    $recheck->table()->name(),
+                    $recheck->trial()->number(),
+                    $recheck->verdict(),
+                    self::listed($told['reasons'] ?? []),
+                ),
+            );
             /** @var list<array{name: string, then: array<string, ?float>, now: array<string, ?float>, p: ?float, says: string}> $figures */
             $figures = \is_array($told['figures'] ?? null) ? $told['figures'] : [];
             $plain = static fn (array $i): string => null === $i['value'] ? '–' : \sprintf('%.4g', $i['value']).(null === $i['low'] || null === $i['high'] ? '' : \sprintf(' (%.4g to %.4g)', $i['low'], $i['high']));
-            $blocks[] = Block::table('Figures then and now', ['Figure', 'Then', 'Now', 'p', 'Verdict'], array_map(static fn (array $f): array => [
+            $blocks[] = Block::table('Figures then and now', [
+                'Figure',
+                'Then',
+                'Now',
+                'p',
+                'Verdict',
+            ], array_map(static fn (array $f): array => [
                 $f['name'], $plain($f['then']), $plain($f['now']), null === $f['p'] ? '–' : \sprintf('%.3f', $f['p']), $f['says'],
             ], $figures));
         }
@@ -442,7 +574,12 @@ final readonly class DossierWriter
     {
         $all = $this->approvals->of($study);
         if ([] === $all) {
-            return new Section('approvals', 'Approvals', 'Nobody has approved a model', [Block::text('Whatever is scored until then is a draft.')]);
+            return new Section(
+                'approvals',
+                'Approvals',
+                'Nobody has approved a model',
+                [Block::text('Whatever is scored until then is a draft.')],
+            );
         }
         $blocks = [];
         foreach ($all as $a) {
@@ -460,11 +597,25 @@ final readonly class DossierWriter
             ));
             $risk = $a->evidence()['atRisk'] ?? [];
             if (\is_array($risk) && [] !== $risk) {
-                $blocks[] = Block::table('Groups at the cut-off of the approval, intervals adjusted for all groups', ['Group', 'Records', 'Caught', 'Called in vain', 'Chances off', 'Said'], array_map(static function (mixed $g): array {
+                $blocks[] = Block::table('Groups at the cut-off of the approval, intervals adjusted for all groups', [
+                    'Group',
+                    'Records',
+                    'Caught',
+                    'Called in vain',
+                    'Chances off',
+                    'Said',
+                ], array_map(static function (mixed $g): array {
                     $g = \is_array($g) ? $g : [];
                     $of = static fn (string $k): string => \is_array($g[$k] ?? null) && is_numeric($g[$k]['value'] ?? null) ? \sprintf('%.1f (%.1f to %.1f)', 100 * $g[$k]['value'], 100 * (float) ($g[$k]['low'] ?? 0), 100 * (float) ($g[$k]['high'] ?? 0)) : '–';
 
-                    return [self::word($g['by'] ?? '').' '.self::word($g['group'] ?? $g['label'] ?? ''), self::word($g['rows'] ?? ''), $of('caught'), $of('vain'), $of('off'), self::listed($g['says'] ?? [])];
+                    return [
+                        self::word($g['by'] ?? '').' '.self::word($g['group'] ?? $g['label'] ?? ''),
+                        self::word($g['rows'] ?? ''),
+                        $of('caught'),
+                        $of('vain'),
+                        $of('off'),
+                        self::listed($g['says'] ?? []),
+                    ];
                 }, array_values(\array_slice($risk, 0, 40))));
             }
         }
@@ -500,7 +651,10 @@ final readonly class DossierWriter
     {
         $entries = $this->entities->getRepository(LogEntry::class)->findBy(['study' => $study], ['id' => 'ASC'], 400);
 
-        return new Section('logbook', 'Logbook', \sprintf('%d entries', \count($entries)), [Block::table('', ['When', 'Who', 'What'], array_map(static fn (LogEntry $e): array => [
+        return new Section('logbook', 'Logbook', \sprintf(
+            '%d entries',
+            \count($entries),
+        ), [Block::table('', ['When', 'Who', 'What'], array_map(static fn (LogEntry $e): array => [
             $e->at()->format('j M Y H:i'), $e->user()?->name() ?? '', $e->sentence(),
         ], $entries))]);
     }
@@ -542,6 +696,10 @@ final readonly class DossierWriter
 
     private static function bounded(FigureView $f, ?float $v, ?float $low, ?float $high): string
     {
-        return self::said($f, $v).(null === $low || null === $high ? '' : \sprintf(' (%s to %s)', self::said($f, $low), self::said($f, $high)));
+        return self::said($f, $v).(null === $low || null === $high ? '' : \sprintf(
+            ' (%s to %s)',
+            self::said($f, $low),
+            self::said($f, $high),
+        ));
     }
 }

@@ -117,7 +117,12 @@ final readonly class Dossiers
 
     public function noteTaken(Study $study, User $user, string $format, bool $short): void
     {
-        $this->logbook->write($study, $user, 'decisions', \sprintf('Took the dossier along as %s%s.', strtoupper($format), $short ? ', its short form' : ''));
+        $this->logbook->write(
+            $study,
+            $user,
+            'decisions',
+            \sprintf('Took the dossier along as %s%s.', strtoupper($format), $short ? ', its short form' : ''),
+        );
         $this->entities->flush();
     }
 }

@@ -43,7 +43,14 @@ final readonly class PdfMaker
         $pdf->loadHtml($document->html(), 'UTF-8');
         $pdf->render();
         $canvas = $pdf->getCanvas();
-        $canvas->page_text(510, 806, '{PAGE_NUM} / {PAGE_COUNT}', (string) $pdf->getFontMetrics()->getFont('DejaVu Sans'), 8, [0.35, 0.4, 0.37]);
+        $canvas->page_text(
+            510,
+            806,
+            '{PAGE_NUM} / {PAGE_COUNT}',
+            (string) $pdf->getFontMetrics()->getFont('DejaVu Sans'),
+            8,
+            [0.35, 0.4, 0.37],
+        );
         $count = $canvas->get_page_count();
         $marks = [];
         foreach ($document->sections as $i => $section) {
@@ -57,7 +64,11 @@ final readonly class PdfMaker
     private static function bookmarked(string $pdf, array $marks): string
     {
         // What differs from one moment to the next gives way to as many blanks, so that no place in the file moves.
-        $pdf = (string) preg_replace_callback('~/(CreationDate|ModDate) \((?:[^()\\\\]|\\\\.)*\)~s', static fn (array $m): string => str_repeat(' ', \strlen($m[0])), $pdf);
+        $pdf = (string) preg_replace_callback(
+            '~/(CreationDate|ModDate) \((?:[^()\\\\]|\\\\.)*\)~s',
+            static fn (array $m): string => str_repeat(' ', \strlen($m[0])),
+            $pdf,
+        );
         $pdf = (string) preg_replace_callback('~/ID\s*\[\s*<([0-9a-f]+)>\s*<([0-9a-f]+)>\s*\]~i', static function (array $m): string {
             return str_replace([$m[1], $m[2]], [str_repeat('0', \strlen($m[1])), str_repeat('0', \strlen($m[2]))], $m[0]);
         }, $pdf);
@@ -70,7 +81,14 @@ final readonly class PdfMaker
         $pages = $found[1];
         $next = (int) $size[1];
         $head = (int) $outline[1];
-        $objects = [$head => \sprintf('<< /Type /Outlines /First %d 0 R /Last %d 0 R /Count %d >>', $next, $next + \count($marks) - 1, \count($marks))];
+        $objects = [
+            $head => \sprintf(
+                '<< /Type /Outlines /First %d 0 R /Last %d 0 R /Count %d >>',
+                $next,
+                $next + \count($marks) - 1,
+                \count($marks),
+            ),
+        ];
         foreach ($marks as $i => [$says, $page]) {
             $objects[$next + $i] = \sprintf(
                 '<< /Title <%s> /Parent %d 0 R%s%s /Dest [%d 0 R /Fit] >>',

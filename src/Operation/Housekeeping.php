@@ -27,7 +27,9 @@ final readonly class Housekeeping
     public function run(): array
     {
         $done = [];
-        $orphans = $this->connection->fetchFirstColumn("SELECT t.id FROM data_table t WHERE t.state = 'failed' OR t.state = 'scored' AND NOT EXISTS (SELECT 1 FROM scoring s WHERE s.answers_id = t.id AND s.state IN ('waiting', 'done')) OR t.state = 'importing' AND NOT EXISTS (SELECT 1 FROM job j WHERE j.kind = 'import' AND j.subject = t.id AND j.state IN ('waiting', 'running'))");
+        $orphans = $this->connection->fetchFirstColumn(
+            "SELECT t.id FROM data_table t WHERE t.state = 'failed' OR t.state = 'scored' AND NOT EXISTS (SELECT 1 FROM scoring s WHERE s.answers_id = t.id AND s.state IN ('waiting', 'done')) OR t.state = 'importing' AND NOT EXISTS (SELECT 1 FROM job j WHERE j.kind = 'import' AND j.subject = t.id AND j.state IN ('waiting', 'running'))",
+        );
         foreach ($orphans as $id) {
             if (is_numeric($id)) {
                 $this->store->discard((int) $id);
@@ -41,11 +43,16 @@ final readonly class Housekeeping
         if ($uploads > 0) {
             $done[] = \sprintf('%d files that were sent and not imported cleared away.', $uploads);
         }
-        $results = $this->connection->executeStatement("DELETE FROM fold_result WHERE trial_id IN (SELECT id FROM trial WHERE state IN ('failed', 'cancelled'))");
+        $results = $this->connection->executeStatement(
+            "DELETE FROM fold_result WHERE trial_id IN (SELECT id FROM trial WHERE state IN ('failed', 'cancelled'))",
+        );
         if ($results > 0) {
             $done[] = \sprintf('%d results of trials that were not finished cleared away.', $results);
         }
-        $purged = $this->connection->executeStatement('DELETE FROM study WHERE deleted_at < ?', [gmdate('Y-m-d H:i:s', time() - Study::DAYS_KEPT * 86400)]);
+        $purged = $this->connection->executeStatement(
+            'DELETE FROM study WHERE deleted_at < ?',
+            [gmdate('Y-m-d H:i:s', time() - Study::DAYS_KEPT * 86400)],
+        );
         if ($purged > 0) {
             $done[] = \sprintf('%d studies deleted over 30 days ago are gone for good.', $purged);
         }
@@ -63,20 +70,30 @@ final readonly class Housekeeping
     private function clearUploads(): int
     {
         $used = [];
-        foreach ($this->connection->fetchFirstColumn("SELECT p.payload FROM job_piece p JOIN job j ON j.id = p.job_id WHERE j.kind = 'import' AND j.state IN ('waiting', 'running')") as $payload) {
+        foreach ($this->connection->fetchFirstColumn(
+            "SELECT p.payload FROM job_piece p JOIN job j ON j.id = p.job_id WHERE j.kind = 'import' AND j.state IN ('waiting', 'running')",
+        ) as $payload) {
             $of = \is_string($payload) ? json_decode($payload, true) : null;
             if (\is_array($of) && \is_int($of['upload'] ?? null)) {
                 $used[$of['upload']] = true;
             }
         }
         $cleared = 0;
-        foreach ($this->connection->fetchFirstColumn('SELECT id FROM upload WHERE created_at < ?', [gmdate('Y-m-d H:i:s', time() - self::UPLOADS_KEPT)]) as $id) {
+        foreach ($this->connection->fetchFirstColumn(
+            'SELECT id FROM upload WHERE created_at < ?',
+            [gmdate('Y-m-d H:i:s', time() - self::UPLOADS_KEPT)],
+        ) as $id) {
             if (is_numeric($id) && !isset($used[(int) $id])) {
                 $this->connection->executeStatement('DELETE FROM upload WHERE id = ?', [$id]);
                 ++$cleared;
             }
         }
-        $known = array_flip(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->connection->fetchFirstColumn('SELECT id FROM upload')));
+        $known = array_flip(
+            array_map(
+                static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0,
+                $this->connection->fetchFirstColumn('SELECT id FROM upload'),
+            ),
+        );
         foreach (glob($this->dataDirectory.'/uploads/*.part*') ?: [] as $file) {
             if (!isset($known[(int) basename($file)])) {
                 @unlink($file);

@@ -47,7 +47,11 @@ final readonly class RecheckController
     }
 
     #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'])]
-    #[OA\Response(response: 202, description: 'The same is fitted on newer records too, as a trial', content: new Model(type: JobView::class))]
+    #[OA\Response(
+        response: 202,
+        description: 'The same is fitted on newer records too, as a trial',
+        content: new Model(type: JobView::class),
+    )]
     public function anew(int $id): JsonResponse
     {
         $recheck = $this->access->find(Rechecked::class, $id, 'recheck', Role::Editor);

@@ -57,7 +57,12 @@ final readonly class Replay
     public function read(string $json): array
     {
         $plain = json_decode($json, false, 512);
-        $schema = json_decode((string) file_get_contents($this->projectDirectory.'/docs/schemas/study-1.json'), false, 512, \JSON_THROW_ON_ERROR);
+        $schema = json_decode(
+            (string) file_get_contents($this->projectDirectory.'/docs/schemas/study-1.json'),
+            false,
+            512,
+            \JSON_THROW_ON_ERROR,
+        );
         if (!\is_object($plain) || !\is_object($schema)) {
             throw Problem::invalid('This is no study as Dokimos writes it: it is not JSON.', 'file');
         }
@@ -96,7 +101,12 @@ final readonly class Replay
     public function apply(Study $study, User $user, array $file): array
     {
         $differs = [];
-        /** @var list<array{name: string, fingerprint: string, columns: list<array{name: string, kind: string, use: string, known: bool}>}> $sources */
+        /**
+         * @var list<array{
+         *     name: string, fingerprint: string,
+         *     columns: list<array{name: string, kind: string, use: string, known: bool}>,
+         * }> $sources
+         */
         $sources = $file['sources'];
         foreach ($sources as $source) {
             $table = $this->table($study, $source['name']);
@@ -121,13 +131,23 @@ final readonly class Replay
                 );
             }
             if ($table->fingerprint() !== $source['fingerprint']) {
-                $differs[] = \sprintf('The records of %s are others: fingerprint %s instead of %s.', $source['name'], substr($table->fingerprint(), 0, 12), substr($source['fingerprint'], 0, 12));
+                $differs[] = \sprintf(
+                    'The records of %s are others: fingerprint %s instead of %s.',
+                    $source['name'],
+                    substr($table->fingerprint(), 0, 12),
+                    substr($source['fingerprint'], 0, 12),
+                );
             }
         }
         $this->ask($study, $user, $file);
         $this->prepare($study, $user, $file);
         array_push($differs, ...$this->try($study, $user, $file));
-        $this->logbook->write($study, $user, 'studies', \sprintf('Began again from the file of "%s".', \is_string($file['name']) ? $file['name'] : ''));
+        $this->logbook->write(
+            $study,
+            $user,
+            'studies',
+            \sprintf('Began again from the file of "%s".', \is_string($file['name']) ? $file['name'] : ''),
+        );
         $this->entities->flush();
 
         return $differs;
@@ -138,7 +158,10 @@ final readonly class Replay
     {
         /** @var ?array{table: string, column: string, event: ?string, task: string, figure: string} $target */
         $target = $file['target'];
-        /** @var array{sealedShare?: float|int, folds?: int, repeats?: int, seed?: int, way?: string, column?: ?string, validation?: ?string, sealedValue?: ?string} $split */
+        /**
+         * @var array{sealedShare?: float|int, folds?: int, repeats?: int, seed?: int, way?: string, column?: ?string, validation?: ?string,
+         * sealedValue?: ?string} $split
+         */
         $split = $file['split'] ?? [];
         $table = null === $target ? null : $this->table($study, $target['table']);
         if (null === $target || null === $table) {
@@ -168,6 +191,9 @@ final readonly class Replay
     {
         /** @var list<array{letter: string, name: string, steps: list<array<string, mixed>>}> $variants */
         $variants = $file['variants'];
+        if (null === $this->questions->of($study)->table()) {
+            return;
+        }
         $there = $this->variants->of($study);
         foreach ($variants as $i => $variant) {
             isset($there[$i])
@@ -197,12 +223,21 @@ final readonly class Replay
             $by[$own['letter']] = $variants[$i] ?? null;
         }
         $not = [];
-        /** @var list<array{number: int, variant: ?string, learner: string, settings: array<string, mixed>, part: ?int, choice: ?array<string, mixed>, calibration: string}> $trials */
+        /**
+         * @var list<array{
+         *     number: int, variant: ?string, learner: string, settings: array<string, mixed>,
+         *     part: ?int, choice: ?array<string, mixed>, calibration: string,
+         * }> $trials
+         */
         $trials = $file['trials'];
         foreach ($trials as $trial) {
             $variant = $by[$trial['variant'] ?? ''] ?? null;
             if (null === $variant || 'blend' === $trial['learner']) {
-                $not[] = \sprintf('Trial %d is not done again: %s.', $trial['number'], null === $variant ? 'its variant is gone' : 'a blend is made of others');
+                $not[] = \sprintf(
+                    'Trial %d is not done again: %s.',
+                    $trial['number'],
+                    null === $variant ? 'its variant is gone' : 'a blend is made of others',
+                );
                 continue;
             }
             $this->trials->start($study, $user, new TrialPlan(
@@ -243,11 +278,24 @@ final readonly class Replay
      */
     public function compare(Study $study, array $file): array
     {
-        $own = $this->entities->getRepository(Trial::class)->findBy(['question' => $this->questions->of($study), 'state' => Trial::DONE], ['number' => 'ASC']);
+        $own = $this->entities->getRepository(Trial::class)->findBy(
+            ['question' => $this->questions->of($study), 'state' => Trial::DONE],
+            ['number' => 'ASC'],
+        );
         $same = 0;
         $differs = [];
-        /** @var list<array{number: int, variant: ?string, learner: string, ancestry: array<string, string>, value: ?float, prints: array{figures: string, model: string}}> $trials */
-        $trials = array_values(array_filter(\is_array($file['trials']) ? $file['trials'] : [], static fn (mixed $t): bool => \is_array($t) && null !== ($t['variant'] ?? null) && 'blend' !== ($t['learner'] ?? null)));
+        /**
+         * @var list<array{
+         *     number: int, variant: ?string, learner: string,
+         *     ancestry: array<string, string>, value: ?float, prints: array{figures: string, model: string},
+         * }> $trials
+         */
+        $trials = array_values(
+            array_filter(
+                \is_array($file['trials']) ? $file['trials'] : [],
+                static fn (mixed $t): bool => \is_array($t) && null !== ($t['variant'] ?? null) && 'blend' !== ($t['learner'] ?? null),
+            ),
+        );
         foreach ($trials as $i => $kept) {
             $trial = $own[$i] ?? null;
             if (null === $trial) {
@@ -294,6 +342,8 @@ final readonly class Replay
 
     private function table(Study $study, string $name): ?DataTable
     {
-        return $this->entities->getRepository(DataTable::class)->findOneBy(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
+        return $this->entities->getRepository(DataTable::class)->findOneBy(
+            ['study' => $study, 'name' => $name, 'state' => DataTable::READY],
+        );
     }
 }

@@ -30,12 +30,19 @@ final readonly class ReplayController
 
         return new Response(StudyFile::json($this->file->of($study)), 200, [
             'Content-Type' => 'application/json',
-            'Content-Disposition' => HeaderUtils::makeDisposition('attachment', preg_replace('/[^A-Za-z0-9_.-]+/', '_', $study->name()).'.study.json'),
+            'Content-Disposition' => HeaderUtils::makeDisposition(
+                'attachment',
+                preg_replace('/[^A-Za-z0-9_.-]+/', '_', $study->name()).'.study.json',
+            ),
         ]);
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/replay', methods: ['POST'])]
-    #[OA\Response(response: 200, description: 'Kinds, uses, target, split and variants as the file has them; its trials are begun', content: new Model(type: ReplayView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'Kinds, uses, target, split and variants as the file has them; its trials are begun',
+        content: new Model(type: ReplayView::class),
+    )]
     public function follow(int $id, #[MapRequestPayload] ReplayRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);

@@ -49,7 +49,11 @@ final class RunStudyCommand extends Command
         try {
             $path = $input->getArgument('file');
             $file = $this->replay->read(\is_string($path) ? (string) @file_get_contents($path) : '');
-            $study = $this->studies->create($user, \is_string($file['name']) ? $file['name'] : '', \is_string($file['question']) ? $file['question'] : '');
+            $study = $this->studies->create(
+                $user,
+                \is_string($file['name']) ? $file['name'] : '',
+                \is_string($file['question']) ? $file['question'] : '',
+            );
             $id = $study->id();
             $given = $input->getOption('source');
             foreach (\is_array($given) ? $given : [] as $source) {

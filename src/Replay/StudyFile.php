@@ -30,8 +30,13 @@ final readonly class StudyFile
     {
         $question = $this->questions->of($study);
         $plan = $question->plan();
-        $tables = $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => DataTable::READY], ['id' => 'ASC']);
-        $decisions = $this->entities->createQuery('SELECT d FROM App\Decision\Decision d JOIN d.scoring s WHERE s.study = :study ORDER BY d.id')
+        $tables = $this->entities->getRepository(DataTable::class)->findBy(
+            ['study' => $study, 'state' => DataTable::READY],
+            ['id' => 'ASC'],
+        );
+        $decisions = $this->entities->createQuery(
+            'SELECT d FROM App\Decision\Decision d JOIN d.scoring s WHERE s.study = :study ORDER BY d.id',
+        )
             ->setParameter('study', $study->id())->getResult();
 
         return [
@@ -63,7 +68,15 @@ final readonly class StudyFile
                 ['question' => $question, 'state' => Trial::DONE],
                 ['number' => 'ASC'],
             )),
-            'searches' => array_map(static fn (Search $s): array => ['number' => $s->number(), 'figure' => $s->figure(), 'asked' => $s->asked(), 'tries' => $s->tries()], $this->entities->getRepository(Search::class)->findBy(['question' => $question], ['number' => 'ASC'])),
+            'searches' => array_map(
+                static fn (Search $s): array => [
+                    'number' => $s->number(),
+                    'figure' => $s->figure(),
+                    'asked' => $s->asked(),
+                    'tries' => $s->tries(),
+                ],
+                $this->entities->getRepository(Search::class)->findBy(['question' => $question], ['number' => 'ASC']),
+            ),
             'scorings' => array_map(static fn (Scoring $s): array => [
                 'trial' => $s->trial()->number(), 'table' => $s->table()->name(), 'cutoff' => $s->cutoff(), 'records' => $s->scored(), 'called' => $s->called(),
             ], array_values(array_filter(

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace App\Service;
 
 /**
- * What callers sent, kept only where the owner of a service asks for it, and only as long: a file a day, one call a line. Days that are over
+ * What callers sent, kept only where the owner of a service asks for it, and only as long: a file a day, one call a line. Days that are
+ * over
  * go with the next call, when the page is looked at, and at housekeeping.
  */
 final readonly class Inputs

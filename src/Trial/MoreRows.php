@@ -33,7 +33,10 @@ final readonly class MoreRows
             return $rows;
         }
         $labels = $this->reader->labels($column);
-        usort($rows, static fn (int $a, int $b): int => [null === $labels[$a], $labels[$a], $a] <=> [null === $labels[$b], $labels[$b], $b]);
+        usort(
+            $rows,
+            static fn (int $a, int $b): int => [null === $labels[$a], $labels[$a], $a] <=> [null === $labels[$b], $labels[$b], $b],
+        );
 
         return $rows;
     }
@@ -65,7 +68,10 @@ final readonly class MoreRows
         if (null === $more) {
             return [$table, $outcome, $weights, $labels, []];
         }
-        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(409, 'The newer records that it learns from are gone.');
+        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(
+            409,
+            'The newer records that it learns from are gone.',
+        );
         $rows = \array_slice($this->order($newer, $more['by']), 0, $more['rows']);
         $came = $this->outcome($trial->question(), $newer);
         $rows = array_values(array_filter($rows, static fn (int $row): bool => is_finite($came[$row])));

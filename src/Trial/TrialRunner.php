@@ -209,7 +209,9 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         $figures['importance'] = TrialFigures::importance(array_values(array_filter($lost, is_array(...))), $plan->folds);
         $figures += self::told($model);
         if (null !== $cross) {
-            $model = array_diff_key($model, ['calibrated' => 1]) + (null === $cross->calibrated ? [] : ['calibrated' => $cross->calibrated->toArray()]);
+            $model = array_diff_key($model, ['calibrated' => 1]) + (null === $cross->calibrated ? [] : [
+                'calibrated' => $cross->calibrated->toArray(),
+            ]);
             $figures['calibrated'] = self::calibrated($cross, $before);
         }
         $trial->finish($figures, $model, $answers);

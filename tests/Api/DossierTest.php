@@ -29,7 +29,20 @@ final class DossierTest extends ApiTestCase
     {
         $view = $this->call('GET', '/api/studies/2/dossier');
         self::assertSame(
-            ['short', 'question', 'table', 'preparation', 'trials', 'judgment', 'reasons', 'decisions', 'recheck', 'approvals', 'methods', 'logbook'],
+            [
+                'short',
+                'question',
+                'table',
+                'preparation',
+                'trials',
+                'judgment',
+                'reasons',
+                'decisions',
+                'recheck',
+                'approvals',
+                'methods',
+                'logbook',
+            ],
             array_column($view['sections'], 'key'),
         );
         self::assertSame([false, false], array_column(\array_slice($view['sections'], -2), 'on'));

@@ -12,7 +12,10 @@ final class ReplayTest extends ApiTestCase
         $this->signIn();
         $this->client->request('GET', '/api/studies/2/saved');
         $file = (string) $this->client->getResponse()->getContent();
-        self::assertStringContainsString('Nobody_home.study.json', (string) $this->client->getResponse()->headers->get('Content-Disposition'));
+        self::assertStringContainsString(
+            'Nobody_home.study.json',
+            (string) $this->client->getResponse()->headers->get('Content-Disposition'),
+        );
         /** @var array<string, mixed> $saved */
         $saved = json_decode($file, true, 512, \JSON_THROW_ON_ERROR);
         self::assertSame(['dokimos-study/1', 'Nobody home', 2], [$saved['schema'], $saved['name'], \count((array) $saved['trials'])]);

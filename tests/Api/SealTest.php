@@ -426,7 +426,9 @@ final class SealTest extends ApiTestCase
                     str_starts_with($path, '/api/tables/') ? [200] : [200, 404, 409, 422],
                     $address.': '.substr((string) $response->getContent(), 0, 300),
                 );
-                $out[$path.' '.$i] = self::blanked($response->getStatusCode().' '.('' === (string) $response->getContent() ? $this->client->getInternalResponse()->getContent() : (string) $response->getContent()));
+                $out[$path.' '.$i] = self::blanked(
+                    $response->getStatusCode().' '.('' === (string) $response->getContent() ? $this->client->getInternalResponse()->getContent() : (string) $response->getContent()),
+                );
             }
         }
         foreach ([['kind' => 'gather', 'key' => 'house', 'figures' => [['how' => 'mean', 'column' => 'minutes']]]] as $combination) {

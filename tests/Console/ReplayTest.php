@@ -44,7 +44,10 @@ final class ReplayTest extends TestCase
         self::assertCount(2, $saved['trials']);
         // The demo's source, drawn by its own seed once more.
         $visits = $this->folder.'/visits.csv';
-        $this->console(['dokimos:demo:generate', '--dir='.$this->folder.'/made', '--rows='.$saved['sources'][0]['rows'], '--only=visits'], true);
+        $this->console(
+            ['dokimos:demo:generate', '--dir='.$this->folder.'/made', '--rows='.$saved['sources'][0]['rows'], '--only=visits'],
+            true,
+        );
         $made = glob($this->folder.'/made/visits*.csv') ?: [];
         self::assertNotSame([], $made);
         rename($made[0], $visits);

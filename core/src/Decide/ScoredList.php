@@ -123,7 +123,9 @@ final readonly class ScoredList
 
     private function number(?float $number): ?string
     {
-        return null === $number ? null : NumberColumn::write($this->full ? $number : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $number));
+        return null === $number ? null : NumberColumn::write(
+            $this->full ? $number : (float) \sprintf('%.'.self::NUMBER_DIGITS.'G', $number),
+        );
     }
 
     private function chance(?float $chance): ?string

@@ -13,8 +13,13 @@ final readonly class Block
      * @param list<list<string>>       $rows
      * @param string                   $svg  of a picture; what it shows stands in its text
      */
-    private function __construct(public string $kind, public string $text, public array $head = [], public array $rows = [], public string $svg = '')
-    {
+    private function __construct(
+        public string $kind,
+        public string $text,
+        public array $head = [],
+        public array $rows = [],
+        public string $svg = '',
+    ) {
     }
 
     public static function text(string $text): self

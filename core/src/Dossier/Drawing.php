@@ -48,7 +48,14 @@ final class Drawing
             ++$k;
         }
 
-        return self::whole($out.self::text(($left + $right) / 2, $bottom + 34, $below, 'middle').self::text($left - 40, $top, '', 'start').self::title($beside));
+        return self::whole(
+            $out.self::text(
+                ($left + $right) / 2,
+                $bottom + 34,
+                $below,
+                'middle',
+            ).self::text($left - 40, $top, '', 'start').self::title($beside),
+        );
     }
 
     /**
@@ -59,7 +66,10 @@ final class Drawing
      */
     public static function intervals(array $lines, string $below, ?float $beside = null): string
     {
-        $ends = array_filter([...array_merge(...array_map(static fn (array $l): array => [$l[1], $l[2], $l[3]], $lines)), $beside], is_float(...));
+        $ends = array_filter(
+            [...array_merge(...array_map(static fn (array $l): array => [$l[1], $l[2], $l[3]], $lines)), $beside],
+            is_float(...),
+        );
         if ([] === $ends) {
             return self::whole('');
         }

@@ -231,7 +231,9 @@ final readonly class ColumnDrift
     /** What is missing now, less then. */
     private static function shares(int $then, int $rowsThen, int $now, int $rowsNow): Interval
     {
-        return Interval::wilson((float) $now, (float) $rowsNow)->less(Interval::wilson((float) $then, (float) $rowsThen)) ?? new Interval(null);
+        return Interval::wilson((float) $now, (float) $rowsNow)->less(
+            Interval::wilson((float) $then, (float) $rowsThen),
+        ) ?? new Interval(null);
     }
 
     /**

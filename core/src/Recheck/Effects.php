@@ -14,7 +14,8 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 
 /**
- * What moved in the columns that a model asks for, ordered by what it does to its answers: how much they are as they are because a column is
+ * What moved in the columns that a model asks for, ordered by what it does to its answers: how much they are as they are because a column
+ * is
  * as it is now, and not as it was. For that each record is answered once more with a value of the column drawn from training. It says what
  * the model does with the change, not whether that is right.
  */
@@ -44,8 +45,17 @@ final class Effects
             if (null !== $drift->p) {
                 $p[$name] = $drift->p;
             }
-            [$points, $moved] = self::changed($as, $model->answers($some->with($name, self::drawn($then->column($name), $some, $name, $seed))));
-            $out[] = ['column' => $name, 'drift' => (Kind::Date === $kind ? ['kind' => 'date'] : []) + $drift->toArray(), 'holm' => null, 'points' => $points, 'moved' => $moved];
+            [$points, $moved] = self::changed(
+                $as,
+                $model->answers($some->with($name, self::drawn($then->column($name), $some, $name, $seed))),
+            );
+            $out[] = [
+                'column' => $name,
+                'drift' => (Kind::Date === $kind ? ['kind' => 'date'] : []) + $drift->toArray(),
+                'holm' => null,
+                'points' => $points,
+                'moved' => $moved,
+            ];
         }
         $holm = Holm::adjusted($p);
         foreach ($out as $i => $line) {

@@ -41,7 +41,13 @@ final readonly class Promise
         }
 
         // The one that changed most was chosen among all classes.
-        return null === $worst ? null : new self($worst->then, $worst->now, $worst->change, min(1.0, $many * ($worst->p ?? 1.0)), $worst->of);
+        return null === $worst ? null : new self(
+            $worst->then,
+            $worst->now,
+            $worst->change,
+            min(1.0, $many * ($worst->p ?? 1.0)),
+            $worst->of,
+        );
     }
 
     /** @return array{float, float} what it is, and its variance */

@@ -15,7 +15,8 @@ use Dokimos\Core\Task\CutOff;
 use Dokimos\Core\Task\Task;
 
 /**
- * A model on newer records whose outcomes are known, held against what it was examined on. Two tests decide, adjusted for each other (Holm):
+ * A model on newer records whose outcomes are known, held against what it was examined on. Two tests decide, adjusted for each other
+ * (Holm):
  * whether the study's figure is worse, and whether what is promised has parted from what comes. Definition: docs/methods/recheck.md.
  */
 final readonly class Recheck
@@ -171,7 +172,10 @@ final readonly class Recheck
             $shares[] = [Interval::wilson((float) $hits, (float) $events), Interval::wilson((float) $hits, (float) $called)];
         }
         $lines = [];
-        foreach ([['caught', 'Caught', 'share of the events that are called'], ['right', 'Right, if called', 'share of the calls with the event']] as $k => [$key, $name, $title]) {
+        foreach ([
+            ['caught', 'Caught', 'share of the events that are called'],
+            ['right', 'Right, if called', 'share of the calls with the event'],
+        ] as $k => [$key, $name, $title]) {
             $difference = $shares[1][$k]->less($shares[0][$k]);
             $lines[] = new Line(
                 $key,
@@ -268,7 +272,11 @@ final readonly class Recheck
         if ([] !== $reasons) {
             return [Verdict::WearingOff, $reasons];
         }
-        $seen = \sprintf('With %s newer records a loss of %s would be seen four times in five', number_format($rows), $figure->said($visible));
+        $seen = \sprintf(
+            'With %s newer records a loss of %s would be seen four times in five',
+            number_format($rows),
+            $figure->said($visible),
+        );
         if (null !== $matters && $visible > $matters) {
             return [Verdict::TooFew, [\sprintf('%s; %s is what matters.', $seen, $figure->said($matters))]];
         }

@@ -57,7 +57,11 @@ final class Remedies
 
         return [
             'key' => $key,
-            'figure' => (null === $sample ? null : $figure->interval($sample))?->toArray() ?? ['value' => null, 'low' => null, 'high' => null],
+            'figure' => (null === $sample ? null : $figure->interval($sample))?->toArray() ?? [
+                'value' => null,
+                'low' => null,
+                'high' => null,
+            ],
             'promise' => Promise::of($learned->known(), $known)?->toArray(),
         ];
     }

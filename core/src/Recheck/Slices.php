@@ -37,7 +37,11 @@ final class Slices
             $out[] = [
                 'label' => (string) $label,
                 'rows' => \count($rows),
-                'figure' => (null === $sample ? null : $figure->interval($sample))?->toArray() ?? ['value' => null, 'low' => null, 'high' => null],
+                'figure' => (null === $sample ? null : $figure->interval($sample))?->toArray() ?? [
+                    'value' => null,
+                    'low' => null,
+                    'high' => null,
+                ],
                 'promised' => Task::MORE === $now->task ? null : array_sum($first) / \count($first),
                 'came' => (match ($now->task) {
                     Task::TWO => Interval::wilson((float) array_sum($some->outcome), (float) \count($rows)),

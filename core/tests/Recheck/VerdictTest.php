@@ -92,7 +92,11 @@ final class VerdictTest extends TestCase
         }
         self::assertLessThanOrEqual(0.05, $came['wearing off'] / $runs, (string) json_encode($came));
         self::assertLessThanOrEqual(0.01, $came['no longer'] / $runs, (string) json_encode($came));
-        $rows > 200 ? self::assertGreaterThan(0.9, $came['holds'] / $runs, (string) json_encode($came)) : self::assertGreaterThan(0, $came['too few to tell'] + $came['holds']);
+        $rows > 200 ? self::assertGreaterThan(
+            0.9,
+            $came['holds'] / $runs,
+            (string) json_encode($came),
+        ) : self::assertGreaterThan(0, $came['too few to tell'] + $came['holds']);
     }
 
     /** @return iterable<string, array{string, int, float, float, Verdict}> */
@@ -135,7 +139,11 @@ final class VerdictTest extends TestCase
 
     public function testWhatCannotBeToldIsSaid(): void
     {
-        $then = new Judged(Task::TWO, [0.0, 1.0, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0], new Answers([.1, .9, .2, .8, .3, .7, .4, .6, .5, .5]));
+        $then = new Judged(
+            Task::TWO,
+            [0.0, 1.0, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0, 0.0, 1.0],
+            new Answers([.1, .9, .2, .8, .3, .7, .4, .6, .5, .5]),
+        );
         foreach ([[], [0.0], [0.0, 0.0, 0.0], [\NAN, 1.0]] as $outcome) {
             $now = new Judged(Task::TWO, $outcome, new Answers(array_fill(0, \count($outcome), 0.3)));
             $told = Recheck::of($then, $now, Figures::ranking(Task::TWO), CutOff::at(0.5));
