@@ -23,7 +23,7 @@ export interface FigureLine {
   units: boolean
 }
 
-export interface Promised {
+interface Promised {
   then: Bounds
   now: Bounds
   change: Bounds
@@ -50,7 +50,7 @@ export interface Moved {
   moved: number
 }
 
-export interface Slice {
+interface Slice {
   label: string
   rows: number
   figure: Bounds
