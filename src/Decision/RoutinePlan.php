@@ -24,6 +24,7 @@ final readonly class RoutinePlan
      * @param string                $when     by hand, every day or every week
      * @param array<string, string> $answers  by column what becomes of values beyond training
      * @param int                   $hour     of the day, for those that come by themselves
+     * @param bool                  $recheck  whether the model is held against the records, where their outcomes are known
      */
     public function __construct(
         #[Assert\NotBlank(message: 'Name the table that is scored.'), Assert\Length(max: 120)]
@@ -44,6 +45,7 @@ final readonly class RoutinePlan
         #[Assert\Range(min: 0, max: 23, notInRangeMessage: 'An hour is 0 to 23.')]
         public int $hour = 5,
         public array $answers = [],
+        public bool $recheck = false,
     ) {
     }
 
@@ -87,7 +89,8 @@ final readonly class RoutinePlan
          *     export: ?array<string, mixed>,
          *     when: string,
          *     hour: int,
-         *     answers?: array<string, string>
+         *     answers?: array<string, string>,
+         *     recheck?: bool
          * } $kept
          */
         $export = $kept['export'];
@@ -112,6 +115,7 @@ final readonly class RoutinePlan
             $kept['when'],
             $kept['hour'],
             $kept['answers'] ?? [],
+            $kept['recheck'] ?? false,
         );
     }
 }

@@ -47,6 +47,7 @@ final readonly class Routines
         private Logbook $logbook,
         private Shifts $shifts,
         private Approvals $approvals,
+        private Rechecking $rechecking,
     ) {
     }
 
@@ -204,6 +205,10 @@ final readonly class Routines
         if (null !== $decision && null !== $plan->export) {
             $done = $this->exports->write($decision, $routine->user(), $plan->export);
             $says[] = \sprintf('%s written to %s', number_format((int) $done->written), $done->table);
+        }
+        if ($plan->recheck) {
+            $this->rechecking->begin($routine->trial(), $routine->user(), $table, $plan->cutoff);
+            $says[] = 'the model is rechecked on them';
         }
         $this->keep($routine, $scoring, $decision, $made, ucfirst(implode('; ', $says)).'.');
     }

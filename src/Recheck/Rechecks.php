@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Recheck;
 
 use App\Account\User;
+use App\Decision\Rechecking;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
@@ -17,7 +18,7 @@ use Dokimos\Core\Recheck\Remedies;
 use Dokimos\Core\Table\Kind;
 
 /** Begins rechecks, and what follows from them. */
-final readonly class Rechecks
+final readonly class Rechecks implements Rechecking
 {
     public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Trials $trials)
     {
@@ -59,6 +60,11 @@ final readonly class Rechecks
         $this->entities->flush();
 
         return $job;
+    }
+
+    public function begin(Trial $trial, User $user, DataTable $table, float $cutoff): void
+    {
+        $this->start($trial, $user, new RecheckRequest($table->id(), cutoff: $cutoff));
     }
 
     private function day(DataTable $table): ?string

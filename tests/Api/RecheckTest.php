@@ -93,6 +93,21 @@ final class RecheckTest extends ApiTestCase
         self::assertEqualsWithDelta($newest['figure']['value'], $again['told']['figures'][0]['now']['value'], 1e-9);
     }
 
+    public function testARoutineRechecksWhatItScores(): void
+    {
+        $made = $this->call('POST', "/api/studies/$this->study/routines", [
+            'trialId' => $this->trial,
+            'name' => 'A month later',
+            'plan' => ['table' => 'visits_recent', 'cutoff' => 0.2, 'recheck' => true],
+        ], 201);
+        $this->call('POST', "/api/routines/{$made['id']}/run", null, 202);
+        $this->work();
+        $this->work();
+        $recheck = $this->told();
+        self::assertSame(['done', 'visits_recent'], [$recheck['state'], $recheck['tableName']]);
+        self::assertSame('caught', $recheck['told']['figures'][\count($recheck['told']['figures']) - 2]['key']);
+    }
+
     public function testWithoutOutcomesWhatMovedIsToldAlone(): void
     {
         $this->call('POST', "/api/trials/$this->trial/rechecks", ['tableId' => $this->table('bookings')], 202);

@@ -109,7 +109,7 @@ describe('an action list', () => {
       columns: { of: string; as: string }[]
     }
     expect([asked.which, asked.format]).toEqual(['acted', 'csv'])
-    expect(asked.columns.map((c) => c.as)).toEqual(['how likely', 'visit_id', 'value', 'return', 'tier', 'assigned'])
+    expect(asked.columns.map((c) => c.as)).toEqual(['how likely', 'visit_id', 'value', 'return', 'tier', 'assigned', 'status'])
     await says('Two columns are named "a".')
   })
 

@@ -72,7 +72,7 @@ const recheck = {
       column('travel_km', { mean_training: 11.4, mean_newer: 14.9 }, 0.6),
     ],
     periods: [{ label: '2026-03-02', rows: 200, figure: bounds(0.8), promised: 0.17, came: bounds(0.2) }],
-    groups: [],
+    groups: [{ by: 'slot', groups: [{ label: '08-10', rows: 120, figure: bounds(0.7), promised: 0.2, came: bounds(0.31) }] }],
     remedies: [
       { key: 'leave', figure: bounds(0.767), promise: { then: bounds(0), now: bounds(0.04, 0.02), change: bounds(0.04), p: 0.01 } },
       { key: 'anew', figure: bounds(0.828), promise: { then: bounds(0), now: bounds(0.01, 0.02), change: bounds(0.01), p: 0.4 } },
@@ -98,6 +98,8 @@ describe('a recheck', () => {
     await says('job_type moved, and moves the answers most')
     await says('heat pump, new: 6.2%')
     await says('Fit it anew: AUC 0.828')
+    await says('AUC by slot')
+    await says('31.0')
     await says('4.0 points low')
     await says('as they should')
     expect(screen.getByText('wearing off', { selector: 'li' })).toHaveAttribute('aria-current', 'true')

@@ -50,7 +50,7 @@ export interface Moved {
   moved: number
 }
 
-interface Slice {
+export interface Slice {
   label: string
   rows: number
   figure: Bounds

@@ -2662,6 +2662,8 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+            /** @default false */
+            recheck?: boolean;
         };
         RoutineRequest: {
             /** @default 0 */

@@ -21,6 +21,7 @@ export function SaveRoutine({ scoring, onClose }: { scoring: Scoring; onClose: (
   const [table, setTable] = useState('calls')
   const [when, setWhen] = useState<When>('by hand')
   const [hour, setHour] = useState('5')
+  const [recheck, setRecheck] = useState(false)
   const key = list.data?.key ?? null
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -70,6 +71,16 @@ export function SaveRoutine({ scoring, onClose }: { scoring: Scoring; onClose: (
               )}
             </>
           )}
+          ,{' '}
+          <Slot
+            label="Whether the model is rechecked"
+            value={recheck ? 'yes' : 'no'}
+            choices={[
+              { value: 'no', label: 'do not recheck the model' },
+              { value: 'yes', label: 'recheck the model on it' },
+            ]}
+            onChange={(v) => setRecheck(v === 'yes')}
+          />
           ;{' '}
           <Slot
             label="When"
@@ -124,6 +135,7 @@ export function SaveRoutine({ scoring, onClose }: { scoring: Scoring; onClose: (
                   when,
                   hour: Number(hour) || 0,
                   answers: scoring.answers,
+                  recheck,
                 },
               },
               { onSuccess: onClose },

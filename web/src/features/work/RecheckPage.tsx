@@ -3,14 +3,14 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useRecheck, useRechecks, type Recheck } from '../../data/recheck'
 import { useStudy } from '../../data/study'
-import { useTables } from '../../data/table'
+import { useRegister, useTables } from '../../data/table'
 import { useJobs, isOver } from '../../data/job'
 import { useApprovals } from '../../data/work'
 import { count, date, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { Columns, Figures, Periods, Promises, Remedies, Scale } from './RecheckParts'
+import { Columns, Figures, Groups, Periods, Promises, Remedies, Scale } from './RecheckParts'
 
 /** Newer records put a model to the test: does it still hold, why not, and what is to be done. */
 export function RecheckPage() {
@@ -100,6 +100,11 @@ function Answer({ recheck }: { recheck: Recheck }) {
         <Periods told={told} by={recheck.by ?? null} />
         <Remedies told={told} />
       </div>
+      {told.groups.map((g) => (
+        <div className="parts-row" key={g.by}>
+          <Groups told={told} by={g.by} groups={g.groups} />
+        </div>
+      ))}
     </>
   )
 }
@@ -114,8 +119,10 @@ function Ask({ studyId, first, busy, onDone }: { studyId: number; first: boolean
   const usual = done.find((t) => t.number === inForce?.trialNumber) ?? done[0]
   const [trialId, setTrial] = useState<string>()
   const [tableId, setTable] = useState<string>()
+  const [group, setGroup] = useState('')
   const trial = done.find((t) => String(t.id) === trialId) ?? usual
   const table = tables.find((t) => String(t.id) === tableId) ?? tables.find((t) => t.name.includes('recent')) ?? tables[0]
+  const columns = useRegister(table?.id)
   if (!trial || !table) {
     return (
       <div className="empty">
@@ -149,6 +156,18 @@ function Ask({ studyId, first, busy, onDone }: { studyId: number; first: boolean
           choices={tables.map((t) => ({ value: String(t.id), label: `${t.name}, ${whole(t.rows)} records` }))}
           onChange={setTable}
         />
+        , told{' '}
+        <Slot
+          label="Groups"
+          value={group}
+          choices={[
+            { value: '', label: 'of all together' },
+            ...(columns.data?.columns ?? [])
+              .filter((c) => c.kind === 'category' || c.kind === 'yes/no')
+              .map((c) => ({ value: c.name, label: `by ${c.name} too` })),
+          ]}
+          onChange={setGroup}
+        />
         .
       </p>
       <p className="soft small">
@@ -161,7 +180,10 @@ function Ask({ studyId, first, busy, onDone }: { studyId: number; first: boolean
         disabled={start.isPending || busy}
         onClick={() =>
           start.mutate(
-            { trialId: trial.id, body: { tableId: table.id, cutoff: inForce?.cutoff ?? null, groups: [] } as never },
+            {
+              trialId: trial.id,
+              body: { tableId: table.id, cutoff: inForce?.cutoff ?? null, groups: group === '' ? [] : [group] } as never,
+            },
             { onSuccess: onDone },
           )
         }
