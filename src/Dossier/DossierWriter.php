@@ -82,12 +82,12 @@ final readonly class DossierWriter
     }
 
     /**
+     * @param list<Section>                                                                   $sections all there are
      * @param list<string>                                                                    $off
      * @param list<array{section: string, text: string, print: bool, by: string, at: string}> $comments
      */
-    public function document(Study $study, array $off, bool $short, array $comments = []): Document
+    public function document(Study $study, array $sections, array $off, bool $short, array $comments = []): Document
     {
-        $sections = $this->sections($study);
         $kept = $short ? \array_slice($sections, 0, 1) : array_values(array_filter(
             $sections,
             static fn (Section $s): bool => !\in_array($s->key, $off, true),

@@ -34,8 +34,8 @@ final readonly class Dossiers
     {
         $plan = $this->plan($study);
         $sections = $this->writer->sections($study);
-        $document = $this->document($study, false);
-        [, $pages, $count] = $this->pdf->make($document);
+        $document = $this->writer->document($study, $sections, $plan->off(), false, $plan->comments());
+        [$pages, $count] = $this->pdf->pages($document);
         $told = [];
         foreach ($document->sections as $i => $section) {
             $told[$section->key] = (new Document('', '', [$section], $document->comments))->inner($i);
@@ -59,7 +59,7 @@ final readonly class Dossiers
     {
         $plan = $this->plan($study);
 
-        return $this->writer->document($study, $plan->off(), $short, $plan->comments());
+        return $this->writer->document($study, $this->writer->sections($study), $plan->off(), $short, $plan->comments());
     }
 
     /** @return array{string, string} bytes, and what kind they are of */

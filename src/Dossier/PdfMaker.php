@@ -19,6 +19,24 @@ final readonly class PdfMaker
     {
     }
 
+    /**
+     * The page of each section, and how many there are; kept for as long as the document is the same.
+     *
+     * @return array{array<string, int>, int}
+     */
+    public function pages(Document $document): array
+    {
+        $path = $this->dataDirectory.'/cache/dossier-'.hash('xxh128', $document->html()).'.json';
+        $kept = json_decode((string) @file_get_contents($path), true);
+        if (\is_array($kept) && \is_array($kept[0] ?? null) && \is_int($kept[1] ?? null)) {
+            return [array_map(static fn (mixed $page): int => \is_int($page) ? $page : 1, $kept[0]), $kept[1]];
+        }
+        [, $pages, $count] = $this->make($document);
+        @file_put_contents($path, json_encode([$pages, $count]));
+
+        return [$pages, $count];
+    }
+
     /** @return array{string, array<string, int>, int} bytes, the page that each section begins on, and how many pages there are */
     public function make(Document $document): array
     {

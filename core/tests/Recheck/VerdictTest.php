@@ -19,7 +19,7 @@ use Random\Randomizer;
 /** How often each verdict comes where it should, and where it should not. */
 final class VerdictTest extends TestCase
 {
-    private const RUNS = 200;
+    private const RUNS = 120;
 
     /**
      * Records of which the model knows what there is to know, but for so much.
