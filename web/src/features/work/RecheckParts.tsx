@@ -65,17 +65,23 @@ export function Figures({ told: t, tableName }: { told: Told; tableName: string 
       <table className="ledger" aria-label="Figures then and now">
         <thead>
           <tr>
-            <th style={{ width: 124 }}>Figure</th>
-            <th className="n">{t.examined === 'sealed rows' ? `Sealed, ${whole(t.rows_then)}` : `Then, ${whole(t.rows_then)}`}</th>
-            <th className="n">Now, {whole(t.rows_now)}</th>
-            <th style={{ width: 96 }}>
+            <th style={{ width: 108 }}>Figure</th>
+            <th className="n" style={{ width: 116 }}>
+              {t.examined === 'sealed rows' ? `Sealed, ${whole(t.rows_then)}` : `Then, ${whole(t.rows_then)}`}
+            </th>
+            <th className="n" style={{ width: 116 }}>
+              Now, {whole(t.rows_now)}
+            </th>
+            <th style={{ width: 92 }}>
               <span className="soft">then</span> and <span className="brass">now</span>
             </th>
-            <th className="n">Change</th>
-            <th className="n" style={{ width: 52 }}>
+            <th className="n" style={{ width: 64 }}>
+              Change
+            </th>
+            <th className="n" style={{ width: 58 }}>
               p
             </th>
-            <th style={{ width: 104 }}>Verdict</th>
+            <th style={{ width: 100 }}>Verdict</th>
           </tr>
         </thead>
         <tbody>
