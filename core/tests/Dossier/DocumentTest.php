@@ -20,9 +20,15 @@ final class DocumentTest extends TestCase
             Block::text($evil),
             Block::table($evil, [$evil, 'n'], [[$evil, '1,204 ± 3'], ['plain', 'words']]),
             Block::picture($evil, Drawing::lines([$evil => [[0.0, 0.1], [1.0, 0.9]]], [0.0, 1.0], [0.0, 1.0], $evil, '')),
-        ])], [['section' => 'one', 'by' => $evil, 'text' => $evil], ['section' => 'two', 'by' => 'x', 'text' => 'of another section']]))->html();
+        ])], [
+            ['section' => 'one', 'by' => $evil, 'text' => $evil],
+            ['section' => 'two', 'by' => 'x', 'text' => 'of another section'],
+        ]))->html();
         self::assertStringNotContainsString('<script', $html);
-        self::assertStringContainsString('&lt;script&gt;alert(1)&lt;/script&gt; &amp; &quot;quotes&quot; <strong>strong</strong> 3 * 4', $html);
+        self::assertStringContainsString(
+            '&lt;script&gt;alert(1)&lt;/script&gt; &amp; &quot;quotes&quot; <strong>strong</strong> 3 * 4',
+            $html,
+        );
         self::assertStringContainsString('<td class="n">1,204 ± 3</td>', $html);
         self::assertStringContainsString('<td>words</td>', $html);
         self::assertStringNotContainsString('of another section', $html);
@@ -33,12 +39,20 @@ final class DocumentTest extends TestCase
 
     public function testPicturesAreWellFormedWhateverTheyShow(): void
     {
-        $odd = [[], [['only a name <&>', null, null, null]], [['one', 0.5, 0.5, 0.5]], [['far', -1e9, -2e9, 1e9], ['near', 0.0, null, null]]];
+        $odd = [
+            [],
+            [['only a name <&>', null, null, null]],
+            [['one', 0.5, 0.5, 0.5]],
+            [['far', -1e9, -2e9, 1e9], ['near', 0.0, null, null]],
+        ];
         foreach ($odd as $lines) {
             self::assertInstanceOf(\SimpleXMLElement::class, simplexml_load_string(Drawing::intervals($lines, 'below', 0.0)));
         }
         foreach ([[], ['a' => []], ['a' => [[0.0, 0.0]], 'b' => [[0.0, 1.0], [1.0, 0.0]], 'c & d' => [[0.5, 0.5]]]] as $lines) {
-            self::assertInstanceOf(\SimpleXMLElement::class, simplexml_load_string(Drawing::lines($lines, [0.0, 0.0], [0.0, 1.0], '<', '', true)));
+            self::assertInstanceOf(
+                \SimpleXMLElement::class,
+                simplexml_load_string(Drawing::lines($lines, [0.0, 0.0], [0.0, 1.0], '<', '', true)),
+            );
         }
     }
 

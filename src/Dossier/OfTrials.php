@@ -1,0 +1,220 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Dossier;
+
+use App\Judgment\Judgments;
+use App\Judgment\Section\ClassSection;
+use App\Judgment\Section\EventSection;
+use App\Judgment\Section\FigureLine;
+use App\Judgment\Section\NumberSection;
+use App\Question\Question;
+use App\Reasons\Matters;
+use App\Trial\FigureView;
+use App\Trial\StandingsView;
+use App\Trial\Trial;
+use App\Trial\TrialView;
+use Dokimos\Core\Dossier\Block;
+use Dokimos\Core\Dossier\Drawing;
+use Dokimos\Core\Dossier\Section;
+
+/** The sections of a dossier on what was tried, how good it is, and why. */
+final readonly class OfTrials
+{
+    public function __construct(
+        private Judgments $judgments,
+        private Matters $matters,
+    ) {
+    }
+
+    /** Shares of events reached when the highest chances are acted on first. */
+    public function caught(EventSection $event): Block
+    {
+        $points = [[0.0, 0.0]];
+        $rows = 0;
+        foreach ($event->tenths as $tenth) {
+            $rows += $tenth->rows;
+            if (null !== $tenth->caught) {
+                $points[] = [$rows / max(1, $event->rows - $event->unanswered), $tenth->caught];
+            }
+        }
+        $third = $event->tenths[2]->caught ?? null;
+
+        return Block::picture(
+            \sprintf(
+                'Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30 %%.',
+                null === $third ? '–' : Said::share($third),
+            ),
+            Drawing::lines(
+                ['the model' => $points, 'at random' => [[0.0, 0.0], [1.0, 1.0]]],
+                [0.0, 1.0],
+                [0.0, 1.0],
+                'share of records acted on, highest chance first',
+                '',
+            ),
+        );
+    }
+
+    /** @param class-string $kind */
+    public function section(Trial $trial, string $kind): ?object
+    {
+        foreach ($this->judgments->of($trial)->sections as $section) {
+            if ($section instanceof $kind) {
+                return $section;
+            }
+        }
+
+        return null;
+    }
+
+    public function tried(StandingsView $standings): Section
+    {
+        $figure = $standings->measure;
+        $done = array_values(array_filter($standings->trials, static fn (TrialView $t): bool => null !== $t->value));
+        $blocks = [Block::text(\sprintf(
+            '*%s made; %s. %s',
+            1 === \count($standings->trials) ? 'One trial* was' : \count($standings->trials).' trials* were',
+            0 === $standings->sealOpenings ? 'the seal was never opened' : \sprintf(
+                'the seal was opened %d %s',
+                $standings->sealOpenings,
+                1 === $standings->sealOpenings ? 'time' : 'times',
+            ),
+            null === $standings->luck ? '' : \sprintf(
+                'Of the leader\'s figure %s is luck of being chosen.',
+                Said::said($figure, $standings->luck),
+            ),
+        ))];
+        $blocks[] = Block::picture(
+            \sprintf('%s of each trial with its interval of 95 %%; the dashed line is doing nothing.', $figure->name),
+            Drawing::intervals(
+                array_map(
+                    static fn (TrialView $t): array => [$t->number.' '.$t->title, $t->value, $t->low, $t->high],
+                    \array_slice($done, 0, 20),
+                ),
+                $figure->name,
+                $standings->baseline,
+            ),
+        );
+        $blocks[] = Block::table('All trials, hidden ones too', [
+            'No.',
+            'Trial',
+            $figure->name,
+            'Settings other than usual',
+            'To read',
+        ], array_map(static fn (TrialView $t): array => [
+            (string) $t->number,
+            $t->title.(null === $t->variantLetter ? '' : ' on '.$t->variantLetter).([] === $t->stale ? '' : ', stale'),
+            Said::bounded($figure, $t->value, $t->low, $t->high),
+            implode('; ', $t->settings),
+            $t->size,
+        ], $standings->trials));
+        $f = $standings->finalists;
+        $name = static fn (?int $id): string => array_values(
+            array_filter($standings->trials, static fn (TrialView $t): bool => $t->id === $id),
+        )[0]->title ?? 'none';
+        $blocks[] = Block::text(\sprintf(
+            'Finalists: *%s* is the strongest, *%s* the clearest of at most %d leaves, rules or terms.%s',
+            $name($f->strongest),
+            $name($f->clearest),
+            $f->reading,
+            null === $f->price ? '' : \sprintf(' The price of clarity is %s.', Said::bounded($figure, $f->price, $f->low, $f->high)),
+        ));
+
+        return new Section(
+            'trials',
+            'Trials',
+            1 === \count($standings->trials) ? 'One trial' : \sprintf('%d trials, and why these two', \count($standings->trials)),
+            $blocks,
+        );
+    }
+
+    public function judgment(Trial $trial, Question $question): Section
+    {
+        $view = $this->judgments->of($trial);
+        $blocks = [];
+        foreach ($view->sections as $section) {
+            if ($section instanceof EventSection || $section instanceof NumberSection || $section instanceof ClassSection) {
+                $blocks[] = Block::table('Every figure with its interval of 95 %', [
+                    'Figure',
+                    'Validation',
+                    'Doing nothing',
+                    'Sealed',
+                    'What it means',
+                ], array_map(static fn (FigureLine $l): array => [
+                    $l->figure->name,
+                    Said::bounded($l->figure, $l->interval->value, $l->interval->low, $l->interval->high),
+                    Said::said($l->figure, $l->baseline),
+                    null === $l->sealed ? 'sealed' : Said::bounded($l->figure, $l->sealed->value, $l->sealed->low, $l->sealed->high),
+                    $l->says,
+                ], $section->figures));
+            }
+            if ($section instanceof EventSection) {
+                $blocks[] = $this->caught($section);
+                $bins = array_map(static fn ($c): array => [$c->mean, $c->rate], $section->calibration);
+                if ([] !== $bins) {
+                    $top = max(0.1, ...array_merge(...$bins));
+                    $blocks[] = Block::picture(
+                        'Chances given, beside what came: on the dotted line they hold.',
+                        Drawing::lines(['what came' => $bins], [0.0, $top], [0.0, $top], 'chance given', '', true),
+                    );
+                }
+            }
+        }
+        foreach ($view->notes as $note) {
+            $blocks[] = Block::text($note);
+        }
+        $figure = FigureView::of($question->figureOf($trial->line()->task));
+
+        return new Section(
+            'judgment',
+            'Judgment',
+            \sprintf(
+                'Trial %d, %s: %s %s',
+                $view->trial->number,
+                $view->trial->title,
+                $figure->name,
+                Said::bounded($figure, $view->trial->value, $view->trial->low, $view->trial->high),
+            ),
+            $blocks,
+        );
+    }
+
+    public function reasons(Trial $trial): Section
+    {
+        $view = $this->matters->of($trial, null);
+        if ([] === $view->columns) {
+            return new Section(
+                'reasons',
+                'Reasons',
+                'What matters was not asked yet',
+                [Block::text('Open Reasons, and the dossier tells what the trial goes by.')],
+            );
+        }
+        $most = \array_slice($view->columns, 0, 15);
+
+        return new Section('reasons', 'Reasons', \sprintf('%s matters most', $view->columns[0]->column), [
+            Block::text(
+                \sprintf(
+                    '%d of %d columns carry what can be told from noise. A column that goes with %s need not bring it about: these are effects in the model.',
+                    $view->carry,
+                    \count($view->columns),
+                    $view->event,
+                ),
+            ),
+            Block::picture(
+                'What the ranking figure loses when a column is shuffled, with its interval.',
+                Drawing::intervals(
+                    array_map(static fn ($c): array => [$c->column, $c->lost, $c->low, $c->high], $most),
+                    'lost when shuffled',
+                    0.0,
+                ),
+            ),
+            Block::table('What each column does', ['Column', 'Lost when shuffled', 'Which way'], array_map(static fn ($c): array => [
+                $c->column,
+                null === $c->lost ? '–' : \sprintf('%.4f', $c->lost).(null === $c->low || null === $c->high ? '' : \sprintf(' (%.4f to %.4f)', $c->low, $c->high)),
+                $c->goes,
+            ], $most)),
+        ]);
+    }
+}
