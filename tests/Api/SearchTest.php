@@ -122,6 +122,7 @@ final class SearchTest extends ApiTestCase
 
     public function testASettingThatCannotBeFittedIsSaidAndTheOthersGoOn(): void
     {
+        $this->withoutNote();
         $spaces = [['learner' => 'logistic', 'settings' => ['selection' => ['list' => ['all of them', 'best subsets']]]]];
         $search = $this->call('POST', '/api/studies/1/searches', $this->asked(['spaces' => $spaces]), 202)['subject'];
         $this->work();
