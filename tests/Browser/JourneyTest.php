@@ -338,6 +338,7 @@ final class JourneyTest extends Journey
             $dir.'/model.json',
             $dir.'/bookings.csv',
             '--out='.$dir.'/scored.csv',
+            '--status=draft',
             '--cutoff=0.2',
             '--reasons',
         ]);
