@@ -19,7 +19,7 @@ use Random\Randomizer;
 /** How often each verdict comes where it should, and where it should not. */
 final class VerdictTest extends TestCase
 {
-    private const RUNS = 120;
+    private const RUNS = 80;
 
     /**
      * Records of which the model knows what there is to know, but for so much.
@@ -116,12 +116,12 @@ final class VerdictTest extends TestCase
     {
         $r = Random::stream(5, 'verdicts');
         $found = 0;
-        for ($i = 0; $i < 40; ++$i) {
+        for ($i = 0; $i < 20; ++$i) {
             $told = self::recheck(self::records($r, $task, 1200), self::records($r, $task, $rows, $off, $part));
             $found += $told->verdict === $wanted ? 1 : 0;
             self::assertNotSame([], $told->reasons);
         }
-        self::assertGreaterThan(32, $found);
+        self::assertGreaterThan(16, $found);
     }
 
     public function testAColumnThatIsGoneEndsIt(): void
