@@ -43,7 +43,7 @@ final readonly class OfTrials
 
         return Block::picture(
             \sprintf(
-                'Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30 %%.',
+                'Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30%%.',
                 null === $third ? '–' : Said::share($third),
             ),
             Drawing::lines(
@@ -86,7 +86,7 @@ final readonly class OfTrials
             ),
         ))];
         $blocks[] = Block::picture(
-            \sprintf('%s of each trial with its interval of 95 %%; the dashed line is doing nothing.', $figure->name),
+            \sprintf('%s of each trial with its interval of 95%%; the dashed line is doing nothing.', $figure->name),
             Drawing::intervals(
                 array_map(
                     static fn (TrialView $t): array => [$t->number.' '.$t->title, $t->value, $t->low, $t->high],
@@ -135,7 +135,7 @@ final readonly class OfTrials
         $blocks = [];
         foreach ($view->sections as $section) {
             if ($section instanceof EventSection || $section instanceof NumberSection || $section instanceof ClassSection) {
-                $blocks[] = Block::table('Every figure with its interval of 95 %', [
+                $blocks[] = Block::table('Every figure with its interval of 95%', [
                     'Figure',
                     'Validation',
                     'Doing nothing',

@@ -31,7 +31,7 @@ final class Said
 
     public static function share(float $v): string
     {
-        return \sprintf('%.1f %%', 100 * $v);
+        return \sprintf('%.1f%%', 100 * $v);
     }
 
     public static function said(FigureView $f, ?float $v): string

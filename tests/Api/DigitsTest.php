@@ -102,7 +102,7 @@ final class DigitsTest extends ApiTestCase
         self::assertSame($sorted, $cells);
         $this->client->request('GET', $path.'/file?carry[]=2023&carry[]=0&carry[]==sum&carry[]=gone');
         $lines = explode("\r\n", trim((string) $this->client->getInternalResponse()->getContent()));
-        self::assertSame("2023,0,'=sum,2025_chance,called,because", $lines[0]);
+        self::assertSame("2023,0,'=sum,2025_chance,called,because,status", $lines[0]);
         self::assertStringContainsString(",'=1+1,", implode("\n", $lines), 'a cell that a spreadsheet would run is guarded');
         $kept = $this->call('POST', $path.'/table', ['name' => 'digits scored'], 202)['subject'];
         $this->work();

@@ -141,7 +141,7 @@ final class SliceTest extends ApiTestCase
         self::assertSame(1, $this->call('GET', '/api/scorings/'.$scoring['id'].'/rows?search=V1000007&carry[]=visit_id')['total']);
         $this->client->request('GET', '/api/scorings/'.$scoring['id'].'/file?carry[]=visit_id');
         $lines = explode("\r\n", trim((string) $this->client->getInternalResponse()->getContent()));
-        self::assertSame('visit_id,return_visit_chance,called,because', $lines[0]);
+        self::assertSame('visit_id,return_visit_chance,called,because,status', $lines[0]);
         self::assertCount(61, $lines);
 
         $sentences = array_column($this->call('GET', "/api/studies/$id/logbook")['entries'], 'sentence');

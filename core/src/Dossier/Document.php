@@ -88,7 +88,7 @@ final readonly class Document
 
     private static function isNumber(string $cell): bool
     {
-        return 1 === preg_match('/^[−+-]?[\d.,]+( ?%| ±.*| \(.*)?$/u', $cell);
+        return 1 === preg_match('/^[−+-]?[\d.,]+(%| ±.*| \(.*)?$/u', $cell);
     }
 
     private static function plain(string $text): string
