@@ -45,7 +45,9 @@ final readonly class Doubtful
     /** @return list<int> rows from 0, in the order of the table */
     public function rows(Scoring $scoring): array
     {
-        $key = 'doubtful.'.Stamp::of([self::FORM, $scoring->id(), $scoring->answers()->id()]);
+        // Numbers are given again where a backup is brought back; records are not.
+        $of = [$scoring->id(), $scoring->answers()->id(), $scoring->table()->fingerprint(), $scoring->trial()->id()];
+        $key = 'doubtful.'.Stamp::of([self::FORM, ...$of]);
         $kept = $this->cache->get($key, function (ItemInterface $item) use ($scoring): string {
             $item->expiresAfter(self::KEPT);
 
