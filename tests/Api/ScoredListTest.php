@@ -179,7 +179,8 @@ final class ScoredListTest extends ApiTestCase
         self::assertNotFalse($handle);
         fwrite($handle, (string) $this->client->getInternalResponse()->getContent());
         rewind($handle);
-        self::assertSame(['visit_id', 'booking_note', 'outcome_chance', 'called', 'because', 'status'], fgetcsv($handle, null, ',', '"', ''));
+        $head = ['visit_id', 'booking_note', 'outcome_chance', 'called', 'because', 'status'];
+        self::assertSame($head, fgetcsv($handle, null, ',', '"', ''));
         $rows = array_column($this->call('GET', $this->path.'/rows?carry[]=visit_id&carry[]=booking_note')['rows'], null, 'number');
         for ($number = 1; false !== $line = fgetcsv($handle, null, ',', '"', ''); ++$number) {
             $row = $rows[$number];
