@@ -123,7 +123,7 @@ final class TasksTest extends ApiTestCase
         self::assertSame(1500, array_sum($batch['histogram']));
         self::assertSame($batch['highest'], $rows[0]['answer']);
         self::assertSame([null, null, []], [$rows[0]['chance'], $rows[0]['called'], $rows[0]['shares']]);
-        self::assertSame('visit_id,minutes_on_site_predicted,because', $file[0]);
+        self::assertSame('visit_id,minutes_on_site_predicted,because,status', $file[0]);
         self::assertStringStartsWith(\sprintf('V100001,%s,', (float) \sprintf('%.6G', $reasons['answer'])), $file[1]);
         $variant = $this->call('GET', '/api/studies/'.$study['id'].'/preparation')['variants'][0]['id'];
         self::assertStringContainsString(
