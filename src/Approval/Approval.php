@@ -11,7 +11,10 @@ use App\Trial\Trial;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 
-/** That a named person let a trial be used, on which evidence, within which limits. It is never changed: withdrawing it adds to it. */
+/**
+ * That a named person let a trial be used, on which evidence, within which limits. It is never changed: withdrawing it adds to it, and so
+ * does a later day to look again.
+ */
 #[ORM\Entity]
 #[ORM\UniqueConstraint(columns: ['study_id', 'number'])]
 class Approval implements InStudy
@@ -36,6 +39,13 @@ class Approval implements InStudy
 
     #[ORM\Column(length: 120, options: ['default' => ''])]
     private string $withdrawnBy = '';
+
+    /**
+     * @var list<array{again: string, at: string, by: string, verdict: string}>|null later days to look again, each with the recheck it
+     *                                                                               stands on
+     */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    private ?array $later = null;
 
     /**
      * @param int                  $number   of the study's approvals, from 1
@@ -115,10 +125,29 @@ class Approval implements InStudy
         return $this->limits;
     }
 
-    /** The day to look again. */
+    /** The day to look again: the last one that was set. */
     public function again(): \DateTimeImmutable
     {
-        return $this->again;
+        $last = $this->later()[\count($this->later()) - 1] ?? null;
+
+        return null === $last ? $this->again : new \DateTimeImmutable($last['again']);
+    }
+
+    /** @return list<array{again: string, at: string, by: string, verdict: string}> later days, the first set first */
+    public function later(): array
+    {
+        return $this->later ?? [];
+    }
+
+    /** @param string $verdict of the recheck that it stands on */
+    public function lookLater(\DateTimeImmutable $again, string $by, string $verdict): void
+    {
+        $this->later = [...$this->later(), [
+            'again' => $again->format('Y-m-d'),
+            'at' => (new \DateTimeImmutable())->format(\DATE_ATOM),
+            'by' => $by,
+            'verdict' => $verdict,
+        ]];
     }
 
     public function rule(): string

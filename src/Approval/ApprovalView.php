@@ -8,11 +8,14 @@ namespace App\Approval;
 final readonly class ApprovalView
 {
     /**
-     * @param list<string>                                    $atRisk    groups that the cut-off serves worse than all others, in sentences
-     * @param array<string, mixed>                            $evidence  as it was kept
-     * @param string                                          $stamp     fingerprint of evidence and model
-     * @param bool                                            $due       whether its day to look again has come
-     * @param array{at: string, by: string, why: string}|null $withdrawn
+     * @param list<string>                                                        $atRisk    groups that the cut-off serves worse than all
+     *                                                                                       others, in sentences
+     * @param array<string, mixed>                                                $evidence  as it was kept
+     * @param string                                                              $stamp     fingerprint of evidence and model
+     * @param bool                                                                $due       whether its day to look again has come
+     * @param array{at: string, by: string, why: string}|null                     $withdrawn
+     * @param list<array{again: string, at: string, by: string, verdict: string}> $later     days to look again that took the place of the
+     *                                                                                       first
      */
     public function __construct(
         public int $id,
@@ -32,6 +35,7 @@ final readonly class ApprovalView
         public string $stamp,
         public ?array $withdrawn,
         public string $at,
+        public array $later,
     ) {
     }
 
@@ -59,6 +63,7 @@ final readonly class ApprovalView
             \is_string($prints['model'] ?? null) ? $prints['model'] : '',
             $approval->withdrawn(),
             $approval->createdAt()->format(\DATE_ATOM),
+            $approval->later(),
         );
     }
 

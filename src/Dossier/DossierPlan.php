@@ -16,7 +16,7 @@ class DossierPlan
     #[ORM\Column(name: 'left_out', type: Types::JSON)]
     private array $off = ['methods', 'logbook'];
 
-    /** @var list<array{section: string, text: string, print: bool, by: string, at: string}> */
+    /** @var list<array{section: string, text: string, print: bool, by: string, at: string, quote?: string}> */
     #[ORM\Column(type: Types::JSON)]
     private array $comments = [];
 
@@ -37,15 +37,23 @@ class DossierPlan
         return $this->off;
     }
 
-    /** @return list<array{section: string, text: string, print: bool, by: string, at: string}> */
+    /** @return list<array{section: string, text: string, print: bool, by: string, at: string, quote?: string}> */
     public function comments(): array
     {
         return $this->comments;
     }
 
     /**
-     * @param list<string>                                                                    $off
-     * @param list<array{section: string, text: string, print: bool, by: string, at: string}> $comments
+     * @return list<array{section: string, text: string, print: bool, by: string, at: string, quote?: string}> those that the files print
+     */
+    public function printed(): array
+    {
+        return array_values(array_filter($this->comments, static fn (array $c): bool => $c['print']));
+    }
+
+    /**
+     * @param list<string>                                                                                    $off
+     * @param list<array{section: string, text: string, print: bool, by: string, at: string, quote?: string}> $comments
      */
     public function change(array $off, array $comments): void
     {

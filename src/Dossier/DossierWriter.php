@@ -54,7 +54,7 @@ final readonly class DossierWriter
             );
         }
         if (null !== $standings && [] !== $standings->trials) {
-            $sections[] = $this->tried->tried($standings);
+            $sections[] = $this->tried->tried($study, $standings);
         }
         if (null !== $leader && null !== $standings) {
             array_push($sections, $this->tried->judgment($leader, $question), $this->tried->reasons($leader));
@@ -72,9 +72,9 @@ final readonly class DossierWriter
     }
 
     /**
-     * @param list<Section>                                                                   $sections all there are
-     * @param list<string>                                                                    $off
-     * @param list<array{section: string, text: string, print: bool, by: string, at: string}> $comments
+     * @param list<Section>                                                                                   $sections all there are
+     * @param list<string>                                                                                    $off
+     * @param list<array{section: string, text: string, print: bool, by: string, at: string, quote?: string}> $comments
      */
     public function document(Study $study, array $sections, array $off, bool $short, array $comments = []): Document
     {
@@ -82,12 +82,6 @@ final readonly class DossierWriter
             $sections,
             static fn (Section $s): bool => !\in_array($s->key, $off, true),
         ));
-        $printed = [];
-        foreach ($comments as $comment) {
-            if ($comment['print']) {
-                $printed[] = ['section' => $comment['section'], 'by' => $comment['by'], 'text' => $comment['text']];
-            }
-        }
         $last = $this->entities->getRepository(LogEntry::class)->findOneBy(['study' => $study], ['id' => 'DESC']);
         $as = null === $last ? '' : ', as of '.$last->at()->format('j M Y');
 
@@ -95,7 +89,9 @@ final readonly class DossierWriter
             $study->name(),
             \sprintf('%s%s', '' === $study->question() ? 'A study' : $study->question(), $as),
             $kept,
-            $printed,
+            array_map(static fn (array $c): array => [
+                'section' => $c['section'], 'by' => $c['by'], 'text' => $c['text'], 'quote' => $c['quote'] ?? '', 'print' => $c['print'],
+            ], $comments),
         );
     }
 
@@ -117,6 +113,7 @@ final readonly class DossierWriter
         }
         $view = TrialView::of($leader);
         $figure = $standings->measure;
+        $at = '/study/'.$study->id();
         $blocks = [
             Block::text(\sprintf(
                 'Predicted is *%s* for each record of %s, by %s columns known when the decision is made. %s.',
@@ -128,20 +125,20 @@ final readonly class DossierWriter
                 $table->name(),
                 number_format($view->columns),
                 $this->data->split($question, $table),
-            )),
+            ), $at.'/trials'),
             Block::text(\sprintf(
-                '*%s* (trial %d) leads: %s %s on rows it had not learned from%s. %s',
+                '*%s* (trial %d) leads: %s *%s* on rows it had not learned from%s. %s',
                 $view->title,
                 $view->number,
                 $figure->name,
                 Said::bounded($figure, $view->value, $view->low, $view->high),
                 null === $standings->baseline ? '' : \sprintf('; doing nothing scores %s', Said::said($figure, $standings->baseline)),
                 $standings->measureSays,
-            )),
+            ), $at.'/judgment/'.$leader->id()),
         ];
         $event = $this->tried->section($leader, EventSection::class);
         if ($event instanceof EventSection && [] !== $event->tenths) {
-            $blocks[] = $this->tried->caught($event);
+            $blocks[] = Pictures::caught($event);
         }
         if (null === $leader->opening()) {
             $blocks[] = Block::text(
@@ -160,7 +157,7 @@ final readonly class DossierWriter
                 (string) $approval->trial()?->number(),
                 Said::ended($approval->sentence()),
                 Said::ended($approval->limits()),
-            ));
+            ), $at.'/decisions/service');
         if (null !== $recheck) {
             $blocks[] = Block::text(
                 \sprintf(
@@ -169,6 +166,7 @@ final readonly class DossierWriter
                     $recheck->verdict(),
                     Said::listed($recheck->told()['reasons'] ?? []),
                 ),
+                $at.'/decisions/recheck',
             );
         }
         $title = null !== $event && $event instanceof EventSection && [] !== $event->tenths && null !== ($event->tenths[2]->caught ?? null)

@@ -35,10 +35,10 @@ final readonly class Dossiers
         $plan = $this->plan($study);
         $sections = $this->writer->sections($study);
         $document = $this->writer->document($study, $sections, $plan->off(), false, $plan->comments());
-        [$pages, $count] = $this->pdf->pages($document);
+        [$pages, $count] = $this->pdf->pages($this->writer->document($study, $sections, $plan->off(), false, $plan->printed()));
         $told = [];
         foreach ($document->sections as $i => $section) {
-            $told[$section->key] = (new Document('', '', [$section], $document->comments))->inner($i);
+            $told[$section->key] = (new Document('', '', [$section], $document->comments))->inner($i, true);
         }
 
         return new DossierView(
@@ -59,7 +59,7 @@ final readonly class Dossiers
     {
         $plan = $this->plan($study);
 
-        return $this->writer->document($study, $this->writer->sections($study), $plan->off(), $short, $plan->comments());
+        return $this->writer->document($study, $this->writer->sections($study), $plan->off(), $short, $plan->printed());
     }
 
     /** @return array{string, string} bytes, and what kind they are of */
@@ -90,7 +90,7 @@ final readonly class Dossiers
         $plan = $this->plan($study);
         $before = [];
         foreach ($plan->comments() as $old) {
-            $before[$old['section']."\0".$old['text']] = $old;
+            $before[$old['section']."\0".($old['quote'] ?? '')."\0".$old['text']] = $old;
         }
         $comments = [];
         foreach ($request->comments as $comment) {
@@ -101,13 +101,14 @@ final readonly class Dossiers
             if ('' === $text) {
                 throw Problem::invalid('A comment says something.', 'comments');
             }
-            $old = $before[$comment->section."\0".$text] ?? null;
+            $old = $before[$comment->section."\0".$comment->quote."\0".$text] ?? null;
             $comments[] = [
                 'section' => $comment->section,
                 'text' => $text,
                 'print' => $comment->print,
                 'by' => $old['by'] ?? $user->name(),
                 'at' => $old['at'] ?? (new \DateTimeImmutable())->format(\DATE_ATOM),
+                'quote' => $comment->quote,
             ];
         }
         $plan->change(array_values(array_unique($request->off)), $comments);

@@ -33,7 +33,7 @@ final readonly class OfData
                 $question->target() ?? 'nothing yet',
                 null === $question->event() ? '' : \sprintf(' being "%s"', $question->event()),
                 $table->name(),
-            )),
+            ), \sprintf('/study/%d/trials', $study->id())),
             Block::text($this->split($question, $table).'.'),
             Block::text(null === $plan ? 'No split plan was made.' : \sprintf(
                 'Each trial was fitted %d times (%d folds, %d %s), by seed %d%s.',
@@ -75,7 +75,7 @@ final readonly class OfData
                 \count($table->columns()),
                 implode(', ', array_map(static fn (string $use, int $n): string => $n.' '.$use, array_keys($uses), $uses)),
                 $table->fileName(),
-            )),
+            ), \sprintf('/study/%d/table/%d', $table->study()->id(), $table->id())),
             Block::table('Columns', ['Column', 'Kind', 'Use', 'Missing'], array_map(static fn (TableColumn $c): array => [
                 $c->name(),
                 $c->kind()->value,
@@ -83,6 +83,7 @@ final readonly class OfData
                 Said::share(($c->profile()['missing'] ?? 0) / max(1, $table->rows())),
             ], $table->columns())),
         ];
+        array_push($blocks, ...Pictures::missing($table));
         $blocks[] = [] === $found->findings ? Block::text('Nothing was found that deserves a decision.') : Block::table(
             \sprintf('What was found, and what became of it (%d)', \count($found->findings)),
             ['Finding', 'Said of it'],
@@ -117,7 +118,7 @@ final readonly class OfData
                 $view->columnsBefore,
                 number_format($view->missingBefore),
                 number_format($view->missingAfter),
-            ));
+            ), \sprintf('/study/%d/preparation', $study->id()));
             if ([] !== $view->steps) {
                 $blocks[] = Block::table('Steps, each with its toll', [
                     'Step',

@@ -4,19 +4,21 @@ declare(strict_types=1);
 
 namespace App\Dossier;
 
+use App\Http\Problem;
 use App\Judgment\Judgments;
 use App\Judgment\Section\ClassSection;
 use App\Judgment\Section\EventSection;
 use App\Judgment\Section\FigureLine;
 use App\Judgment\Section\NumberSection;
 use App\Question\Question;
+use App\Reasons\Effects;
 use App\Reasons\Matters;
+use App\Study\Study;
 use App\Trial\FigureView;
 use App\Trial\StandingsView;
 use App\Trial\Trial;
 use App\Trial\TrialView;
 use Dokimos\Core\Dossier\Block;
-use Dokimos\Core\Dossier\Drawing;
 use Dokimos\Core\Dossier\Section;
 
 /** The sections of a dossier on what was tried, how good it is, and why. */
@@ -25,35 +27,8 @@ final readonly class OfTrials
     public function __construct(
         private Judgments $judgments,
         private Matters $matters,
+        private Effects $effects,
     ) {
-    }
-
-    /** Shares of events reached when the highest chances are acted on first. */
-    public function caught(EventSection $event): Block
-    {
-        $points = [[0.0, 0.0]];
-        $rows = 0;
-        foreach ($event->tenths as $tenth) {
-            $rows += $tenth->rows;
-            if (null !== $tenth->caught) {
-                $points[] = [$rows / max(1, $event->rows - $event->unanswered), $tenth->caught];
-            }
-        }
-        $third = $event->tenths[2]->caught ?? null;
-
-        return Block::picture(
-            \sprintf(
-                'Of all events, %s are among the 30 of 100 records with the highest chances; at random it would be 30%%.',
-                null === $third ? '–' : Said::share($third),
-            ),
-            Drawing::lines(
-                ['the model' => $points, 'at random' => [[0.0, 0.0], [1.0, 1.0]]],
-                [0.0, 1.0],
-                [0.0, 1.0],
-                'share of records acted on, highest chance first',
-                '',
-            ),
-        );
     }
 
     /** @param class-string $kind */
@@ -68,7 +43,7 @@ final readonly class OfTrials
         return null;
     }
 
-    public function tried(StandingsView $standings): Section
+    public function tried(Study $study, StandingsView $standings): Section
     {
         $figure = $standings->measure;
         $done = array_values(array_filter($standings->trials, static fn (TrialView $t): bool => null !== $t->value));
@@ -84,18 +59,8 @@ final readonly class OfTrials
                 'Of the leader\'s figure %s is luck of being chosen.',
                 Said::said($figure, $standings->luck),
             ),
-        ))];
-        $blocks[] = Block::picture(
-            \sprintf('%s of each trial with its interval of 95%%; the dashed line is doing nothing.', $figure->name),
-            Drawing::intervals(
-                array_map(
-                    static fn (TrialView $t): array => [$t->number.' '.$t->title, $t->value, $t->low, $t->high],
-                    \array_slice($done, 0, 20),
-                ),
-                $figure->name,
-                $standings->baseline,
-            ),
-        );
+        ), $opens = \sprintf('/study/%d/judgment', $study->id()))];
+        $blocks[] = Pictures::trials($figure, \array_slice($done, 0, 20), $standings->baseline);
         $blocks[] = Block::table('All trials, hidden ones too', [
             'No.',
             'Trial',
@@ -119,7 +84,7 @@ final readonly class OfTrials
             $name($f->clearest),
             $f->reading,
             null === $f->price ? '' : \sprintf(' The price of clarity is %s.', Said::bounded($figure, $f->price, $f->low, $f->high)),
-        ));
+        ), $opens);
 
         return new Section(
             'trials',
@@ -148,17 +113,7 @@ final readonly class OfTrials
                     null === $l->sealed ? 'sealed' : Said::bounded($l->figure, $l->sealed->value, $l->sealed->low, $l->sealed->high),
                     $l->says,
                 ], $section->figures));
-            }
-            if ($section instanceof EventSection) {
-                $blocks[] = $this->caught($section);
-                $bins = array_map(static fn ($c): array => [$c->mean, $c->rate], $section->calibration);
-                if ([] !== $bins) {
-                    $top = max(0.1, ...array_merge(...$bins));
-                    $blocks[] = Block::picture(
-                        'Chances given, beside what came: on the dotted line they hold.',
-                        Drawing::lines(['what came' => $bins], [0.0, $top], [0.0, $top], 'chance given', '', true),
-                    );
-                }
+                array_push($blocks, ...Pictures::judged($section));
             }
         }
         foreach ($view->notes as $note) {
@@ -196,25 +151,31 @@ final readonly class OfTrials
         return new Section('reasons', 'Reasons', \sprintf('%s matters most', $view->columns[0]->column), [
             Block::text(
                 \sprintf(
-                    '%d of %d columns carry what can be told from noise. A column that goes with %s need not bring it about: these are effects in the model.',
+                    '*%d of %d columns* carry what can be told from noise. '
+                    .'A column that goes with %s need not bring it about: these are effects in the model.',
                     $view->carry,
                     \count($view->columns),
                     $view->event,
                 ),
+                \sprintf('/study/%d/reasons?trial=%d', $trial->study()->id(), $trial->id()),
             ),
-            Block::picture(
-                'What the ranking figure loses when a column is shuffled, with its interval.',
-                Drawing::intervals(
-                    array_map(static fn ($c): array => [$c->column, $c->lost, $c->low, $c->high], $most),
-                    'lost when shuffled',
-                    0.0,
-                ),
-            ),
+            Pictures::matters($most),
+            ...$this->effect($trial, $most[0]->column),
             Block::table('What each column does', ['Column', 'Lost when shuffled', 'Which way'], array_map(static fn ($c): array => [
                 $c->column,
                 null === $c->lost ? '–' : \sprintf('%.4f', $c->lost).(null === $c->low || null === $c->high ? '' : \sprintf(' (%.4f to %.4f)', $c->low, $c->high)),
                 $c->goes,
             ], $most)),
         ]);
+    }
+
+    /** @return list<Block> how answers bend with a column; none where that cannot be told of it */
+    private function effect(Trial $trial, string $column): array
+    {
+        try {
+            return Pictures::effect($this->effects->of($trial, $column, null, []));
+        } catch (Problem) {
+            return [];
+        }
     }
 }

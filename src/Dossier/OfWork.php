@@ -6,6 +6,8 @@ namespace App\Dossier;
 
 use App\Approval\Approvals;
 use App\Decision\Decision;
+use App\Decision\DecisionView;
+use App\Decision\Weighing;
 use App\Logbook\LogEntry;
 use App\Question\Question;
 use App\Recheck\Rechecked;
@@ -17,6 +19,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Dossier\Block;
 use Dokimos\Core\Dossier\Section;
 use Dokimos\Core\Learners\Learners;
+use Dokimos\Core\Task\Task;
 
 /** The sections of a dossier on what became of a model, and on how all of it was done. */
 final readonly class OfWork
@@ -25,6 +28,7 @@ final readonly class OfWork
         private EntityManagerInterface $entities,
         private Approvals $approvals,
         private Rechecks $rechecks,
+        private Weighing $weighing,
     ) {
     }
 
@@ -38,28 +42,73 @@ final readonly class OfWork
             return new Section('decisions', 'Decisions', 'No list was made', [Block::text('No records were scored into a list yet.')]);
         }
 
-        return new Section('decisions', 'Decisions', 1 === \count($all) ? 'One list' : \count($all).' lists', [Block::table(
-            'Lists, with the terms they were made on',
-            ['List', 'Of', 'Trial', 'Terms'],
-            array_map(static fn (Decision $d): array => [
-                $d->name(),
-                $d->scoring()->table()->name(),
-                (string) $d->scoring()->trial()->number(),
-                self::terms($d->terms()),
-            ], $all),
-        )]);
-    }
-
-    private static function terms(object $terms): string
-    {
-        $said = [];
-        foreach (get_object_vars($terms) as $name => $value) {
-            if ((\is_int($value) || \is_float($value) || \is_string($value)) && '' !== $value) {
-                $said[] = strtolower((string) preg_replace('/([A-Z])/', ' $1', $name)).' '.$value;
-            }
+        $blocks = [];
+        foreach ($all as $decision) {
+            $view = $this->weighing->of($decision);
+            $blocks[] = Block::text(\sprintf(
+                '*%s*, of %s records of %s scored by trial %d: *%s*. %s',
+                $view->name,
+                number_format($view->scored),
+                $view->tableName,
+                $view->trialNumber,
+                Task::MORE === $view->task
+                    ? implode(', ', array_map(static fn ($a): string => $a->name.' '.number_format($a->records), $view->actions))
+                    : \sprintf(
+                        '%s are acted on, expected return %s%s',
+                        number_format($view->acted->actions),
+                        $view->terms->unit,
+                        number_format($view->acted->return),
+                    ),
+                self::terms($view),
+            ), \sprintf('/study/%d/decisions/%d/list/%d', $study->id(), $view->scoringId, $view->id));
+            array_push($blocks, ...Pictures::returns($view));
         }
 
-        return implode('; ', $said);
+        return new Section('decisions', 'Decisions', 1 === \count($all) ? 'One list' : \count($all).' lists', $blocks);
+    }
+
+    /** What a list stands on, in sentences. */
+    private static function terms(DecisionView $view): string
+    {
+        $t = $view->terms;
+        if (Task::MORE === $view->task) {
+            return 'Each action has an amount for each class.';
+        }
+        $money = static fn (float $v): string => $t->unit.number_format($v, 0.0 === fmod($v, 1.0) ? 0 : 2);
+        $said = [\sprintf(
+            'An action costs %s and works in %.0f of 100 cases (%.0f to %.0f); a prevented event is worth %s.',
+            $money($t->cost),
+            100 * $t->works,
+            100 * $t->worksLow,
+            100 * $t->worksHigh,
+            null === $t->worthColumn ? $money($t->worth) : 'what '.$t->worthColumn.' says',
+        )];
+        if ($t->kept < 1.0) {
+            $said[] = \sprintf('Of that value %.0f of 100 stay.', 100 * $t->kept);
+        }
+        if ($t->costOnSuccess > 0.0 || $t->costInVain > 0.0) {
+            $said[] = \sprintf('Success costs %s more, acting in vain %s.', $money($t->costOnSuccess), $money($t->costInVain));
+        }
+        if (null !== $t->most || null !== $t->each) {
+            $said[] = \sprintf(
+                'There can be %s.',
+                implode(' and ', array_filter([
+                    null === $t->most ? '' : number_format($t->most).' actions in all',
+                    null === $t->each ? '' : \sprintf('%s for each %s', number_format($t->each), $t->eachBy ?? 'group'),
+                ])),
+            );
+        }
+        if ($t->share > 0.0) {
+            $said[] = \sprintf('%.0f of 100 are left untouched by draw, to compare with.', 100 * $t->share);
+        }
+        if (null !== $t->limit && Task::NUMBER === $view->task) {
+            $said[] = \sprintf('The event is to be %s %s.', $t->side, (string) $t->limit);
+        }
+        if (null !== $view->costBorne) {
+            $said[] = \sprintf('It would return nothing if an action cost %s.', $money($view->costBorne));
+        }
+
+        return implode(' ', $said);
     }
 
     public function rechecked(Study $study): Section
@@ -84,6 +133,7 @@ final readonly class OfWork
                     $recheck->verdict(),
                     Said::listed($told['reasons'] ?? []),
                 ),
+                \sprintf('/study/%d/decisions/recheck', $study->id()),
             );
             /** @var list<array{name: string, then: array<string, ?float>, now: array<string, ?float>, p: ?float, says: string}> $figures */
             $figures = \is_array($told['figures'] ?? null) ? $told['figures'] : [];
@@ -97,6 +147,7 @@ final readonly class OfWork
             ], array_map(static fn (array $f): array => [
                 $f['name'], $plain($f['then']), $plain($f['now']), null === $f['p'] ? '–' : \sprintf('%.3f', $f['p']), $f['says'],
             ], $figures));
+            array_push($blocks, ...Pictures::rechecked($told));
         }
 
         return new Section('recheck', 'Recheck', ucfirst($all[0]->verdict()), $blocks);
@@ -126,7 +177,7 @@ final readonly class OfWork
                 Said::ended($a->limits()),
                 $a->again()->format('j M Y'),
                 null === $withdrawn ? '' : ' *Withdrawn*: '.Said::ended(Said::word($withdrawn['why'] ?? '')),
-            ));
+            ), \sprintf('/study/%d/decisions/service', $study->id()));
             $risk = $a->evidence()['atRisk'] ?? [];
             if (\is_array($risk) && [] !== $risk) {
                 $blocks[] = Block::table('Groups at the cut-off of the approval, intervals adjusted for all groups', [

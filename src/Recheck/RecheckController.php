@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Recheck;
 
+use App\Approval\ApprovalView;
 use App\Job\Jobs;
 use App\Job\JobView;
 use App\Study\Access;
 use App\Study\Role;
+use App\Trial\MoreRows;
 use App\Trial\Trial;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -46,16 +48,26 @@ final readonly class RecheckController
         return new JsonResponse($this->jobs->view($this->rechecks->start($trial, $this->access->user(), $request)), 202);
     }
 
-    #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'])]
+    #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'], defaults: ['use' => MoreRows::LEARN])]
+    #[Route('/api/rechecks/{id<\d{1,18}>}/calibrate', methods: ['POST'], defaults: ['use' => MoreRows::CALIBRATE])]
     #[OA\Response(
         response: 202,
-        description: 'The same is fitted on newer records too, as a trial',
+        description: 'The same, fitted on newer records too or calibrated on them, as a trial',
         content: new Model(type: JobView::class),
     )]
-    public function anew(int $id): JsonResponse
+    public function anew(int $id, string $use): JsonResponse
     {
         $recheck = $this->access->find(Rechecked::class, $id, 'recheck', Role::Editor);
 
-        return new JsonResponse($this->jobs->view($this->rechecks->anew($recheck, $this->access->user())), 202);
+        return new JsonResponse($this->jobs->view($this->rechecks->anew($recheck, $this->access->user(), $use)), 202);
+    }
+
+    #[Route('/api/rechecks/{id<\d{1,18}>}/later', methods: ['POST'])]
+    #[OA\Response(response: 200, description: 'Its model is looked at again on a later day', content: new Model(type: ApprovalView::class))]
+    public function later(int $id, #[MapRequestPayload] LaterRequest $request): JsonResponse
+    {
+        $recheck = $this->access->find(Rechecked::class, $id, 'recheck', Role::Owner);
+
+        return new JsonResponse(ApprovalView::of($this->rechecks->lookLater($recheck, $this->access->user(), $request->again)));
     }
 }

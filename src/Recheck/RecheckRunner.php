@@ -15,6 +15,7 @@ use App\Table\TableColumn;
 use App\Trial\MoreRows;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Calibrate\CannotCalibrate;
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\Conversion;
@@ -126,7 +127,7 @@ final readonly class RecheckRunner implements PieceRunner
             $told['groups'][] = ['by' => $name, 'groups' => Slices::of($now, $this->labels($recheck, $name, $order), $figure)];
         }
         $told['remedies'] = [] === $lacking
-            ? $this->remedies($recheck, $model, $now, $match, $order, new Stretch($progress, 0.4, 1.0))
+            ? $this->remedies($recheck, $model, $now, $selected, $match, $order, new Stretch($progress, 0.4, 1.0))
             : [];
 
         return [$check->verdict->value, $told];
@@ -209,17 +210,32 @@ final readonly class RecheckRunner implements PieceRunner
      *
      * @return list<array<string, mixed>>
      */
-    private function remedies(Rechecked $recheck, ScoringModel $model, Judged $now, array $match, array $order, Progress $progress): array
-    {
+    private function remedies(
+        Rechecked $recheck,
+        ScoringModel $model,
+        Judged $now,
+        Table $selected,
+        array $match,
+        array $order,
+        Progress $progress,
+    ): array {
         $cut = Remedies::cut($now->rows());
         if (0 === $cut || [] === array_filter($now->outcome, is_finite(...))) {
             return [];
         }
         $measured = range($cut, $now->rows() - 1);
+        $raw = null === $model->calibrated ? $now : new Judged($model->task, $now->outcome, $model->uncalibrated()->answers($selected));
+        try {
+            $set = Remedies::calibration($raw->some(range(0, $cut - 1)));
+        } catch (CannotCalibrate) {
+            $set = null;
+        }
 
         return Remedies::of(
             $now->some(range(0, $cut - 1)),
             $now->some($measured),
+            $set,
+            $raw->some($measured),
             $this->anew($recheck, $now, $match, $order, $cut, $progress),
             $recheck->trial()->question()->figureOf($model->task),
         );

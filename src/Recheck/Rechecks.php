@@ -5,23 +5,31 @@ declare(strict_types=1);
 namespace App\Recheck;
 
 use App\Account\User;
+use App\Approval\Approval;
 use App\Decision\Rechecking;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
+use App\Logbook\Logbook;
 use App\Study\Study;
 use App\Table\DataTable;
+use App\Trial\MoreRows;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Recheck\Remedies;
+use Dokimos\Core\Recheck\Verdict;
 use Dokimos\Core\Table\Kind;
 
 /** Begins rechecks, and what follows from them. */
 final readonly class Rechecks implements Rechecking
 {
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Trials $trials)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Jobs $jobs,
+        private Trials $trials,
+        private Logbook $logbook,
+    ) {
     }
 
     /** @return list<Rechecked> the newest first */
@@ -78,14 +86,66 @@ final readonly class Rechecks implements Rechecking
         return null;
     }
 
-    /** The same fitted on old records and the earlier part of the newer ones, as a trial of its own; the newest are left to compare on. */
-    public function anew(Rechecked $recheck, User $user): Job
+    /**
+     * A later day to look at its model again, on the ground of what the recheck found.
+     *
+     * @throws Problem where the model is not in use, or the recheck gives no ground to wait
+     */
+    public function lookLater(Rechecked $recheck, User $user, string $day): Approval
     {
-        $cut = Remedies::cut($recheck->table()->rows());
-        if (0 === $cut) {
-            throw new Problem(409, 'There are too few newer records to learn from and to measure on.');
+        $approval = $this->entities->getRepository(Approval::class)->findOneBy(['trial' => $recheck->trial(), 'withdrawnAt' => null])
+            ?? throw new Problem(
+                409,
+                \sprintf('Trial %d is not approved for use, so there is no day to look again.', $recheck->trial()->number()),
+            );
+        if (\in_array($recheck->verdict(), ['', Verdict::NoLonger->value], true)) {
+            throw new Problem(
+                409,
+                '' === $recheck->verdict() ? 'The recheck is not done.' : 'It holds no longer: that is no ground to wait.',
+            );
+        }
+        $again = new \DateTimeImmutable($day);
+        if ($again <= $approval->again() || $again <= new \DateTimeImmutable('today')) {
+            throw new Problem(422, \sprintf('A later day lies after %s, and in the future.', $approval->again()->format('j M Y')), 'again');
+        }
+        $approval->lookLater($again, $user->name(), $recheck->verdict());
+        $this->logbook->write($recheck->study(), $user, 'decisions', \sprintf(
+            'Approval %d is to be looked at again on %s: recheck %d on %s says "%s".',
+            $approval->number(),
+            $again->format('j M Y'),
+            $recheck->number(),
+            $recheck->table()->name(),
+            $recheck->verdict(),
+        ));
+        $this->entities->flush();
+
+        return $approval;
+    }
+
+    /**
+     * The same fitted on old records and the earlier part of the newer ones, or calibrated on that part, as a trial of its own; the newest
+     * are left to compare on.
+     *
+     * @param string $use one of MoreRows::USES
+     */
+    public function anew(Rechecked $recheck, User $user, string $use): Job
+    {
+        $remedy = MoreRows::CALIBRATE === $use ? Remedies::CALIBRATE : Remedies::ANEW;
+        if (!\in_array(
+            $remedy,
+            array_column(\is_array($recheck->told()['remedies'] ?? null) ? $recheck->told()['remedies'] : [], 'key'),
+            true,
+        )) {
+            throw new Problem(409, 'There are too few newer records with known outcomes to learn from and to measure on.');
         }
 
-        return $this->trials->anew($recheck->trial(), $user, $recheck->table()->id(), $recheck->asked()['by'], $cut);
+        return $this->trials->anew(
+            $recheck->trial(),
+            $user,
+            $recheck->table(),
+            $recheck->asked()['by'],
+            Remedies::cut($recheck->table()->rows()),
+            $use,
+        );
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Replay;
 
+use App\Http\Problem;
 use App\Study\Access;
 use App\Study\Role;
 use Nelmio\ApiDocBundle\Attribute\Model;
@@ -37,16 +38,40 @@ final readonly class ReplayController
         ]);
     }
 
+    #[Route('/api/studies/replay', methods: ['POST'])]
+    #[OA\Response(
+        response: 201,
+        description: 'A study that waits for the tables of the file',
+        content: new Model(type: ReplayBegunView::class),
+    )]
+    public function begin(#[MapRequestPayload] ReplayRequest $request): JsonResponse
+    {
+        return new JsonResponse(new ReplayBegunView($this->replay->begin($this->access->user(), $request->file)->id()), 201);
+    }
+
+    #[Route('/api/studies/{id<\d{1,18}>}/replay', methods: ['GET'])]
+    #[OA\Response(response: 200, description: 'How far it has come, and what differs', content: new Model(type: ReplayView::class))]
+    public function view(int $id): JsonResponse
+    {
+        return new JsonResponse(
+            $this->replay->view($this->access->study($id)) ?? throw new Problem(404, 'This study follows no file.'),
+        );
+    }
+
     #[Route('/api/studies/{id<\d{1,18}>}/replay', methods: ['POST'])]
     #[OA\Response(
         response: 200,
-        description: 'Kinds, uses, target, split and variants as the file has them; its trials are begun',
+        description: 'All is begun that can be: kinds, uses, target, split and variants, then trials and searches, then batches and lists',
         content: new Model(type: ReplayView::class),
     )]
     public function follow(int $id, #[MapRequestPayload] ReplayRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Editor);
+        if ('' !== $request->file) {
+            $this->replay->follow($study, $this->access->user(), $request->file);
+        }
+        $this->replay->goOn($study, $this->access->user());
 
-        return new JsonResponse(new ReplayView($this->replay->apply($study, $this->access->user(), $this->replay->read($request->file))));
+        return new JsonResponse($this->replay->view($study));
     }
 }

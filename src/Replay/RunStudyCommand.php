@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Replay;
 
 use App\Account\Accounts;
+use App\Account\User;
 use App\Http\Problem;
-use App\Overview\Studies;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Refusal;
@@ -24,8 +24,8 @@ final class RunStudyCommand extends Command
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Accounts $accounts,
-        private readonly Studies $studies,
         private readonly Replay $replay,
+        private readonly ReplayTables $tables,
     ) {
         parent::__construct();
     }
@@ -48,12 +48,7 @@ final class RunStudyCommand extends Command
         }
         try {
             $path = $input->getArgument('file');
-            $file = $this->replay->read(\is_string($path) ? (string) @file_get_contents($path) : '');
-            $study = $this->studies->create(
-                $user,
-                \is_string($file['name']) ? $file['name'] : '',
-                \is_string($file['question']) ? $file['question'] : '',
-            );
+            $study = $this->replay->begin($user, \is_string($path) ? (string) @file_get_contents($path) : '');
             $id = $study->id();
             $given = $input->getOption('source');
             foreach (\is_array($given) ? $given : [] as $source) {
@@ -63,31 +58,61 @@ final class RunStudyCommand extends Command
 
                     return 2;
                 }
-                $this->replay->import($study, $user, $name, $from);
-                // The work has its own view of what is stored.
-                $study = $this->entities->find(Study::class, $id) ?? throw Problem::notFound('study');
-                $user = $this->accounts->find((string) $by) ?? throw Problem::notFound('user');
+                [$study, $user] = $this->anew($id, (string) $by);
+                $this->tables->import($study, $user, $name, $from);
+                $this->replay->work();
             }
-            $says = $this->replay->apply($study, $user, $file);
-            $this->replay->work();
-            $study = $this->entities->find(Study::class, $id) ?? throw Problem::notFound('study');
-            $found = $this->replay->compare($study, $file);
+            do {
+                [$study, $user] = $this->anew($id, (string) $by);
+                $more = $this->replay->goOn($study, $user);
+                $this->replay->work();
+            } while ($more);
+            [$study] = $this->anew($id, (string) $by);
+            $found = $this->replay->view($study) ?? throw Problem::notFound('file');
         } catch (Problem|Refusal $e) {
             $output->writeln($e->getMessage());
 
             return 2;
         }
-        foreach ([...$says, ...$found['differs']] as $line) {
+        foreach ($found->sources as $source) {
+            if ('same' !== $source->state) {
+                $output->writeln(match ($source->state) {
+                    'missing', 'made here' => \sprintf(
+                        'The table %s is not here: give it with --source=%s=file.',
+                        $source->name,
+                        $source->name,
+                    ),
+                    'other columns' => \sprintf('%s has no column %s.', $source->name, implode(', ', $source->lacking)),
+                    default => \sprintf('The records of %s are others.', $source->name),
+                });
+            }
+        }
+        foreach ([...$found->not, ...$found->differs] as $line) {
             $output->writeln($line);
         }
         $output->writeln(\sprintf(
-            'Study %d: %d %s the same to the last bit, %d otherwise.',
+            'Study %d: %s the same to the last bit, %d otherwise, %d not done; of batches and lists %d the same, %d not done.',
             $id,
-            $found['same'],
-            1 === $found['same'] ? 'trial is' : 'trials are',
-            \count($found['differs']),
+            1 === $found->same ? '1 trial is' : $found->same.' trials are',
+            \count($found->differs),
+            $found->waiting,
+            $found->sameLists,
+            $found->waitingLists,
         ));
 
-        return [] === $found['differs'] ? 0 : 1;
+        return [] === $found->differs && 0 === $found->waiting + $found->waitingLists ? 0 : 1;
+    }
+
+    /**
+     * The work has its own view of what is stored: what was read before it is read once more.
+     *
+     * @return array{Study, User}
+     */
+    private function anew(int $id, string $by): array
+    {
+        return [
+            $this->entities->find(Study::class, $id) ?? throw Problem::notFound('study'),
+            $this->accounts->find($by) ?? throw Problem::notFound('user'),
+        ];
     }
 }

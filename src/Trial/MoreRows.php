@@ -9,13 +9,24 @@ use App\Question\OpenCells;
 use App\Question\Question;
 use App\Table\DataTable;
 use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Calibrate\Calibrated;
+use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\Conversion;
+use Dokimos\Core\Recheck\Judged;
+use Dokimos\Core\Recheck\Remedies;
 use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 
-/** Newer records of another table, below those of the study: learned from in every fold, never judged on. */
+/**
+ * Newer records of another table, never judged on: below those of the study they are learned from in every fold, or what the study's
+ * records taught is calibrated on them.
+ */
 final readonly class MoreRows
 {
+    public const LEARN = 'learn';
+    public const CALIBRATE = 'calibrate';
+    public const USES = [self::LEARN, self::CALIBRATE];
+
     public function __construct(private EntityManagerInterface $entities, private OpenCells $reader)
     {
     }
@@ -55,6 +66,58 @@ final readonly class MoreRows
     }
 
     /**
+     * @return array{DataTable, list<int>, list<float>}|null the table, those of its rows that are for this use, and what came of all of its
+     *                                                       rows
+     */
+    private function rows(Trial $trial, string $use): ?array
+    {
+        $more = $trial->more();
+        if (null === $more || $use !== ($more['use'] ?? self::LEARN)) {
+            return null;
+        }
+        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(
+            409,
+            'The newer records that it learns from are gone.',
+        );
+        $came = $this->outcome($trial->question(), $newer);
+
+        return [$newer, array_values(array_filter(
+            \array_slice($this->order($newer, $more['by']), 0, $more['rows']),
+            static fn (int $row): bool => is_finite($came[$row]),
+        )), $came];
+    }
+
+    /** @return list<string> what newer records are to a trial, in words; none where it knows only those of the study */
+    public static function said(Trial $trial): array
+    {
+        $more = $trial->more();
+
+        return null === $more ? [] : [\sprintf(
+            '%s %s newer records%s',
+            self::CALIBRATE === ($more['use'] ?? self::LEARN) ? 'calibrated on' : 'learned from',
+            number_format($more['rows']),
+            isset($more['name']) ? ' of '.$more['name'] : '',
+        )];
+    }
+
+    /** What its answers are to be held against newer records by; null where it learns from none in that way. */
+    public function calibration(Trial $trial, ScoringModel $model): ?Calibrated
+    {
+        $own = $this->rows($trial, self::CALIBRATE);
+        if (null === $own) {
+            return null;
+        }
+        [$newer, $rows, $came] = $own;
+        $cells = $this->reader->table($newer, array_values($model->byName()))->take($rows);
+
+        return Remedies::calibration(new Judged(
+            $model->task,
+            array_map(static fn (int $row): float => $came[$row], $rows),
+            $model->uncalibrated()->answers($model->select($cells, $model->byName())),
+        ));
+    }
+
+    /**
      * @param list<float>                      $outcome
      * @param ?list<float>                     $weights
      * @param list<int|float|string|null>|null $labels
@@ -64,17 +127,11 @@ final readonly class MoreRows
      */
     public function below(Trial $trial, Table $table, array $outcome, ?array $weights, ?array $labels): array
     {
-        $more = $trial->more();
-        if (null === $more) {
+        $own = $this->rows($trial, self::LEARN);
+        if (null === $own) {
             return [$table, $outcome, $weights, $labels, []];
         }
-        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(
-            409,
-            'The newer records that it learns from are gone.',
-        );
-        $rows = \array_slice($this->order($newer, $more['by']), 0, $more['rows']);
-        $came = $this->outcome($trial->question(), $newer);
-        $rows = array_values(array_filter($rows, static fn (int $row): bool => is_finite($came[$row])));
+        [$newer, $rows, $came] = $own;
         $columns = [];
         foreach ($table->columns() as $name => $column) {
             $own = $newer->column((string) $name) ?? throw new Problem(409, \sprintf('The newer records have no column %s.', $name));

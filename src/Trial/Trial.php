@@ -9,6 +9,7 @@ use App\Preparation\Variant;
 use App\Question\Question;
 use App\Study\InStudy;
 use App\Study\Study;
+use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Calibrate\Way;
@@ -70,7 +71,10 @@ class Trial implements InStudy
     #[ORM\Column(nullable: true)]
     private ?int $handedRows = null;
 
-    /** @var array{table: int, by: ?string, rows: int}|null newer records that it learns from beside those of the study */
+    /**
+     * @var array{table: int, by: ?string, rows: int, use?: string, name?: string}|null newer records, and what they are for: one of
+     *                                                                                  MoreRows::USES
+     */
     #[ORM\Column(type: Types::JSON, nullable: true)]
     private ?array $more = null;
 
@@ -126,12 +130,12 @@ class Trial implements InStudy
      *
      * @param ?string $by column they are in order of; null = as they come
      */
-    public function learnFrom(int $table, ?string $by, int $rows): void
+    public function learnFrom(DataTable $table, ?string $by, int $rows, string $use): void
     {
-        $this->more = ['table' => $table, 'by' => $by, 'rows' => $rows];
+        $this->more = ['table' => $table->id(), 'by' => $by, 'rows' => $rows, 'use' => $use, 'name' => $table->name()];
     }
 
-    /** @return array{table: int, by: ?string, rows: int}|null */
+    /** @return array{table: int, by: ?string, rows: int, use?: string, name?: string}|null */
     public function more(): ?array
     {
         return $this->more;

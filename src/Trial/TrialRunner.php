@@ -188,6 +188,12 @@ final readonly class TrialRunner implements PieceRunner, TellsFigure
         );
         $before = $folds->answers($answers);
         $answers = $cross->answers ?? $answers;
+        $anew = [] === $model ? null : $this->moreRows->calibration($trial, ScoringModel::fromArray($model));
+        if (null !== $anew) {
+            // Learned from none of the rows that are judged here: one calibration serves all folds.
+            $answers = array_map($anew->of(...), $answers);
+            $model = ['calibrated' => $anew->toArray()] + $model;
+        }
         // With a single validation part most rows are never validated: figures speak of those that were.
         $figures = TrialFigures::judged(
             $this->questions->of($study)->task(),

@@ -129,8 +129,12 @@ final readonly class Trials
         );
     }
 
-    /** A trial like another one, that learns from newer records too. */
-    public function anew(Trial $trial, User $user, int $table, ?string $by, int $rows): Job
+    /**
+     * A trial like another one, that learns from newer records too, or is calibrated on them.
+     *
+     * @param string $use one of MoreRows::USES
+     */
+    public function anew(Trial $trial, User $user, DataTable $table, ?string $by, int $rows, string $use): Job
     {
         if ($trial->isBlend()) {
             throw new Problem(409, 'A blend is weighed, not fitted: fit the trials that it is made of anew.');
@@ -153,12 +157,17 @@ final readonly class Trials
             Ancestry::of($question, $trial->steps(), $trial->inputs(), $trial->learner()),
             null,
             $trial->choice()?->toArray(),
-            $trial->calibration(),
+            MoreRows::CALIBRATE === $use ? Way::NONE : $trial->calibration(),
         );
-        $anew->learnFrom($table, $by, $rows);
+        $anew->learnFrom($table, $by, $rows, $use);
         $this->entities->persist($anew);
         $this->entities->flush();
-        $title = \sprintf('Trial %d, %s, on newer records too', $number, mb_strtolower(Learners::title($trial->learner())));
+        $title = \sprintf(
+            'Trial %d, %s, %s',
+            $number,
+            mb_strtolower(Learners::title($trial->learner())),
+            MoreRows::CALIBRATE === $use ? 'calibrated on newer records' : 'on newer records too',
+        );
         $job = $this->jobs->start($study, $user, TrialRunner::KIND, $anew->id(), $title, Jobs::LONG, TrialRunner::pieces($plan));
         $this->entities->flush();
 

@@ -55,7 +55,7 @@ final class DossierTest extends ApiTestCase
         self::assertStringContainsString('leads:', $short);
         self::assertStringContainsString('doing nothing scores', $short);
         self::assertStringContainsString('The seal is closed', $short);
-        self::assertStringContainsString('whatever is scored is <strong>a draft</strong>', $short);
+        self::assertStringContainsString('whatever is scored is <a href="/study/2/decisions/service"><strong>a draft</strong></a>', $short);
         self::assertStringContainsString('data:image/svg+xml', $short);
         self::assertStringNotContainsString('<script', implode('', array_column($view['sections'], 'html')));
     }
@@ -87,7 +87,12 @@ final class DossierTest extends ApiTestCase
 
     public function testSectionsAreLeftOutAndComments(): void
     {
-        $comment = ['section' => 'trials', 'text' => 'Ask <b>Orrell</b> whether it holds.', 'print' => true];
+        $comment = [
+            'section' => 'trials',
+            'text' => 'Ask <b>Orrell</b> whether it holds.',
+            'print' => true,
+            'quote' => '2 trials were made',
+        ];
         $view = $this->call('PUT', '/api/studies/2/dossier', [
             'off' => ['table', 'logbook'],
             'comments' => [$comment, ['section' => 'judgment', 'text' => 'For us alone.', 'print' => false]],
@@ -97,6 +102,9 @@ final class DossierTest extends ApiTestCase
         self::assertSame(['Mara Kell', 'Mara Kell'], array_column($view['comments'], 'by'));
         $html = $this->bytes('format=html');
         self::assertStringContainsString('Ask &lt;b&gt;Orrell&lt;/b&gt; whether it holds.', $html);
+        self::assertStringContainsString('<strong><mark>2 trials</mark></strong><mark> were made</mark>', $html);
+        self::assertStringContainsString('“2 trials were made” Ask', $html);
+        self::assertStringNotContainsString('<a href', $html, 'a file opens no screen');
         self::assertStringNotContainsString('For us alone.', $html);
         self::assertStringNotContainsString('id="table"', $html);
         self::assertStringNotContainsString('http://', str_replace('http://www.w3.org/2000/svg', '', $html), 'nothing outside the file');

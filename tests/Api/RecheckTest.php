@@ -78,6 +78,19 @@ final class RecheckTest extends ApiTestCase
         rsort($sorted);
         self::assertSame($sorted, $points, 'what does most to the answers stands first');
 
+        // Calibrated on the earlier part it is one too: the same on the study's folds in rank, and on the newest what the remedy said.
+        $this->call('POST', "/api/rechecks/{$recheck['id']}/calibrate", null, 202);
+        $this->work();
+        $set = $this->call('GET', "/api/studies/$this->study/trials")['trials'];
+        $set = array_column($set, null, 'id')[max([0, ...array_column($set, 'id')])];
+        self::assertContains(\sprintf('calibrated on %d newer records of visits_recent', 0.6 * $recheck['rows']), $set['settings']);
+        $this->call('POST', "/api/trials/{$set['id']}/rechecks", $asked, 202);
+        $this->work();
+        $newest = array_column($told['remedies'], null, 'key')['calibrate'];
+        $own = array_column($this->told()['told']['figures'], null, 'key')['auc'];
+        self::assertEqualsWithDelta($newest['figure']['value'], $own['now']['value'], 1e-9);
+        self::assertEqualsWithDelta($newest['promise']['now']['value'], $this->told()['told']['promise']['now']['value'], 1e-9);
+
         // Fitted on both, it is a trial like any other, and is compared on newest records that neither has read.
         $this->call('POST', "/api/rechecks/{$recheck['id']}/anew", null, 202);
         $this->work();
@@ -91,6 +104,25 @@ final class RecheckTest extends ApiTestCase
         self::assertLessThan($told['answered'], $again['told']['answered']);
         $newest = array_column($told['remedies'], null, 'key')['anew'];
         self::assertEqualsWithDelta($newest['figure']['value'], $again['told']['figures'][0]['now']['value'], 1e-9);
+    }
+
+    public function testAModelInUseIsLookedAtLaterOnTheGroundOfARecheck(): void
+    {
+        $this->call('POST', "/api/trials/$this->trial/rechecks", ['tableId' => $this->table('visits_recent')], 202);
+        $id = $this->told()['id'];
+        $day = static fn (string $in): array => ['again' => (new \DateTimeImmutable($in))->format('Y-m-d')];
+        $this->call('POST', "/api/rechecks/$id/later", $day('+2 years'), 409);
+        $this->call('POST', "/api/trials/$this->trial/approvals", [
+            'sentence' => 'It orders visits well.', 'limits' => 'Not for prices.', 'rule' => 'refuse', 'cutoff' => 0.2,
+        ] + $day('+1 year'), 201);
+        self::assertSame('The recheck is not done.', $this->call('POST', "/api/rechecks/$id/later", $day('+2 years'), 409)['title']);
+        $this->work();
+        $this->call('POST', "/api/rechecks/$id/later", $day('+6 months'), 422);
+        $this->call('POST', "/api/rechecks/$id/later", ['again' => 'soon'], 422);
+        $view = $this->call('POST', "/api/rechecks/$id/later", $day('+2 years'));
+        self::assertSame($day('+2 years')['again'], $view['again']);
+        self::assertSame([$view['again']], array_column($view['later'], 'again'));
+        self::assertSame($this->told()['verdict'], $view['later'][0]['verdict']);
     }
 
     public function testARoutineRechecksWhatItScores(): void

@@ -31,8 +31,8 @@ final class RecheckJourneyTest extends Journey
         $this->click('button', 'Recheck', 12, true);
         $this->see('h2', 'moved, and moves the answers most', 60);
         $this->axe('recheck');
-        $this->click('button', 'Fit anew with visits_recent');
-        $this->see('.note', 'is being fitted on old and newer records', 20);
+        $this->click('button', 'Make a trial');
+        $this->see('.note', 'It is being fitted, as a trial like any other', 20);
         $this->open('/study/1/judgment');
         self::$chrome->driver->wait(60)->until(static fn ($driver): bool => 2 <= \count(
             $driver->findElements(WebDriverBy::xpath("//td[contains(normalize-space(.), 'Logistic regression')]")),

@@ -55,7 +55,7 @@ final class ReplayTest extends TestCase
         $this->console(['dokimos:migrate'], false);
         $this->console(['dokimos:user:add', 'nora', 'Nora Wells'], false, "a-long-password\n");
         $says = $this->console(['dokimos:study:run', $file, '--by=nora', '--source=visits='.$visits], false);
-        self::assertStringContainsString('2 trials are the same to the last bit, 0 otherwise.', $says);
+        self::assertStringContainsString('2 trials are the same to the last bit, 0 otherwise, 0 not done', $says);
 
         // Other records are said, with where they part.
         $lines = file($visits) ?: [];

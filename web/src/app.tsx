@@ -3,6 +3,7 @@ import { Navigate, Route, Routes } from 'react-router'
 import { useSession } from './data/account'
 import { SignIn } from './features/account/SignIn'
 import { Frame } from './frame/Frame'
+import { Again } from './features/study/Again'
 import { Studies } from './features/study/Studies'
 import { Register } from './features/table/Register'
 import { Loading } from './ui/Trouble'
@@ -65,6 +66,7 @@ export function App() {
             <Route path="decisions/recheck" element={<RecheckPage />} />
             <Route path="decisions/:scoringId" element={<Scored />} />
             <Route path="decisions/:scoringId/list/:decisionId" element={<ActionList />} />
+            <Route path="again" element={<Again />} />
             <Route path="logbook" element={<Logbook />} />
           </Route>
           <Route path="people" element={<People />} />

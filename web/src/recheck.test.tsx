@@ -105,9 +105,24 @@ describe('a recheck', () => {
     expect(screen.getByText('wearing off', { selector: 'li' })).toHaveAttribute('aria-current', 'true')
     await clean()
     instead['POST /api/rechecks/3/anew'] = { status: 202, body: { id: 9, kind: 'trial', state: 'waiting' } }
-    await userEvent.click(await button('Fit anew with visits_recent'))
+    await userEvent.click(await button('Fit it anew: make it a trial'))
     await request('POST', /rechecks\/3\/anew$/)
     await says('recheck it here: it is told on the newest records alone')
+  })
+
+  it('sets the day to look again later, for a model that is in use', async () => {
+    const approval = { id: 5, number: 2, trialId: recheck.trialId, again: '2026-12-31', withdrawn: null, later: [] }
+    instead['GET /api/studies/2/approvals'] = { status: 200, body: [approval] }
+    instead['POST /api/rechecks/3/later'] = { status: 200, body: { ...approval, again: '2027-03-31' } }
+    open('/study/2/decisions/recheck')
+    const day = await screen.findByLabelText(/^Approval 2 is to be looked at again on/)
+    expect(await button('Set it')).toBeDisabled()
+    await userEvent.type(day, '2027-03-31')
+    await userEvent.click(await button('Set it'))
+    expect((await request('POST', /rechecks\/3\/later$/)).body).toEqual({ again: '2027-03-31' })
+    await says('It is to be looked at again on 31 Mar 2027.')
+    await clean()
+    at([{ ...recheck, verdict: 'no longer', told: { ...recheck.told, verdict: 'no longer' } }])
   })
 
   it('says what is under way and what failed', async () => {
@@ -139,7 +154,7 @@ describe('a recheck', () => {
     await says('No outcome is known yet')
     await says('Half of the answers lie under 0.550 now')
     await says('With so few newer records with known outcomes none can be learned and measured.')
-    expect(screen.queryByRole('button', { name: /Fit anew/ })).toBeNull()
+    expect(screen.queryByRole('button', { name: /make it a trial/ })).toBeNull()
   })
 
   it('asks which trial and which records', async () => {

@@ -12,7 +12,7 @@ use Dokimos\Core\Expression\Operator;
 use Dokimos\Core\Expression\When;
 use Dokimos\Core\Task\Answers;
 
-/** Chances of an event, or of several classes, made to come true: of several each class by itself, then shared out to 1. */
+/** Answers made to come true: chances of an event, or of several classes (each by itself, then shared out to 1), and numbers. */
 final readonly class Calibrated
 {
     /** @param list<Calibrator> $each of the event; of several classes one each */
@@ -44,6 +44,24 @@ final readonly class Calibrated
         }
 
         return new self($way, $each);
+    }
+
+    /**
+     * Numbers moved by what they were off.
+     *
+     * @param list<float> $came    NAN = not known
+     * @param Answers     $answers of the same rows
+     *
+     * @throws CannotCalibrate when there is nothing to hold answers against
+     */
+    public static function shifted(array $came, Answers $answers): self
+    {
+        $rows = array_values(array_filter(array_keys($came), static fn (int $i): bool => is_finite($came[$i]) && $answers->isKnown($i)));
+
+        return new self(Shift::NAME, [Shift::fit(
+            array_map(static fn (int $i): float => $came[$i], $rows),
+            array_map($answers->first(...), $rows),
+        )]);
     }
 
     /**
@@ -101,7 +119,11 @@ final readonly class Calibrated
         /** @var list<array<string, mixed>> $each */
         $each = \is_array($kept['each'] ?? null) ? $kept['each'] : [];
         $read = array_map(
-            static fn (array $c): Calibrator => Sigmoid::NAME === ($c['way'] ?? '') ? Sigmoid::read($c) : Isotonic::read($c),
+            static fn (array $c): Calibrator => match ($c['way'] ?? '') {
+                Sigmoid::NAME => Sigmoid::read($c),
+                Shift::NAME => Shift::read($c),
+                default => Isotonic::read($c),
+            },
             $each,
         );
 

@@ -11,7 +11,8 @@ final readonly class Block
      * @param 'text'|'table'|'picture' $kind
      * @param list<string>             $head
      * @param list<list<string>>       $rows
-     * @param string                   $svg  of a picture; what it shows stands in its text
+     * @param string                   $svg   of a picture; what it shows stands in its text
+     * @param string                   $opens the screen that it comes from: what is strong in a text opens it where it is read on a screen
      */
     private function __construct(
         public string $kind,
@@ -19,12 +20,13 @@ final readonly class Block
         public array $head = [],
         public array $rows = [],
         public string $svg = '',
+        public string $opens = '',
     ) {
     }
 
-    public static function text(string $text): self
+    public static function text(string $text, string $opens = ''): self
     {
-        return new self('text', $text);
+        return new self('text', $text, opens: $opens);
     }
 
     /**

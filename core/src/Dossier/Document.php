@@ -8,8 +8,10 @@ namespace Dokimos\Core\Dossier;
 final readonly class Document
 {
     /**
-     * @param list<Section>                                          $sections
-     * @param list<array{section: string, by: string, text: string}> $comments that are printed
+     * @param list<Section>                                                                      $sections
+     * @param list<array{section: string, by: string, text: string, quote: string, print: bool}> $comments quote: the words they are on,
+     *                                                                                                     which
+     *                                                                                                     are marked; empty = the section
      */
     public function __construct(public string $title, public string $under, public array $sections, public array $comments = [])
     {
@@ -18,13 +20,14 @@ final readonly class Document
     /**
      * The sections alone, to be shown within another page.
      *
-     * @param int $before sections that stand before them
+     * @param int  $before sections that stand before them
+     * @param bool $links  whether strong words open the screens they come from
      */
-    public function inner(int $before = 0): string
+    public function inner(int $before = 0, bool $links = false): string
     {
         $out = '';
         foreach ($this->sections as $i => $section) {
-            $out .= $this->section($section, $before + $i);
+            $out .= $this->section($section, $before + $i, $links);
         }
 
         return $out;
@@ -39,7 +42,7 @@ final readonly class Document
             .$body.'</body></html>';
     }
 
-    private function section(Section $section, int $i): string
+    private function section(Section $section, int $i, bool $links): string
     {
         $out = \sprintf(
             '<section id="%s"%s><p class="name">%d %s</p><h2>%s</h2>',
@@ -49,22 +52,26 @@ final readonly class Document
             self::plain($section->name),
             self::plain($section->title),
         );
+        $own = array_values(array_filter($this->comments, static fn (array $c): bool => $c['section'] === $section->key));
+        $quotes = array_values(array_filter(array_column($own, 'quote'), static fn (string $q): bool => '' !== $q));
         foreach ($section->blocks as $block) {
-            $out .= self::block($block);
+            $out .= self::block($block, $quotes, $links);
         }
-        foreach ($this->comments as $comment) {
-            if ($comment['section'] === $section->key) {
-                $out .= '<p class="comment"><strong>'.self::plain($comment['by']).':</strong> '.self::plain($comment['text']).'</p>';
+        foreach ($own as $comment) {
+            if ($comment['print']) {
+                $out .= '<p class="comment"><strong>'.self::plain($comment['by']).':</strong> '
+                    .('' === $comment['quote'] ? '' : '“'.self::plain($comment['quote']).'” ').self::plain($comment['text']).'</p>';
             }
         }
 
         return $out.'</section>';
     }
 
-    private static function block(Block $block): string
+    /** @param list<string> $quotes words that are commented on */
+    private static function block(Block $block, array $quotes, bool $links): string
     {
         if ('text' === $block->kind) {
-            return '<p>'.self::marked($block->text).'</p>';
+            return '<p>'.self::marked($block->text, $quotes, $links ? $block->opens : '').'</p>';
         }
         if ('picture' === $block->kind) {
             return '<p class="picture"><img alt="'.self::plain($block->text).'" src="data:image/svg+xml;base64,'.base64_encode($block->svg).'"></p>'
@@ -96,9 +103,43 @@ final readonly class Document
         return htmlspecialchars($text, \ENT_QUOTES | \ENT_SUBSTITUTE | \ENT_HTML5, 'UTF-8');
     }
 
-    private static function marked(string $text): string
+    /**
+     * Text between two asterisks is strong, and opens a screen where one is named; words that are commented on are marked, wherever strong
+     * ones begin and end among them.
+     *
+     * @param list<string> $quotes
+     */
+    private static function marked(string $text, array $quotes = [], string $opens = ''): string
     {
-        return (string) preg_replace('/\*([^*\n]+)\*/', '<strong>$1</strong>', self::plain($text));
+        $parts = preg_split('/\*([^*\n]+)\*/', $text, -1, \PREG_SPLIT_DELIM_CAPTURE) ?: [];
+        $whole = implode('', $parts);
+        $from = $to = -1;
+        foreach ($quotes as $quote) {
+            $at = strpos($whole, $quote);
+            if (false !== $at) {
+                [$from, $to] = [$at, $at + \strlen($quote)];
+                break;
+            }
+        }
+        $out = '';
+        $at = 0;
+        foreach ($parts as $i => $part) {
+            $cuts = [max(0, min(\strlen($part), $from - $at)), max(0, min(\strlen($part), $to - $at))];
+            $said = self::plain(substr($part, 0, $cuts[0]));
+            if ($cuts[1] > $cuts[0]) {
+                $said .= '<mark>'.self::plain(substr($part, $cuts[0], $cuts[1] - $cuts[0])).'</mark>';
+            }
+            $said .= self::plain(substr($part, max($cuts)));
+            if (1 === $i % 2) {
+                $said = '<strong>'.$said.'</strong>';
+                $out .= '' === $opens ? $said : '<a href="'.self::plain($opens).'">'.$said.'</a>';
+            } else {
+                $out .= $said;
+            }
+            $at += \strlen($part);
+        }
+
+        return $out;
     }
 
     private const STYLE = <<<'CSS'
@@ -111,6 +152,7 @@ final readonly class Document
         .next { page-break-before: always; }
         p { margin: 0 0 8pt; }
         strong { font-weight: bold; }
+        mark { background: #f5ead6; color: inherit; }
         table { border-collapse: collapse; width: 100%; margin: 6pt 0 12pt; font: 8.5pt/1.4 'DejaVu Sans', 'Public Sans', sans-serif; }
         caption { padding-bottom: 3pt; caption-side: top; }
         th { text-align: left; border-bottom: 1pt solid #1f2a26; padding: 2pt 6pt 2pt 0; font-weight: normal; color: #5a655f; }

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Recheck;
 
+use Dokimos\Core\Calibrate\Calibrated;
 use Dokimos\Core\Calibrate\CannotCalibrate;
-use Dokimos\Core\Calibrate\Sigmoid;
+use Dokimos\Core\Calibrate\Way;
 use Dokimos\Core\Figure\Figure;
-use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Task;
 
 /**
@@ -29,18 +29,19 @@ final class Remedies
     }
 
     /**
-     * @param Judged  $learned  the earlier part, answered by the model
-     * @param Judged  $measured the newest, answered by it
-     * @param ?Judged $anew     the newest, answered by the same fitted on old and newer records; null where it could not be
+     * @param Judged      $learned  the earlier part, answered by the model
+     * @param Judged      $measured the newest, answered by it
+     * @param ?Calibrated $set      as learned from the earlier part; null where it could not be
+     * @param Judged      $raw      the newest, answered without any calibration
+     * @param ?Judged     $anew     the newest, answered by the same fitted on old and newer records; null where it could not be
      *
      * @return list<array{key: string, figure: array<string, ?float>, promise: ?array<string, mixed>}>
      */
-    public static function of(Judged $learned, Judged $measured, ?Judged $anew, Figure $figure): array
+    public static function of(Judged $learned, Judged $measured, ?Calibrated $set, Judged $raw, ?Judged $anew, Figure $figure): array
     {
         $out = [self::line(self::LEAVE, $learned, $measured, $figure)];
-        $set = self::calibrated($learned->known(), $measured);
         if (null !== $set) {
-            $out[] = self::line(self::CALIBRATE, $learned, $set, $figure);
+            $out[] = self::line(self::CALIBRATE, $learned, new Judged($raw->task, $raw->outcome, $set->of($raw->answers)), $figure);
         }
         if (null !== $anew) {
             $out[] = self::line(self::ANEW, $learned, $anew, $figure);
@@ -66,34 +67,19 @@ final class Remedies
         ];
     }
 
-    /** Chances through a sigmoid, numbers moved by what they were off; null where that cannot be learned. */
-    private static function calibrated(Judged $learned, Judged $measured): ?Judged
+    /**
+     * Chances through a sigmoid, of several classes each by itself; numbers moved by what they were off.
+     *
+     * @param Judged $learned answered without any calibration; those without a known outcome are left out
+     *
+     * @throws CannotCalibrate where there is nothing to learn it from
+     */
+    public static function calibration(Judged $learned): Calibrated
     {
-        if (Task::TWO === $learned->task) {
-            try {
-                $by = Sigmoid::fit($learned->outcome, $learned->answers->values);
-            } catch (CannotCalibrate) {
-                return null;
-            }
+        $known = $learned->known();
 
-            return new Judged($measured->task, $measured->outcome, new Answers(array_map(
-                static fn (float $p): float => is_nan($p) ? $p : $by->of($p),
-                $measured->answers->values,
-            )));
-        }
-        if (Task::NUMBER !== $learned->task || $learned->rows() < 2) {
-            return null;
-        }
-        $off = array_sum(array_map(
-            static fn (float $y, float $said): float => $y - $said,
-            $learned->outcome,
-            $learned->answers->values,
-        )) / $learned->rows();
-
-        return new Judged(
-            $measured->task,
-            $measured->outcome,
-            new Answers(array_map(static fn (float $v): float => $v + $off, $measured->answers->values)),
-        );
+        return Task::NUMBER === $known->task
+            ? Calibrated::shifted($known->outcome, $known->answers)
+            : Calibrated::fit(Way::SIGMOID, $known->outcome, $known->answers);
     }
 }

@@ -21,8 +21,8 @@ final class DocumentTest extends TestCase
             Block::table($evil, [$evil, 'n'], [[$evil, '1,204 ± 3'], ['plain', 'words']]),
             Block::picture($evil, Drawing::lines([$evil => [[0.0, 0.1], [1.0, 0.9]]], [0.0, 1.0], [0.0, 1.0], $evil, '')),
         ])], [
-            ['section' => 'one', 'by' => $evil, 'text' => $evil],
-            ['section' => 'two', 'by' => 'x', 'text' => 'of another section'],
+            ['section' => 'one', 'by' => $evil, 'text' => $evil, 'quote' => $evil, 'print' => true],
+            ['section' => 'two', 'by' => 'x', 'text' => 'of another section', 'quote' => '', 'print' => true],
         ]))->html();
         self::assertStringNotContainsString('<script', $html);
         self::assertStringContainsString(
@@ -35,6 +35,27 @@ final class DocumentTest extends TestCase
         $page = new \DOMDocument();
         self::assertTrue(@$page->loadHTML($html));
         self::assertSame(1, $page->getElementsByTagName('section')->length);
+    }
+
+    public function testWordsThatAreCommentedOnAreMarkedAndStrongOnesOpenTheirScreen(): void
+    {
+        $told = static fn (string $quote, bool $links = false, bool $print = false): string => (new Document('a', 'b', [
+            new Section('one', 'One', 'of one', [Block::text('Of 100 visits *17.2* need a *second* trip.', '/study/1/judgment?a=1&b=2')]),
+        ], [['section' => 'one', 'by' => 'Mara', 'text' => 'Ask.', 'quote' => $quote, 'print' => $print]]))->inner(0, $links);
+        foreach ([
+            'visits 17.2 need' => 'Of 100 <mark>visits </mark><strong><mark>17.2</mark></strong><mark> need</mark> a '
+                .'<strong>second</strong> trip.',
+            '7.2' => 'Of 100 visits <strong>1<mark>7.2</mark></strong> need a <strong>second</strong> trip.',
+            'Of 100 visits 17.2 need a second trip.' => '<mark>Of 100 visits </mark><strong><mark>17.2</mark></strong><mark> need a </mark>'
+                .'<strong><mark>second</mark></strong><mark> trip.</mark>',
+            'what is not there' => 'Of 100 visits <strong>17.2</strong> need a <strong>second</strong> trip.',
+        ] as $quote => $expected) {
+            self::assertStringContainsString($expected, $told($quote));
+        }
+        self::assertStringNotContainsString('Ask.', $told('7.2'));
+        self::assertStringContainsString('“7.2” Ask.', $told('7.2', false, true));
+        self::assertStringContainsString('<a href="/study/1/judgment?a=1&amp;b=2"><strong>second</strong></a>', $told('', true));
+        self::assertStringNotContainsString('<a ', $told('', false));
     }
 
     public function testPicturesAreWellFormedWhateverTheyShow(): void

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Tests\Recheck;
 
+use Dokimos\Core\Calibrate\Calibrated;
+use Dokimos\Core\Calibrate\CannotCalibrate;
 use Dokimos\Core\Figure\Auc;
 use Dokimos\Core\Figure\Rmse;
 use Dokimos\Core\Learners\Learners;
@@ -89,10 +91,20 @@ final class PartsTest extends TestCase
     public function testSettingAnswersRightMendsWhatRanLow(): void
     {
         foreach ([[Task::TWO, new Auc()], [Task::NUMBER, new Rmse()]] as [$task, $figure]) {
-            $lines = Remedies::of(self::of($task, 900, 0.12, 1), self::of($task, 600, 0.12, 2), null, $figure);
+            [$learned, $measured] = [self::of($task, 900, 0.12, 1), self::of($task, 600, 0.12, 2)];
+            $set = Remedies::calibration($learned);
+            $lines = Remedies::of($learned, $measured, $set, $measured, null, $figure);
+            self::assertSame($set->toArray(), Calibrated::read($set->toArray())->toArray(), 'it is read back as it was');
             self::assertSame(['leave', 'calibrate'], array_column($lines, 'key'));
             $off = array_map(static fn (array $l): float => abs((float) ($l['promise']['now']['value'] ?? 9.0)), $lines);
             self::assertGreaterThan(3 * $off[1], $off[0]);
+        }
+        $one = new Judged(Task::NUMBER, [3.0, \NAN, 5.0], new Answers([1.0, 2.0, \NAN]));
+        try {
+            Remedies::calibration($one);
+            self::fail('of one record nothing is learned');
+        } catch (CannotCalibrate $e) {
+            self::assertStringContainsString('two records', $e->getMessage());
         }
         self::assertSame([0, 0, 72], [Remedies::cut(0), Remedies::cut(119), Remedies::cut(120)]);
     }

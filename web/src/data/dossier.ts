@@ -20,12 +20,3 @@ export function useChangeDossier(studyId: number) {
     onSuccess: (dossier) => queries.setQueryData(['dossier', studyId], dossier),
   })
 }
-
-/** A study's file is followed here: kinds, uses, target, split, variants; its trials are begun. */
-export function useReplay(studyId: number) {
-  const queries = useQueryClient()
-  return useMutation({
-    mutationFn: (file: string) => take<View<'ReplayView'>>(api.POST('/api/studies/{id}/replay', { ...id(studyId), body: { file } })),
-    onSuccess: () => queries.invalidateQueries(),
-  })
-}

@@ -100,7 +100,7 @@ export function useRechecks(studyId: number) {
 
 export function useRecheck() {
   const queries = useQueryClient()
-  const onSuccess = () => queries.invalidateQueries({ predicate: (q) => ['rechecks', 'jobs'].includes(String(q.queryKey[0])) })
+  const onSuccess = () => queries.invalidateQueries({ predicate: (q) => ['rechecks', 'jobs', 'approvals'].includes(String(q.queryKey[0])) })
   return {
     start: useMutation({
       mutationFn: ({ trialId, body }: { trialId: number; body: View<'RecheckRequest'> }) =>
@@ -108,7 +108,15 @@ export function useRecheck() {
       onSuccess,
     }),
     anew: useMutation({
-      mutationFn: (recheckId: number) => take<View<'JobView'>>(api.POST('/api/rechecks/{id}/anew', id(recheckId))),
+      mutationFn: ({ recheckId, use }: { recheckId: number; use: 'anew' | 'calibrate' }) =>
+        take<View<'JobView'>>(
+          use === 'anew' ? api.POST('/api/rechecks/{id}/anew', id(recheckId)) : api.POST('/api/rechecks/{id}/calibrate', id(recheckId)),
+        ),
+      onSuccess,
+    }),
+    later: useMutation({
+      mutationFn: ({ recheckId, again }: { recheckId: number; again: string }) =>
+        take<View<'ApprovalView'>>(api.POST('/api/rechecks/{id}/later', { ...id(recheckId), body: { again } })),
       onSuccess,
     }),
   }

@@ -1476,6 +1476,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rechecks/{id}/calibrate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_recheck_recheck_anew_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rechecks/{id}/later": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["post_app_recheck_recheck_later"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/selections": {
         parameters: {
             query?: never;
@@ -1716,7 +1748,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/replay": {
+    "/api/studies/replay": {
         parameters: {
             query?: never;
             header?: never;
@@ -1724,6 +1756,22 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
+        post: operations["post_app_replay_replay_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["get_app_replay_replay_view"];
         put?: never;
         post: operations["post_app_replay_replay_follow"];
         delete?: never;
@@ -2679,6 +2727,8 @@ export interface components {
             text?: string;
             /** @default false */
             print?: boolean;
+            /** @default  */
+            quote?: string;
         };
         DossierRequest: {
             /** @default [] */
@@ -2861,6 +2911,10 @@ export interface components {
             cutoff?: number | null;
             /** @default [] */
             groups?: string[];
+        };
+        LaterRequest: {
+            /** @default  */
+            again?: string;
         };
         NamedSelectionRequest: {
             /** @default  */
@@ -3305,6 +3359,9 @@ export interface components {
                 [key: string]: string;
             } | null;
             at: string;
+            later: {
+                [key: string]: string;
+            }[];
         };
         CombinationView: {
             tableId: number;
@@ -3577,6 +3634,8 @@ export interface components {
             print: boolean;
             by: string;
             at: string;
+            /** @default  */
+            quote?: string;
         };
         DossierView: {
             sections: components["schemas"]["SectionView"][];
@@ -5446,8 +5505,25 @@ export interface components {
             applied: boolean;
             columns: components["schemas"]["ColumnEffect"][];
         };
+        ReplayBegunView: {
+            studyId: number;
+        };
+        ReplaySource: {
+            name: string;
+            rows: number;
+            state: string;
+            made: string;
+            lacking: string[];
+        };
         ReplayView: {
-            says: string[];
+            name: string;
+            sources: components["schemas"]["ReplaySource"][];
+            same: number;
+            waiting: number;
+            sameLists: number;
+            waitingLists: number;
+            differs: string[];
+            not: string[];
         };
         MatchLine: {
             asked: string;
@@ -8661,13 +8737,61 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The same is fitted on newer records too, as a trial */
+            /** @description The same, fitted on newer records too or calibrated on them, as a trial */
             202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_recheck_recheck_anew_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The same, fitted on newer records too or calibrated on them, as a trial */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobView"];
+                };
+            };
+        };
+    };
+    post_app_recheck_recheck_later: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaterRequest"];
+            };
+        };
+        responses: {
+            /** @description Its model is looked at again on a later day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApprovalView"];
                 };
             };
         };
@@ -9132,6 +9256,52 @@ export interface operations {
             };
         };
     };
+    post_app_replay_replay_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplayRequest"];
+            };
+        };
+        responses: {
+            /** @description A study that waits for the tables of the file */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayBegunView"];
+                };
+            };
+        };
+    };
+    get_app_replay_replay_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far it has come, and what differs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayView"];
+                };
+            };
+        };
+    };
     post_app_replay_replay_follow: {
         parameters: {
             query?: never;
@@ -9147,7 +9317,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Kinds, uses, target, split and variants as the file has them; its trials are begun */
+            /** @description All is begun that can be: kinds, uses, target, split and variants, then trials and searches, then batches and lists */
             200: {
                 headers: {
                     [name: string]: unknown;

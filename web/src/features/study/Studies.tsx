@@ -6,7 +6,9 @@ import { bestOf, figure, ofTask } from '../../ui/measure'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useNotes } from '../../ui/notes'
+import { useBeginAgain } from '../../data/replay'
 import { readable, upload } from '../../data/table'
+import { FileButton } from './Again'
 import { type Study, useBringBack, useCreateStudy, useDeletedStudies, useDeleteStudy, useStudies } from '../../data/study'
 
 const stationNames = ['Table', 'Preparation', 'Trials', 'Judgment', 'Reasons', 'Decisions']
@@ -24,6 +26,9 @@ export function Studies() {
   const list = [...(studies.data ?? [])].sort((a, b) => b.lastAt.localeCompare(a.lastAt))
   const waiting = list.filter((s) => s.waits.length > 0)
   useNotes(0, null, 'home')
+  const again = useBeginAgain()
+  const navigate = useNavigate()
+  const begin = (text: string) => again.mutate(text, { onSuccess: (made) => void navigate(`/study/${made.studyId}/again`) })
 
   function drop(event: DragEvent) {
     event.preventDefault()
@@ -53,6 +58,7 @@ export function Studies() {
           )
         }
       >
+        <FileButton label="From a study’s file…" busy={again.isPending} onText={begin} />
         <Button
           variant="contained"
           color="primary"
@@ -74,7 +80,7 @@ export function Studies() {
         onDrop={drop}
       >
         {studies.isPending && <Loading what="your studies" />}
-        <Trouble error={studies.error ?? remove.error} onRetry={() => void studies.refetch()} />
+        <Trouble error={studies.error ?? remove.error ?? again.error} onRetry={() => void studies.refetch()} />
         <div className="scroll">
           <table className="ledger" aria-label="Studies">
             <thead>

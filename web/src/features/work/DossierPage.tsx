@@ -1,10 +1,11 @@
 import { Button, Checkbox } from '@mui/material'
-import { useState } from 'react'
-import { useParams } from 'react-router'
-import { useChangeDossier, useDossier, useReplay, type Dossier } from '../../data/dossier'
-import { count, date } from '../../ui/format'
+import { useRef, useState, type MouseEvent } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import { useChangeDossier, useDossier, type Dossier } from '../../data/dossier'
+import { count } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Loading, Trouble } from '../../ui/Trouble'
+import { chosenWords, Comments, sentences } from './DossierComments'
 
 /** The study told to somebody who was not there: what is in it, what is left out, and what we say beside it. */
 export function DossierPage() {
@@ -12,13 +13,28 @@ export function DossierPage() {
   const dossier = useDossier(studyId)
   const change = useChangeDossier(studyId)
   const [chosen, setChosen] = useState('short')
+  const [quote, setQuote] = useState('')
+  const article = useRef<HTMLElement>(null)
+  const navigate = useNavigate()
   const data = dossier.data
   const file = (query: string) => `/api/studies/${studyId}/dossier/file?${query}`
   const on = data?.sections.filter((s) => s.on) ?? []
   const shown = data?.sections.find((s) => s.key === chosen) ?? data?.sections[0]
   const printed = data?.comments.filter((c) => c.print).length ?? 0
   const keep = (off: string[], comments: Dossier['comments']) =>
-    change.mutate({ off, comments: comments.map(({ section, text, print }) => ({ section, text, print })) } as never)
+    change.mutate({ off, comments: comments.map(({ section, text, print, quote }) => ({ section, text, print, quote })) } as never)
+  const choose = (key: string) => {
+    setChosen(key)
+    setQuote('')
+  }
+  // Figures that are links open their screen within the application.
+  const follow = (e: MouseEvent) => {
+    const to = (e.target as Element).closest('a')?.getAttribute('href')
+    if (to?.startsWith('/') && !e.ctrlKey && !e.metaKey) {
+      e.preventDefault()
+      void navigate(to)
+    }
+  }
   const off = data?.sections.filter((s) => !s.on).map((s) => s.key) ?? []
   return (
     <>
@@ -84,7 +100,7 @@ export function DossierPage() {
                           type="button"
                           className="link plain-link"
                           aria-current={s.key === shown.key || undefined}
-                          onClick={() => setChosen(s.key)}
+                          onClick={() => choose(s.key)}
                         >
                           {s.name}
                         </button>
@@ -103,12 +119,18 @@ export function DossierPage() {
                   </tr>
                 </tfoot>
               </table>
-              <Along studyId={studyId} />
+              <p className="small above-8">
+                <a href={`/api/studies/${studyId}/saved`}>Take the study along</a> as one file, to be done again elsewhere to the last bit;{' '}
+                <Link to={`/study/${studyId}/again`}>follow the file of another</Link> here.
+              </p>
               <p className="soft small above-8">
                 An auditor will ask for <i>Methods</i> and <i>Logbook</i>: settings, seeds, fingerprints, and who did what.
               </p>
             </nav>
             <article
+              ref={article}
+              onClick={follow}
+              onMouseUp={() => setQuote(chosenWords(article.current) ?? quote)}
               className="pad dossier"
               style={{ flex: '1 1 480px', overflow: 'auto' }}
               tabIndex={0}
@@ -125,6 +147,9 @@ export function DossierPage() {
               key={shown.key}
               section={shown.key}
               name={shown.name}
+              sentences={sentences(shown.html)}
+              quote={quote}
+              onQuote={setQuote}
               data={data}
               busy={change.isPending}
               onKeep={(c) => keep(off, c)}
@@ -133,107 +158,5 @@ export function DossierPage() {
         )}
       </div>
     </>
-  )
-}
-
-/** The study itself as one file, and another study's file followed here. */
-function Along({ studyId }: { studyId: number }) {
-  const replay = useReplay(studyId)
-  return (
-    <div className="small above-8">
-      <p>
-        <a href={`/api/studies/${studyId}/saved`}>Take the study along</a> as one file, to be done again elsewhere to the last bit.
-      </p>
-      <label>
-        Follow a study's file here{' '}
-        <input
-          type="file"
-          accept=".json,application/json"
-          disabled={replay.isPending}
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            if (file) void file.text().then((text) => replay.mutate(text))
-          }}
-        />
-      </label>
-      <Trouble error={replay.error} />
-      {replay.data && (
-        <div className="note" role="status">
-          <p>{replay.data.says.length === 0 ? 'Followed: its trials are being fitted.' : 'Followed, but for this:'}</p>
-          <ul>
-            {replay.data.says.map((s) => (
-              <li key={s}>{s}</li>
-            ))}
-          </ul>
-        </div>
-      )}
-    </div>
-  )
-}
-
-function Comments({
-  section,
-  name,
-  data,
-  busy,
-  onKeep,
-}: {
-  section: string
-  name: string
-  data: Dossier
-  busy: boolean
-  onKeep: (comments: Dossier['comments']) => void
-}) {
-  const [text, setText] = useState('')
-  const own = data.comments.filter((c) => c.section === section)
-  return (
-    <aside
-      className="pad"
-      style={{ flex: '0 0 230px', overflow: 'auto', borderLeft: '1px solid var(--rule)', background: 'var(--desk)' }}
-      aria-label="Comments"
-    >
-      <label className="small" htmlFor="comment">
-        Comment on {name}
-      </label>
-      <textarea
-        id="comment"
-        className="underlined"
-        rows={3}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        style={{ width: '100%', font: 'inherit', resize: 'vertical' }}
-      />
-      <Button
-        size="small"
-        disabled={text.trim() === '' || busy}
-        onClick={() => {
-          onKeep([...data.comments, { section, text: text.trim(), print: false, by: '', at: '' }])
-          setText('')
-        }}
-      >
-        Say it
-      </Button>
-      {own.map((c) => (
-        <div key={c.text} className="note above-8">
-          <p className="soft small">
-            <b>{c.by}</b> {date(c.at)}
-          </p>
-          <p>{c.text}</p>
-          <label className="small">
-            <Checkbox
-              size="small"
-              checked={c.print}
-              disabled={busy}
-              onChange={() => onKeep(data.comments.map((o) => (o === c ? { ...c, print: !c.print } : o)))}
-              sx={{ padding: '2px' }}
-            />
-            print in the dossier
-          </label>{' '}
-          <button type="button" className="link small" onClick={() => onKeep(data.comments.filter((o) => o !== c))}>
-            Take it back
-          </button>
-        </div>
-      ))}
-    </aside>
   )
 }

@@ -10,14 +10,15 @@ import { count, date, whole } from '../../ui/format'
 import { Head } from '../../ui/Head'
 import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
-import { Columns, Figures, Groups, Periods, Promises, Remedies, Scale } from './RecheckParts'
+import { Columns, Figures, Promises, Scale } from './RecheckParts'
+import { Remedies } from './RecheckRemedies'
+import { Groups, Periods } from './RecheckSlices'
 
 /** Newer records put a model to the test: does it still hold, why not, and what is to be done. */
 export function RecheckPage() {
   const studyId = Number(useParams().studyId)
   const rechecks = useRechecks(studyId)
   const study = useStudy(studyId)
-  const { anew } = useRecheck()
   const [chosen, setChosen] = useState<string>()
   const [asking, setAsking] = useState(false)
   const all = rechecks.data ?? []
@@ -59,32 +60,21 @@ export function RecheckPage() {
             Recheck again…
           </Button>
         )}
-        {recheck && told?.remedies.some((r) => r.key === 'anew') && (
-          <Button variant="contained" color="primary" disabled={anew.isPending} onClick={() => anew.mutate(recheck.id)}>
-            Fit anew with {recheck.tableName}
-          </Button>
-        )}
       </Head>
       <div className="sheet fit stack" style={{ overflow: 'auto' }}>
-        <Trouble error={rechecks.error ?? study.error ?? anew.error} />
-        {anew.isSuccess && (
-          <p className="note pad" role="status">
-            The same is being fitted on old and newer records, as a trial like any other. Once it is done, recheck it here: it is told on
-            the newest records alone, which neither has read.
-          </p>
-        )}
+        <Trouble error={rechecks.error ?? study.error} />
         {rechecks.isPending && <Loading what="the rechecks" />}
         {rechecks.data && study.data && (asking || !recheck) && (
           <Ask studyId={studyId} first={!recheck} onDone={() => setAsking(false)} busy={waits} />
         )}
         {recheck?.state === 'waiting' && <Loading what="the newer records" />}
-        {recheck && told && <Answer recheck={recheck} />}
+        {recheck && told && <Answer recheck={recheck} studyId={studyId} />}
       </div>
     </>
   )
 }
 
-function Answer({ recheck }: { recheck: Recheck }) {
+function Answer({ recheck, studyId }: { recheck: Recheck; studyId: number }) {
   const { told } = recheck
   return (
     <>
@@ -98,7 +88,7 @@ function Answer({ recheck }: { recheck: Recheck }) {
       </div>
       <div className="parts-row">
         <Periods told={told} by={recheck.by ?? null} />
-        <Remedies told={told} />
+        <Remedies recheck={recheck} studyId={studyId} />
       </div>
       {told.groups.map((g) => (
         <div className="parts-row" key={g.by}>
