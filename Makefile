@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: bench-service inside nearness
+.PHONY: test-postgres bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -95,3 +95,7 @@ openapi:
 format: install
 	@php vendor/bin/php-cs-fixer fix --quiet
 	@cd web && npx prettier --log-level=warn --write src
+
+test-postgres: build ## every test of the application, with PostgreSQL as the store
+	@bin/install tests
+	@for suite in store api learners searches; do DOKIMOS_TEST_STORE=postgres php $(JIT) vendor/bin/phpunit --no-progress --testsuite $$suite || exit 1; done

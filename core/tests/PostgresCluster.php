@@ -21,6 +21,12 @@ final class PostgresCluster
         return self::$port ??= self::start();
     }
 
+    /** An empty database as a URL: the whole installation is kept in it. */
+    public static function store(): string
+    {
+        return \sprintf('postgresql://%s:%s@127.0.0.1:%d/store?serverVersion=15', self::WRITER, rawurlencode(self::PASSWORD), self::port());
+    }
+
     private static function start(): int
     {
         $folder = sys_get_temp_dir().'/cluster-'.bin2hex(random_bytes(4));
@@ -72,6 +78,7 @@ final class PostgresCluster
                 str_replace(self::READER, self::WRITER, $role),
                 'CREATE DATABASE company',
                 'CREATE DATABASE lists OWNER '.self::WRITER,
+                'CREATE DATABASE store OWNER '.self::WRITER,
             ],
             'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n")),
         ] as $database => $statements) {

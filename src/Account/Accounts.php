@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Account;
 
 use App\Http\Problem;
+use App\Storage\Store;
+use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\HttpFoundation\RequestStack;
@@ -27,6 +29,7 @@ final readonly class Accounts
         private RateLimiterFactory $setupLimiter,
         private RequestStack $requests,
         private CacheInterface $cache,
+        private Store $store,
     ) {
     }
 
@@ -114,6 +117,8 @@ final readonly class Accounts
         }
         // Of two requests at once one finds an owner there.
         $user = $this->entities->getConnection()->transactional(function () use ($request): User {
+            $this->store->alone('setup', 0);
+
             return $this->isEmpty() ? $this->add($request->login, $request->name, $request->password, true) : throw new Problem(409, 'There is an owner already. Ask them for an account.');
         });
         @unlink($this->codeFile());
@@ -133,7 +138,11 @@ final readonly class Accounts
 
         return $this->entities->getConnection()->transactional(function () use ($code, $request): User {
             // The first of several requests takes it; should its account be refused, the invitation is open again.
-            if (1 !== $this->entities->getConnection()->executeStatement('UPDATE account_invitation SET used = 1 WHERE code_hash = ? AND used = 0', [$code])) {
+            if (1 !== $this->entities->getConnection()->executeStatement(
+                'UPDATE account_invitation SET used = ? WHERE code_hash = ? AND used = ?',
+                [true, $code, false],
+                [ParameterType::BOOLEAN, ParameterType::STRING, ParameterType::BOOLEAN],
+            )) {
                 throw self::usedUp();
             }
 

@@ -17,7 +17,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Account')]
 final readonly class PeopleController
 {
-    public function __construct(private SignedIn $signedIn, private Accounts $accounts, private EntityManagerInterface $entities, private Security $security)
+    public function __construct(private SignedIn $signedIn, private Accounts $accounts, private EntityManagerInterface $entities, private Security $security, private Audit $audit)
     {
     }
 
@@ -40,6 +40,7 @@ final readonly class PeopleController
             throw new Problem(409, 'You cannot disable your own account.');
         }
         $this->accounts->disable($user);
+        $this->audit->note($owner->login(), \sprintf('disabled the account of %s', $user->login()));
 
         return new JsonResponse(AccountView::of($user));
     }
@@ -51,6 +52,7 @@ final readonly class PeopleController
         [$invitation, $code] = Invitation::make($this->owner());
         $this->entities->persist($invitation);
         $this->entities->flush();
+        $this->audit->note($this->owner()->login(), 'made a link for one new account');
 
         return new JsonResponse(new InvitationView('/?invitation='.$code, $invitation->expiresAt()->format(\DATE_ATOM)), 201);
     }
@@ -60,6 +62,7 @@ final readonly class PeopleController
     public function accept(#[MapRequestPayload] SetupRequest $request): JsonResponse
     {
         $user = $this->accounts->acceptInvitation($request);
+        $this->audit->note($user->login(), 'made an account by a link');
         $this->security->login($user, 'json_login', 'main');
 
         return new JsonResponse(SessionView::of($user), 201);

@@ -20,7 +20,7 @@ use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface
 /** What the sign-in answers; never whether a name exists. */
 final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterface, AuthenticationFailureHandlerInterface, AuthenticationEntryPointInterface
 {
-    public function __construct(private Accounts $accounts)
+    public function __construct(private Accounts $accounts, private Audit $audit)
     {
     }
 
@@ -28,6 +28,7 @@ final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterfa
     {
         $user = $token->getUser();
         \assert($user instanceof User);
+        $this->audit->note($user->login(), 'signed in');
 
         return new JsonResponse(SessionView::of($user));
     }
@@ -39,7 +40,11 @@ final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterfa
             $this->accounts->checkNobody((string) ($request->getPayload()->get('password') ?? ''));
         }
 
+        $login = $request->getPayload()->get('login');
+        $this->audit->note(\is_scalar($login) ? (string) $login : '', $exception instanceof TooManyLoginAttemptsAuthenticationException ? 'was kept waiting after too many attempts' : 'was not let in');
+
         return match (true) {
+            \in_array($exception->getMessageKey(), [SecondStep::WANTED, SecondStep::WRONG], true) => Problem::response(401, $exception->getMessageKey(), 'code'),
             $exception instanceof TooManyLoginAttemptsAuthenticationException => Problem::response(429, 'Too many attempts. Wait a minute, then try again.'),
             $exception instanceof CustomUserMessageAccountStatusException => Problem::response(403, $exception->getMessageKey()),
             default => Problem::response(401, 'The name or the password is not right.', 'password'),

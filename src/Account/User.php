@@ -27,6 +27,10 @@ class User implements UserInterface, PasswordAuthenticatedUserInterface, Equatab
     #[ORM\Column(options: ['default' => 0])]
     private int $stays = 0;
 
+    /** @var array{secret: string, on: bool, last: int, codes: list<string>}|null sealed secret of a second step, the last half minute used, hashes of spare codes */
+    #[ORM\Column(type: 'json', nullable: true)]
+    private ?array $secondFactor = null;
+
     #[ORM\Column(type: 'datetime_immutable')]
     private \DateTimeImmutable $createdAt;
 
@@ -78,6 +82,23 @@ class User implements UserInterface, PasswordAuthenticatedUserInterface, Equatab
     public function disable(): void
     {
         $this->disabled = true;
+    }
+
+    /** @return array{secret: string, on: bool, last: int, codes: list<string>}|null */
+    public function secondFactor(): ?array
+    {
+        return $this->secondFactor;
+    }
+
+    public function hasSecondFactor(): bool
+    {
+        return true === ($this->secondFactor['on'] ?? false);
+    }
+
+    /** @param array{secret: string, on: bool, last: int, codes: list<string>}|null $kept */
+    public function keepSecondFactor(?array $kept): void
+    {
+        $this->secondFactor = $kept;
     }
 
     public function stays(): int

@@ -12,7 +12,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 /** What the account commands share: the password from standard input, errors in one line. */
 abstract class UserCommand extends Command
 {
-    public function __construct(protected readonly Accounts $accounts)
+    public function __construct(protected readonly Accounts $accounts, private readonly Audit $audit)
     {
         parent::__construct();
     }
@@ -21,6 +21,8 @@ abstract class UserCommand extends Command
     {
         try {
             $output->writeln($this->act($input));
+            $login = $input->hasArgument('login') ? self::argument($input, 'login') : '';
+            $this->audit->note('command line', trim(\sprintf('%s %s', (string) $this->getName(), $login)));
 
             return 0;
         } catch (Problem $e) {

@@ -303,8 +303,9 @@ final class Pictures
             ));
         }
         /**
-         * @var array{then?: list<array{chance: float, came: array{value: ?float}}>, now?: list<array{chance: float, came: array{value:
-         * ?float}}>} $held
+         * @var array{
+         *     then?: list<array{chance: float, came: array{value: ?float}}>, now?: list<array{chance: float, came: array{value: ?float}}>,
+         * } $held
          */
         $held = \is_array($told['calibration'] ?? null) ? $told['calibration'] : [];
         $lines = [];

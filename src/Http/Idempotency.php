@@ -48,7 +48,7 @@ final readonly class Idempotency
         if (null === $key || !$response->isSuccessful() || $response->headers->has('Idempotent-Replay')) {
             return;
         }
-        $this->connection->executeStatement('INSERT OR IGNORE INTO idempotency (key_hash, status, body, created_at, members) VALUES (?, ?, ?, ?, ?)', [$key, $response->getStatusCode(), (string) $response->getContent(), time(), json_encode($this->members(), \JSON_THROW_ON_ERROR)]);
+        $this->connection->executeStatement('INSERT INTO idempotency (key_hash, status, body, created_at, members) VALUES (?, ?, ?, ?, ?) ON CONFLICT (key_hash) DO NOTHING', [$key, $response->getStatusCode(), (string) $response->getContent(), time(), json_encode($this->members(), \JSON_THROW_ON_ERROR)]);
         $this->connection->executeStatement('DELETE FROM idempotency WHERE created_at < ?', [time() - 86400]);
     }
 

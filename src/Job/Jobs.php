@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Job;
 
 use App\Account\User;
+use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 
@@ -21,6 +23,7 @@ final readonly class Jobs
         private EntityManagerInterface $entities,
         private Connection $connection,
         private PieceQueue $queue,
+        private Store $store,
         #[AutowireIterator('dokimos.piece_runner')]
         private iterable $runners,
     ) {
@@ -84,10 +87,10 @@ final readonly class Jobs
     /** A waiting piece ends at once; a running one within two seconds, when it next reports. */
     public function cancel(Job $job): void
     {
-        $this->connection->executeStatement('UPDATE job SET cancel_requested = 1 WHERE id = ?', [$job->id()]);
+        $this->connection->executeStatement('UPDATE job SET cancel_requested = ? WHERE id = ?', [true, $job->id()], [ParameterType::BOOLEAN]);
         $running = $this->connection->fetchOne(
             "SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state = 'running' AND lease_until >= ?",
-            [$job->id(), microtime(true)],
+            [$job->id(), $this->store->now()],
         );
         if (0 === (int) (is_numeric($running) ? $running : 0) && $this->queue->end($job->id(), Job::CANCELLED, null)) {
             foreach ($this->runners as $runner) {

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Job;
 
+use App\Storage\Store;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 
 /** Hands pieces to workers. A claim is a lease: a worker that dies stops renewing it and the piece is handed out again. */
 final readonly class PieceQueue
@@ -12,7 +14,7 @@ final readonly class PieceQueue
     public const LEASE = 20.0;
     public const MOST_ATTEMPTS = 2;
 
-    public function __construct(private Connection $connection)
+    public function __construct(private Connection $connection, private Store $store)
     {
     }
 
@@ -24,17 +26,16 @@ final readonly class PieceQueue
         // A look without the write lock first: idle workers must not hold up the others.
         if (null === $this->scalar(
             "SELECT 1 FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?) LIMIT 1",
-            [$lane, microtime(true)],
+            [$lane, $now = $this->store->now()],
         )) {
             return null;
         }
 
-        return $this->connection->transactional(function () use ($lane, $worker): ?int {
-            $id = $this->candidate($lane);
+        return $this->connection->transactional(function () use ($lane, $worker, $now): ?int {
+            $id = $this->candidate($lane, $now);
             if (null === $id) {
                 return null;
             }
-            $now = microtime(true);
             $this->connection->executeStatement(
                 'UPDATE job_piece SET state = ?, attempts = attempts + 1, lease_until = ?, worker = ? WHERE id = ?',
                 [Job::RUNNING, $now + self::LEASE, $worker, $id],
@@ -48,14 +49,14 @@ final readonly class PieceQueue
         });
     }
 
-    private function candidate(string $lane): ?int
+    private function candidate(string $lane, float $now): ?int
     {
         $id = $this->connection->fetchOne(
             "SELECT p.id FROM job_piece p JOIN job j ON j.id = p.job_id
              LEFT JOIN (SELECT k.user_id, COUNT(*) AS busy FROM job_piece r JOIN job k ON k.id = r.job_id WHERE r.state = 'running' AND r.lease_until >= ? GROUP BY k.user_id) b ON b.user_id = j.user_id
              WHERE p.lane = ? AND (p.state = 'waiting' OR p.state = 'running' AND p.lease_until < ?)
-             ORDER BY COALESCE(b.busy, 0), p.id LIMIT 1",
-            [$now = microtime(true), $lane, $now],
+             ORDER BY COALESCE(b.busy, 0), p.id LIMIT 1".$this->store->choosing(),
+            [$now, $lane, $now],
         );
 
         return is_numeric($id) ? (int) $id : null;
@@ -65,7 +66,7 @@ final readonly class PieceQueue
     {
         $this->connection->executeStatement(
             'UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?',
-            [microtime(true) + self::LEASE, $share, $piece, Job::RUNNING],
+            [$this->store->now() + self::LEASE, $share, $piece, Job::RUNNING],
         );
     }
 
@@ -79,7 +80,7 @@ final readonly class PieceQueue
         try {
             $this->connection->executeStatement(
                 'UPDATE job_piece SET lease_until = 0, waiting_since = ?, attempts = attempts - ? WHERE worker = ? AND state = ?',
-                [microtime(true), $byItself ? 0 : 1, $worker, Job::RUNNING],
+                [$this->store->now(), $byItself ? 0 : 1, $worker, Job::RUNNING],
             );
         } finally {
             // The next process forked from here must not share an open database file.
@@ -89,9 +90,10 @@ final readonly class PieceQueue
 
     public function isCancelled(int $piece): bool
     {
-        return 1 === (int) $this->scalar(
-            'SELECT j.cancel_requested FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ?',
-            [$piece],
+        return null !== $this->scalar(
+            'SELECT 1 FROM job j JOIN job_piece p ON p.job_id = j.id WHERE p.id = ? AND j.cancel_requested = ?',
+            [$piece, true],
+            [1 => ParameterType::BOOLEAN],
         );
     }
 
@@ -106,17 +108,19 @@ final readonly class PieceQueue
                 [$piece->id()],
             );
             $job = $piece->job()->id();
+            // Of two that finish at the same moment the second sees that it is the last.
+            $this->store->alone('job', $job);
             if (0 === $changed || (int) $this->scalar("SELECT COUNT(*) FROM job_piece WHERE job_id = ? AND state <> 'done'", [$job]) > 0) {
                 return;
             }
             if (Piece::JOIN === $piece->key() || 1 === $piece->job()->pieces()) {
-                $this->connection->executeStatement("UPDATE job SET state = 'done', ended_at = ? WHERE id = ?", [microtime(true), $job]);
+                $this->connection->executeStatement("UPDATE job SET state = 'done', ended_at = ? WHERE id = ?", [$this->store->now(), $job]);
 
                 return;
             }
             $this->connection->executeStatement(
                 "INSERT INTO job_piece (job_id, piece_key, lane, payload, state, attempts, share, waiting_since) VALUES (?, ?, ?, '[]', 'waiting', 0, 0, ?)",
-                [$job, Piece::JOIN, $piece->lane(), microtime(true)],
+                [$job, Piece::JOIN, $piece->lane(), $this->store->now()],
             );
         });
     }
@@ -127,7 +131,7 @@ final readonly class PieceQueue
         return $this->connection->transactional(function () use ($job, $state, $message): bool {
             $changed = $this->connection->executeStatement(
                 "UPDATE job SET state = ?, message = ?, ended_at = ? WHERE id = ? AND state IN ('waiting', 'running')",
-                [$state, null === $message ? null : mb_substr($message, 0, 400), microtime(true), $job],
+                [$state, null === $message ? null : mb_substr($message, 0, 400), $this->store->now(), $job],
             );
             $this->connection->executeStatement(
                 "UPDATE job_piece SET state = ? WHERE job_id = ? AND state IN ('waiting', 'running')",
@@ -138,10 +142,13 @@ final readonly class PieceQueue
         });
     }
 
-    /** @param list<int|float|string> $parameters */
-    private function scalar(string $sql, array $parameters): int|string|null
+    /**
+     * @param list<int|float|string|bool>       $parameters
+     * @param array<int<0, max>, ParameterType> $types
+     */
+    private function scalar(string $sql, array $parameters, array $types = []): int|string|null
     {
-        $value = $this->connection->fetchOne($sql, $parameters);
+        $value = $this->connection->fetchOne($sql, $parameters, $types);
 
         return \is_int($value) || \is_string($value) ? $value : null;
     }

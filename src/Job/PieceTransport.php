@@ -20,7 +20,7 @@ final readonly class PieceTransport implements TransportInterface
     /** What a process of this machine is called in the queue. */
     public static function worker(int $pid): string
     {
-        return gethostname().':'.$pid;
+        return Machine::name().':'.$pid;
     }
 
     public function get(): iterable

@@ -5,16 +5,24 @@ declare(strict_types=1);
 namespace App\Operation;
 
 use App\Http\FullDisk;
+use App\Storage\ServerTools;
+use App\Storage\Store;
 use Doctrine\DBAL\Connection;
 
 /**
- * Copies the whole installation to one file and back. Copying a live database file loses what still lies in its write-ahead log
+ * Copies the whole installation to one file and back: a server by its own tools. Copying a live database file loses what still lies in its write-ahead log
  * (measured), so SQLite writes the copy itself.
  */
 final readonly class Backup
 {
-    public function __construct(private Connection $connection, private string $dataDirectory)
+    public function __construct(private Connection $connection, private Store $store, private string $dataDirectory)
     {
+    }
+
+    /** What a backup's name ends in. */
+    public function ending(): string
+    {
+        return $this->store->isShared() ? 'dump' : 'sqlite';
     }
 
     /** Writes FILE, FILE.sha256 and FILE.key. */
@@ -30,8 +38,12 @@ final readonly class Backup
         @unlink($partial);
         $readable = umask(0077);
         try {
-            $this->connection->executeStatement('VACUUM INTO '.$this->connection->quote($partial));
-            self::check($partial);
+            if ($this->store->isShared()) {
+                ServerTools::run($this->connection, ['pg_dump', '--format=custom', '--no-owner', '--file='.$partial]);
+            } else {
+                $this->connection->executeStatement('VACUUM INTO '.$this->connection->quote($partial));
+            }
+            $this->check($partial);
             $sum = (string) hash_file('sha256', $partial);
             if (false === @file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n") || !@copy($this->dataDirectory.'/app.secret', $file.'.key')) {
                 throw new \RuntimeException('The disk is full.');
@@ -58,9 +70,16 @@ final readonly class Backup
         if (null !== $sum && $sum !== hash_file('sha256', $file)) {
             throw new \RuntimeException('The backup does not match its checksum; nothing was changed.');
         }
-        self::check($file);
-        if ([] !== WorkerPulse::all($this->dataDirectory)) {
+        $this->check($file);
+        if ([] !== WorkerPulse::here($this->dataDirectory)) {
             throw new \RuntimeException('Workers are running. Stop Dokimos first, then restore.');
+        }
+        if ($this->store->isShared()) {
+            // In one transaction: where it cannot be restored whole, all stays as it was.
+            ServerTools::run($this->connection, ['pg_restore', '--clean', '--if-exists', '--no-owner', '--single-transaction', '--dbname=', $file]);
+            $this->takeKey($file);
+
+            return;
         }
         $this->connection->close();
         $target = $this->dataDirectory.'/dokimos.sqlite';
@@ -73,14 +92,24 @@ final readonly class Backup
         @unlink($target.'-wal');
         @unlink($target.'-shm');
         rename($target.'.new', $target);
+        $this->takeKey($file);
+    }
+
+    private function takeKey(string $file): void
+    {
         if (is_file($file.'.key')) {
             copy($file.'.key', $this->dataDirectory.'/app.secret');
             chmod($this->dataDirectory.'/app.secret', 0600);
         }
     }
 
-    private static function check(string $file): void
+    private function check(string $file): void
     {
+        if ($this->store->isShared()) {
+            ServerTools::run($this->connection, ['pg_restore', '--list', $file]);
+
+            return;
+        }
         $copy = new \SQLite3($file, \SQLITE3_OPEN_READONLY);
         $result = $copy->querySingle('PRAGMA integrity_check');
         $copy->close();

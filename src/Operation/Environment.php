@@ -8,7 +8,7 @@ namespace App\Operation;
 final class Environment
 {
     /** What is read from the surroundings and handed on to workers. */
-    public const NAMES = ['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'DOKIMOS_POSTGRES_HOSTS', 'TRUSTED_PROXIES'];
+    public const NAMES = ['APP_ENV', 'DOKIMOS_DATA', 'APP_SECRET', 'DOKIMOS_DEMO', 'DOKIMOS_WORKER_MB', 'DOKIMOS_POSTGRES_HOSTS', 'TRUSTED_PROXIES', 'DATABASE_URL'];
 
     public static function load(string $root): void
     {

@@ -6,6 +6,7 @@ namespace App\Operation;
 
 use App\Service\Inputs;
 use App\Storage\CellStore;
+use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\DBAL\Connection;
 
@@ -19,6 +20,7 @@ final readonly class Housekeeping
         private Connection $connection,
         private CellStore $store,
         private Inputs $inputs,
+        private Store $database,
         private string $dataDirectory,
     ) {
     }
@@ -61,7 +63,7 @@ final readonly class Housekeeping
             $kept = $days[$service] ?? 0;
             $this->inputs->forget($service, is_numeric($kept) ? (int) $kept : 0);
         }
-        $this->connection->executeStatement('PRAGMA incremental_vacuum(2000)');
+        $this->database->reclaim();
 
         return $done;
     }

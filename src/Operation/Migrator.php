@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace App\Operation;
 
+use App\Storage\Baseline;
+use App\Storage\Store;
 use Doctrine\DBAL\Connection;
 use Doctrine\Migrations\DependencyFactory;
 use Doctrine\Migrations\MigratorConfiguration;
+use Doctrine\Migrations\Version\ExecutionResult;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
- * Brings the database to the layout of this code.
+ * Brings the database to the layout of this code. A server that has none yet gets it whole.
  *
  * SQLite changes a table by rebuilding it; with foreign keys on, that deletes the rows that point to it (measured). So: back up,
  * switch them off, migrate, check every reference, switch them on.
@@ -22,6 +25,7 @@ final readonly class Migrator
         #[Autowire(service: 'doctrine.migrations.dependency_factory')]
         private DependencyFactory $migrations,
         private Backup $backup,
+        private Store $store,
         private string $dataDirectory,
     ) {
     }
@@ -39,15 +43,39 @@ final readonly class Migrator
             return ['The database is up to date.'];
         }
         $done = [];
-        if (\count($this->migrations->getMetadataStorage()->getExecutedMigrations()) > 0) {
-            $file = \sprintf('%s/backups/before-upgrade-%s.sqlite', $this->dataDirectory, date('Ymd-His'));
+        $first = 0 === \count($this->migrations->getMetadataStorage()->getExecutedMigrations());
+        if (!$first) {
+            $file = \sprintf('%s/backups/before-upgrade-%s.%s', $this->dataDirectory, date('Ymd-His'), $this->backup->ending());
             $this->backup->write($file);
             $done[] = \sprintf('Backed up to %s.', $file);
         }
+        if ($this->store->isShared() && $first) {
+            (new Baseline($this->migrations))->layOut($this->connection);
+            foreach ($this->migrations->getMigrationRepository()->getMigrations()->getItems() as $migration) {
+                $this->migrations->getMetadataStorage()->complete(new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()));
+            }
+
+            return [\sprintf('Laid out in %s.', $this->store->title())];
+        }
+        $this->store->isShared() ? $this->migrate() : $this->rebuild();
+        $done[] = \sprintf('%d %s applied, every reference checked.', $new, 1 === $new ? 'change' : 'changes');
+
+        return $done;
+    }
+
+    private function migrate(): void
+    {
+        $plan = $this->migrations->getMigrationPlanCalculator()->getPlanUntilVersion(
+            $this->migrations->getVersionAliasResolver()->resolveVersionAlias('latest'),
+        );
+        $this->migrations->getMigrator()->migrate($plan, (new MigratorConfiguration())->setAllOrNothing(false));
+    }
+
+    private function rebuild(): void
+    {
         $this->connection->executeStatement('PRAGMA foreign_keys=OFF');
         try {
-            $plan = $this->migrations->getMigrationPlanCalculator()->getPlanUntilVersion($this->migrations->getVersionAliasResolver()->resolveVersionAlias('latest'));
-            $this->migrations->getMigrator()->migrate($plan, (new MigratorConfiguration())->setAllOrNothing(false));
+            $this->migrate();
             $broken = $this->connection->fetchAllAssociative('PRAGMA foreign_key_check');
             if ([] !== $broken) {
                 throw new \RuntimeException(\sprintf('The upgrade left %d broken references. Restore the backup made before it.', \count($broken)));
@@ -55,8 +83,5 @@ final readonly class Migrator
         } finally {
             $this->connection->executeStatement('PRAGMA foreign_keys=ON');
         }
-        $done[] = \sprintf('%d %s applied, every reference checked.', $new, 1 === $new ? 'change' : 'changes');
-
-        return $done;
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Overview;
 
+use App\Account\Audit;
 use App\Account\User;
 use App\Http\Problem;
 use App\Logbook\Logbook;
@@ -22,7 +23,7 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Study')]
 final readonly class MemberController
 {
-    public function __construct(private Access $access, private EntityManagerInterface $entities, private Logbook $logbook)
+    public function __construct(private Access $access, private EntityManagerInterface $entities, private Logbook $logbook, private Audit $audit)
     {
     }
 
@@ -53,6 +54,13 @@ final readonly class MemberController
         }
         $this->logbook->write($study, $this->access->user(), 'study', null === $request->role ? \sprintf('%s is no longer a member.', $user->name()) : \sprintf('%s is now %s of the study.', $user->name(), $request->role->value));
         $this->entities->flush();
+        $this->audit->note($this->access->user()->login(), \sprintf(
+            'made %s %s of study %d, %s',
+            $user->login(),
+            null === $request->role ? 'no longer a member' : $request->role->value,
+            $study->id(),
+            $study->name(),
+        ));
 
         return new JsonResponse($this->members($study));
     }

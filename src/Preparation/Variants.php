@@ -10,6 +10,7 @@ use App\Logbook\Logbook;
 use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Question\Questions;
+use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Prepare\Advice;
@@ -43,6 +44,7 @@ final readonly class Variants
         private Logbook $logbook,
         private CountedTolls $counted,
         private Questions $questions,
+        private Store $store,
     ) {
     }
 
@@ -65,6 +67,7 @@ final readonly class Variants
     {
         // Two that are begun at once get two letters.
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $name, $from, $steps): Variant {
+            $this->store->alone('variants', $study->id());
             $letters = array_map(static fn (Variant $v) => $v->letter(), $this->of($study));
             $free = array_values(array_diff(range('A', 'Z'), $letters));
             $letter = $free[0] ?? throw new Problem(409, 'A study holds at most 26 variants.');

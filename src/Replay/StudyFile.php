@@ -192,7 +192,7 @@ final readonly class StudyFile
                 self::json([$line->value, $line->low, $line->high, $line->training, $line->each, $line->baseline])
                     .pack('e*', ...$trial->answers()->values),
             ),
-            'model' => hash('sha256', self::json($trial->isBlend() ? self::ofNoInstallation($trial->model()) : $trial->model())),
+            'model' => hash('sha256', self::json($trial->isBlend() ? self::ofNoInstallation($trial->model() ?? []) : $trial->model())),
         ];
     }
 

@@ -12,6 +12,7 @@ use App\Logbook\Logbook;
 use App\Preparation\Variant;
 use App\Question\Ground;
 use App\Question\Questions;
+use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Figure\Figures;
@@ -28,6 +29,7 @@ final readonly class GuidedSearches
         private Ground $ground,
         private Questions $questions,
         private Logbook $logbook,
+        private Store $store,
     ) {
     }
 
@@ -59,6 +61,7 @@ final readonly class GuidedSearches
         );
 
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $question, $course): Job {
+            $this->store->alone('searches', $study->id());
             $last = $this->entities->createQuery('SELECT MAX(s.number) FROM App\Search\Search s WHERE s.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
             $search = new Search(
                 $question,

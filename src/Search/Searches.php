@@ -12,6 +12,7 @@ use App\Logbook\Logbook;
 use App\Preparation\Variant;
 use App\Question\Ground;
 use App\Question\Questions;
+use App\Storage\Store;
 use App\Study\Study;
 use App\Trial\Forecasts;
 use App\Trial\TrialPlan;
@@ -36,6 +37,7 @@ final readonly class Searches
         private Trials $trials,
         private Forecasts $forecasts,
         private Logbook $logbook,
+        private Store $store,
     ) {
     }
 
@@ -93,6 +95,7 @@ final readonly class Searches
 
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $plan, $count): Job {
             $question = $this->questions->of($study);
+            $this->store->alone('searches', $study->id());
             $last = $this->entities->createQuery('SELECT MAX(s.number) FROM App\Search\Search s WHERE s.question = :question')->setParameter('question', $study->id())->getSingleScalarResult();
             $search = new Search(
                 $question,

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Service;
 
+use App\Storage\Stores;
+
 /**
  * What stands behind POST /serve/{name}: no kernel and no session, one prepared read, the packed model kept ready in a file. Calls are
  * noted in
@@ -43,10 +45,7 @@ final class Door
         if ('' === $token) {
             return [401, ['title' => 'Show a token: Authorization: Bearer ….']];
         }
-        $pdo = new \PDO(
-            'sqlite:'.$this->data.'/dokimos.sqlite',
-            options: [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_TIMEOUT => 5],
-        );
+        $pdo = Stores::pdo($this->data);
         $row = self::row($pdo, self::READ, [$name, hash('sha256', $token)]);
         $today = gmdate('Y-m-d');
         if (null === $row || null !== $row['revoked_at'] || (\is_string($row['expires']) && $row['expires'] < $today)) {

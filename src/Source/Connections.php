@@ -6,12 +6,14 @@ namespace App\Source;
 
 use App\Account\User;
 use App\Http\Problem;
+use App\Storage\Sealing;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\ServerDatabase;
 
 /** Databases on servers: only on those the operator lists, with passwords sealed by a key that lies outside the store. */
 final readonly class Connections
 {
+    public const PURPOSE = 'connections';
     private const PORT = 5432;
     private const CONNECTING_SECONDS = 5;
     private const SSL = ['disable', 'prefer', 'require', 'verify-ca', 'verify-full'];
@@ -20,7 +22,7 @@ final readonly class Connections
     public function __construct(
         private EntityManagerInterface $entities,
         private string $postgresHosts,
-        #[\SensitiveParameter] private string $secret,
+        private Sealing $sealing,
     ) {
     }
 
@@ -125,32 +127,16 @@ final readonly class Connections
         }
     }
 
-    private function key(): string
-    {
-        return hash_hkdf('sha256', $this->secret, \SODIUM_CRYPTO_SECRETBOX_KEYBYTES, 'connections');
-    }
-
     private function seal(#[\SensitiveParameter] string $password): string
     {
-        $nonce = random_bytes(\SODIUM_CRYPTO_SECRETBOX_NONCEBYTES);
-
-        return base64_encode($nonce.sodium_crypto_secretbox($password, $nonce, $this->key()));
+        return $this->sealing->seal($password, self::PURPOSE);
     }
 
     private function unseal(string $sealed): string
     {
-        $bytes = (string) base64_decode($sealed, true);
-        $plain = \strlen($bytes) > \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES
-            ? sodium_crypto_secretbox_open(
-                substr($bytes, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
-                substr($bytes, 0, \SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
-                $this->key(),
-            )
-            : false;
-
-        return false === $plain ? throw new Problem(
+        return $this->sealing->open($sealed, self::PURPOSE) ?? throw new Problem(
             409,
             'The password of this connection was kept with another key. Remove the connection and make it anew.',
-        ) : $plain;
+        );
     }
 }

@@ -60,6 +60,11 @@ class DatabaseConnection
         return $this->login;
     }
 
+    public function sealAnew(string $sealed): void
+    {
+        $this->sealed = $sealed;
+    }
+
     public function sealed(): string
     {
         return $this->sealed;

@@ -24,7 +24,7 @@ final readonly class Uploads
     private const LOOKS = 2;
     private const WAIT = 0.3;
 
-    public function __construct(private EntityManagerInterface $entities, private Connections $connections, private string $dataDirectory, private string $projectDirectory)
+    public function __construct(private EntityManagerInterface $entities, private Connections $connections, private UploadPieces $pieces, private string $dataDirectory, private string $projectDirectory)
     {
     }
 
@@ -100,13 +100,18 @@ final readonly class Uploads
             throw new Problem(507, 'The disk is full. The pieces before this one were kept; free some space and go on.');
         }
         fclose($handle);
+        $this->pieces->keep($upload->id(), $offset, $bytes);
         $upload->receive(\strlen($bytes));
         $this->entities->flush();
     }
 
+    /** Where its bytes lie on this machine; those that another one received are brought here first. */
     public function path(int $id): string
     {
-        return $this->dataDirectory.'/uploads/'.$id.'.part';
+        $path = $this->dataDirectory.'/uploads/'.$id.'.part';
+        $this->pieces->bring($id, $path);
+
+        return $path;
     }
 
     /**

@@ -31,7 +31,9 @@ final readonly class CellStore
                 $lengths = array_map(static fn (array $f) => \strlen($f[0]), $chunk['frames']);
                 $rows = array_column($chunk['frames'], 1);
                 $this->connection->executeStatement(
-                    'INSERT OR REPLACE INTO column_chunk (table_id, position, chunk, row_counts, lengths, checksum, bytes) VALUES (?, ?, ?, ?, ?, ?, ?)',
+                    'INSERT INTO column_chunk (table_id, position, chunk, row_counts, lengths, checksum, bytes) VALUES (?, ?, ?, ?, ?, ?, ?)'
+                    .' ON CONFLICT (table_id, position, chunk) DO UPDATE SET row_counts = excluded.row_counts, lengths = excluded.lengths,'
+                    .' checksum = excluded.checksum, bytes = excluded.bytes',
                     [$table, $chunk['position'], $chunk['chunk'], implode(',', $rows), implode(',', $lengths), hash('xxh3', $bytes), $bytes],
                     [6 => ParameterType::LARGE_OBJECT],
                 );
@@ -83,7 +85,8 @@ final readonly class CellStore
 
     public function writeSource(int $table, int $block, string $bytes): void
     {
-        $this->connection->executeStatement('INSERT OR REPLACE INTO source_block (table_id, block, bytes) VALUES (?, ?, ?)', [$table, $block, gzdeflate($bytes, 1)], [2 => ParameterType::LARGE_OBJECT]);
+        $this->connection->executeStatement('INSERT INTO source_block (table_id, block, bytes) VALUES (?, ?, ?)'
+            .' ON CONFLICT (table_id, block) DO UPDATE SET bytes = excluded.bytes', [$table, $block, gzdeflate($bytes, 1)], [2 => ParameterType::LARGE_OBJECT]);
     }
 
     /** @return \Generator<int, string> the source file's bytes */
@@ -114,7 +117,8 @@ final readonly class CellStore
     /** @param list<int> $order */
     public function keepOrder(int $table, int $position, array $order): void
     {
-        $this->connection->executeStatement('INSERT OR REPLACE INTO sort_order (table_id, position, bytes) VALUES (?, ?, ?)', [$table, $position, pack('V*', ...$order)], [2 => ParameterType::LARGE_OBJECT]);
+        $this->connection->executeStatement('INSERT INTO sort_order (table_id, position, bytes) VALUES (?, ?, ?)'
+            .' ON CONFLICT (table_id, position) DO UPDATE SET bytes = excluded.bytes', [$table, $position, pack('V*', ...$order)], [2 => ParameterType::LARGE_OBJECT]);
     }
 
     public function forgetOrder(int $table, int $position): void

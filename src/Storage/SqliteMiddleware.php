@@ -19,7 +19,9 @@ final class SqliteMiddleware implements Middleware
         return new class($driver) extends AbstractDriverMiddleware {
             public function connect(array $params): Connection
             {
-                return new SqliteConnection(parent::connect($params));
+                $made = parent::connect($params);
+
+                return 'sqlite3' === ($params['driver'] ?? '') ? new SqliteConnection($made) : $made;
             }
         };
     }

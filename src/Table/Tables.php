@@ -11,6 +11,7 @@ use App\Job\Jobs;
 use App\Source\Portion;
 use App\Source\Upload;
 use App\Source\Uploads;
+use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\Dialect;
@@ -20,7 +21,7 @@ final readonly class Tables
 {
     private const QUICK_BYTES = 8 << 20;
 
-    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads)
+    public function __construct(private EntityManagerInterface $entities, private Jobs $jobs, private Uploads $uploads, private Store $store)
     {
     }
 
@@ -35,6 +36,7 @@ final readonly class Tables
         $large = $upload->size() > self::QUICK_BYTES || $isDatabase;
 
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $upload, $name, $dialect, $portion, $isDatabase, $large): Job {
+            $this->store->alone('tables', $study->id());
             $edition = 1 + $this->entities->getRepository(DataTable::class)->count(['study' => $study, 'name' => $name, 'state' => DataTable::READY]);
             $table = new DataTable($study, $name, $upload->fileName(), $upload->size(), $dialect->toArray(), $edition);
             $this->entities->persist($table);

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Tests\Api;
 
 use App\Account\Accounts;
+use App\Account\Audit;
 use App\Account\SignInAnswer;
+use App\Storage\Store;
 use App\Study\Role;
 use App\Study\Study;
 use App\Study\StudyMember;
@@ -231,12 +233,13 @@ final class AccessTest extends ApiTestCase
             new RateLimiterFactory(['id' => 'x', 'policy' => 'no_limit'], new InMemoryStorage()),
             new RequestStack(),
             new ArrayAdapter(),
+            $this->service(Store::class),
         );
-        (new SignInAnswer($accounts))->onAuthenticationFailure(
+        (new SignInAnswer($accounts, $this->service(Audit::class)))->onAuthenticationFailure(
             new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']),
             new BadCredentialsException('', 0, new UserNotFoundException()),
         );
-        (new SignInAnswer($accounts))->onAuthenticationFailure(
+        (new SignInAnswer($accounts, $this->service(Audit::class)))->onAuthenticationFailure(
             new Request(content: '{"login":"x","password":"guess"}', server: ['CONTENT_TYPE' => 'application/json']),
             new BadCredentialsException(),
         );

@@ -132,7 +132,9 @@ final class EveryLearnerTest extends ApiTestCase
             $done[] = $trial;
         }
         $this->isBlended($id, $task, \array_slice($done, 0, 3), $new);
-        $this->isSearched($id, $variant, $task);
+        if (Task::TWO === $task) {
+            $this->isSearched($id, $variant, $task);
+        }
     }
 
     /** A guided search tries every learner that can be searched, and says why one could not be fitted. */

@@ -137,7 +137,7 @@ final class JobTest extends ApiTestCase
     public function testUsersTakeTurns(): void
     {
         $first = $this->start();
-        $this->sql()->executeStatement("INSERT INTO account_user (login, name, owner, disabled, password, created_at) VALUES ('zoe', 'Zoe', 0, 0, '', '2026-01-01 00:00:00')");
+        $this->sql()->executeStatement("INSERT INTO account_user (login, name, owner, disabled, password, created_at) VALUES ('zoe', 'Zoe', FALSE, FALSE, '', '2026-01-01 00:00:00')");
         $second = $this->start();
         $this->sql()->executeStatement(
             "UPDATE job SET user_id = (SELECT id FROM account_user WHERE login = 'zoe') WHERE id = ?",

@@ -91,7 +91,7 @@ final class LearnersTest extends ApiTestCase
         yield 'tree, pruned by folds' => ['tree', ['depth' => 5, 'pruning' => 'by cost-complexity']];
         yield 'rules' => ['rules', ['leaf' => 25]];
         yield 'forest' => ['forest', ['trees' => 8]];
-        yield 'boosting, thinned out' => ['boosting', ['trees' => 25, 'balance' => 'frequent ones thinned out']];
+        yield 'boosting, thinned out' => ['boosting', ['trees' => 8, 'balance' => 'frequent ones thinned out']];
     }
 
     /**

@@ -8,6 +8,7 @@ use App\Http\FullDisk;
 use App\Http\LastResort;
 use App\Operation\Backup;
 use App\Operation\Health;
+use App\Storage\Store;
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
 
@@ -16,7 +17,7 @@ final class OperationTest extends ApiTestCase
 {
     private function health(): Health
     {
-        return Health::of($this->service(Connection::class), $_SERVER['DOKIMOS_DATA'], false);
+        return Health::of($this->service(Connection::class), $this->service(Store::class), $_SERVER['DOKIMOS_DATA'], false);
     }
 
     public function testALaneThatStandsStillIsNamed(): void
@@ -92,7 +93,7 @@ final class OperationTest extends ApiTestCase
         try {
             mkdir($folder.'/b.sqlite.sha256');
             try {
-                (new Backup($this->service(Connection::class), $_SERVER['DOKIMOS_DATA']))->write($folder.'/b.sqlite');
+                (new Backup($this->service(Connection::class), $this->service(Store::class), $_SERVER['DOKIMOS_DATA']))->write($folder.'/b.sqlite');
                 self::fail('It was written.');
             } catch (\Throwable) {
                 self::assertSame([$folder.'/b.sqlite.sha256'], glob($folder.'/*'));

@@ -358,7 +358,8 @@ final class SealTest extends ApiTestCase
             202,
         );
         $this->work();
-        $without = ['boosting', 'forest', 'rules', 'multinomial', 'linear'];
+        // Every learner gets its rows from the same ground: a few stand for all.
+        $without = ['boosting', 'forest', 'rules', 'multinomial', 'linear', 'neural-network', 'additive', 'neighbors', 'bayes-network'];
         $guided = $this->call(
             'POST',
             "/api/studies/$study/guided",

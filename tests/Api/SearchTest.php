@@ -124,7 +124,11 @@ final class SearchTest extends ApiTestCase
     {
         $this->withoutNote();
         $spaces = [['learner' => 'logistic', 'settings' => ['selection' => ['list' => ['all of them', 'best subsets']]]]];
-        $search = $this->call('POST', '/api/studies/1/searches', $this->asked(['spaces' => $spaces]), 202)['subject'];
+        $search = $this->call('POST', '/api/studies/1/searches', $this->asked([
+            'spaces' => $spaces,
+            'choices' => [['names' => ['days_ahead', 'boiler_age', 'travel_km', 'quoted_cost', 'past_returns']]],
+            'allColumns' => false,
+        ]), 202)['subject'];
         $this->work();
         $view = $this->call('GET', "/api/searches/$search");
         self::assertSame('done', $view['state']);

@@ -2,6 +2,8 @@ import '@fontsource-variable/jetbrains-mono'
 import '@fontsource-variable/public-sans'
 import '@fontsource-variable/source-serif-4'
 import '@fontsource-variable/source-serif-4/wght-italic.css'
+import createCache from '@emotion/cache'
+import { CacheProvider } from '@emotion/react'
 import { ThemeProvider } from '@mui/material/styles'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
@@ -22,14 +24,20 @@ const queries = new QueryClient({
   },
 })
 
+// The server draws it for each page: no other styles are taken.
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content
+const styles = createCache({ key: 'css', ...(nonce ? { nonce } : {}) })
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
-    <ThemeProvider theme={theme}>
-      <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </QueryClientProvider>
-    </ThemeProvider>
+    <CacheProvider value={styles}>
+      <ThemeProvider theme={theme}>
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </ThemeProvider>
+    </CacheProvider>
   </StrictMode>,
 )

@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Tests\Store;
+
+use App\Job\PieceQueue;
+use App\Source\UploadPieces;
+use App\Source\Uploads;
+use App\Storage\CellStore;
+use App\Storage\PostgresStore;
+use App\Storage\SqliteStore;
+use App\Storage\Store;
+use App\Tests\Api\ApiTestCase;
+use Doctrine\DBAL\Connection;
+
+/** What both stores have to do alike: run on SQLite, and by `make test-postgres` and within `make test` on PostgreSQL. */
+final class StoreTest extends ApiTestCase
+{
+    private function connection(): Connection
+    {
+        return $this->service(Connection::class);
+    }
+
+    public function testItIsTheStoreThatWasAskedFor(): void
+    {
+        $store = $this->service(Store::class);
+        $server = 'postgres' === getenv('DOKIMOS_TEST_STORE');
+        self::assertInstanceOf($server ? PostgresStore::class : SqliteStore::class, $store);
+        self::assertSame($server, $store->isShared());
+        self::assertEqualsWithDelta(microtime(true), $store->now(), 5.0);
+        self::assertTrue($store->isSound());
+        self::assertGreaterThan(100_000, $store->size());
+        $store->reclaim();
+    }
+
+    public function testTextStandsInTheOrderOfItsBytesAndIsFoundAsItIsWritten(): void
+    {
+        $this->signIn();
+        $names = ['zebra', 'Zebra', 'Äpfel', 'apple', 'Apple', '_x', '10', '9', 'ß', 'b c', 'bc', '日'];
+        foreach ($names as $name) {
+            $this->call('POST', '/api/studies', ['name' => $name, 'question' => ''], 201);
+        }
+        $found = $this->connection()->fetchFirstColumn('SELECT name FROM study WHERE id > 3 ORDER BY name');
+        $bytes = $names;
+        sort($bytes, \SORT_STRING);
+        self::assertSame($bytes, array_values(array_intersect($found, $names)));
+        self::assertSame('Apple', $this->connection()->fetchOne("SELECT name FROM study WHERE name = 'Apple'"));
+        self::assertFalse($this->connection()->fetchOne("SELECT name FROM study WHERE name = 'APPLE'"));
+    }
+
+    public function testBytesComeBackAsTheyWereWhateverTheyAre(): void
+    {
+        $this->signIn();
+        $store = $this->service(CellStore::class);
+        $table = (int) $this->call('GET', '/api/studies/1')['tableId'];
+        $odd = implode('', array_map(chr(...), range(0, 255)))."\0'\\\"\r\n".random_bytes(5000);
+        foreach ([$odd, strrev($odd)] as $bytes) {
+            // The second time it takes the place of the first.
+            $store->write($table, [['position' => 900, 'chunk' => 0, 'frames' => [[$bytes, 7], ['', 0], [$odd, 3]]]]);
+            self::assertSame([[$bytes, 7], ['', 0], [$odd, 3]], iterator_to_array($store->frames($table, 900)));
+            self::assertSame([$odd, 3], $store->frame($table, 900, 2));
+            $store->writeSource($table, 900, $bytes);
+        }
+        $order = range(70000, 0, -7);
+        $store->keepOrder($table, 900, $order);
+        self::assertSame($order, $store->order($table, 900));
+        self::assertSame(\array_slice($order, 100, 50), $store->order($table, 900, 100, 50));
+        $store->forgetOrder($table, 900);
+        self::assertNull($store->order($table, 900));
+    }
+
+    public function testAPieceIsClaimedOnceAndAgainWhenItsLeaseRanOut(): void
+    {
+        $this->signIn();
+        $queue = $this->service(PieceQueue::class);
+        $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload("a,b\n1,2\n", 'a.csv'), 'name' => 'a'], 202);
+        $piece = $queue->claim('quick', 'one');
+        self::assertNotNull($piece);
+        self::assertNotSame($piece, $queue->claim('quick', 'two'));
+        self::assertFalse($queue->isCancelled($piece));
+        $queue->renew($piece, 0.5);
+        $this->connection()->executeStatement('UPDATE job_piece SET lease_until = ? WHERE id = ?', [
+            $this->service(Store::class)->now() - 1, $piece,
+        ]);
+        self::assertSame($piece, $queue->claim('quick', 'three'));
+        $queue->release('three', false);
+        self::assertSame($piece, $queue->claim('quick', 'four'));
+        $job = $this->connection()->fetchOne('SELECT job_id FROM job_piece WHERE id = ?', [$piece]);
+        $this->call('POST', '/api/jobs/'.(is_numeric($job) ? (int) $job : 0).'/cancel', null);
+        self::assertTrue($queue->isCancelled($piece));
+    }
+
+    public function testWhatAnotherMachineReceivedIsBroughtHere(): void
+    {
+        $this->signIn();
+        $bytes = "a,b\n".str_repeat("1,2\n", 5000);
+        $id = $this->upload($bytes, 'a.csv');
+        $path = $this->service(Uploads::class)->path($id);
+        self::assertSame($bytes, file_get_contents($path));
+        unlink($path);
+        $shared = $this->service(Store::class)->isShared();
+        $this->service(UploadPieces::class)->bring($id, $path);
+        self::assertSame($shared, is_file($path));
+        self::assertSame($shared ? $bytes : false, @file_get_contents($path));
+    }
+}
