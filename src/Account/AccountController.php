@@ -21,7 +21,7 @@ final readonly class AccountController
     }
 
     #[Route('/api/sign-in', methods: ['POST'])]
-    #[OA\RequestBody(content: new OA\JsonContent(properties: [new OA\Property('login', type: 'string'), new OA\Property('password', type: 'string'), new OA\Property('_remember_me', type: 'boolean')], type: 'object', required: ['login', 'password']))]
+    #[OA\RequestBody(content: new OA\JsonContent(properties: [new OA\Property('login', type: 'string'), new OA\Property('password', type: 'string'), new OA\Property('_remember_me', type: 'boolean'), new OA\Property('code', description: 'of the second step', type: 'string')], type: 'object', required: ['login', 'password']))]
     #[OA\Response(response: 200, description: 'Signed in', content: new Model(type: SessionView::class))]
     public function signIn(): JsonResponse
     {

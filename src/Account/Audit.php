@@ -26,7 +26,7 @@ final readonly class Audit
             $this->store->alone('audit', 0);
             $last = $this->connection->fetchOne('SELECT hash FROM audit ORDER BY id DESC LIMIT 1');
             $entry = [
-                'at' => $this->store->now(),
+                'at' => round($this->store->now(), 3),
                 'who' => mb_substr($who, 0, 120),
                 'what' => mb_substr($what, 0, 400),
                 'address' => mb_substr((string) $this->requests->getMainRequest()?->getClientIp(), 0, 60),

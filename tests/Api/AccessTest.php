@@ -39,6 +39,11 @@ final class AccessTest extends ApiTestCase
         '/api/uploads',
         '/api/jobs',
         '/api/learners',
+        // One's own account.
+        '/api/me/safety',
+        '/api/me/second-factor',
+        '/api/me/second-factor/confirm',
+        '/api/me/second-factor/end',
     ];
 
     /** @return iterable<string, array{string, string}> */
@@ -60,7 +65,7 @@ final class AccessTest extends ApiTestCase
         foreach ($this->routes() as [$method, $path]) {
             $this->call(
                 $method,
-                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{name}' => 'visits']),
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{hash}' => str_repeat('0', 64), '{name}' => 'visits']),
                 'GET' === $method ? null : [],
                 401,
             );
@@ -114,7 +119,7 @@ final class AccessTest extends ApiTestCase
             $query = str_contains($path, 'pieces') ? '?offset=0' : '';
             $this->client->request(
                 $method,
-                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{name}' => 'visits']).$query,
+                strtr($path, ['{id}' => '1', '{number}' => '1', '{token}' => '1', '{hash}' => str_repeat('0', 64), '{name}' => 'visits']).$query,
                 server: ['CONTENT_TYPE' => 'application/json', 'HTTP_IF_MATCH' => '1'],
                 content: null === $body ? null : json_encode($body, \JSON_THROW_ON_ERROR),
             );

@@ -29,6 +29,8 @@ final class SealTest extends ApiTestCase
         '/api/jobs',
         '/api/jobs/{id}',
         '/api/accounts',
+        '/api/audit',
+        '/api/me/safety',
         '/api/connections',
         '/api/examples',
         '/api/learners',

@@ -11,8 +11,9 @@ export function useSetup() {
   return useQuery({ queryKey: ['setup'], queryFn: () => take<View<'SetupView'>>(api.GET('/api/setup')), staleTime: Infinity })
 }
 
-export function signIn(login: string, password: string, stay: boolean): Promise<Session> {
-  return take(api.POST('/api/sign-in', { body: { login, password, _remember_me: stay } }))
+/** @param code of the second step; empty where none was asked for */
+export function signIn(login: string, password: string, stay: boolean, code: string): Promise<Session> {
+  return take(api.POST('/api/sign-in', { body: { login, password, _remember_me: stay, ...(code === '' ? {} : { code }) } }))
 }
 
 export function setUp(body: View<'SetupRequest'>): Promise<Session> {

@@ -6251,6 +6251,8 @@ export interface operations {
                     login: string;
                     password: string;
                     _remember_me?: boolean;
+                    /** @description of the second step */
+                    code?: string;
                 };
             };
         };

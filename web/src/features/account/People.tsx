@@ -8,6 +8,7 @@ import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudies } from '../../data/study'
 import { useSession } from '../../data/account'
+import { Happened, Safety } from './Safety'
 
 type Member = View<'MemberView'>
 type Role = 'owner' | 'editor' | 'reader'
@@ -44,7 +45,7 @@ export function People() {
           </Button>
         )}
       </Head>
-      <div className="sheet stack">
+      <div className="sheet fit stack" style={{ overflow: 'auto' }}>
         <Trouble error={accounts.error ?? invite.error ?? disable.error ?? studies.error} />
         {link && invite.data && (
           <section className="pad" style={{ background: 'var(--brass-wash)', borderBottom: '1px solid var(--brass)' }}>
@@ -89,9 +90,11 @@ export function People() {
             </table>
           </section>
         )}
+        <Safety />
         {mine.map((s) => (
           <Members key={s.id} studyId={s.id} name={s.name} />
         ))}
+        {owner && <Happened />}
       </div>
     </>
   )

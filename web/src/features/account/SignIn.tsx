@@ -24,6 +24,7 @@ export function SignIn() {
   const fresh = owner || invitation !== null
   const [error, setError] = useState<unknown>(null)
   const [busy, setBusy] = useState(false)
+  const [second, setSecond] = useState(false)
 
   async function submit(event: FormEvent<HTMLFormElement>) {
     event.preventDefault()
@@ -39,12 +40,13 @@ export function SignIn() {
             login: text('login'),
             password: text('password'),
           })
-        : await signIn(text('login'), text('password'), form.has('stay'))
+        : await signIn(text('login'), text('password'), form.has('stay'), text('second'))
       queries.setQueryData(['session'], session)
       await queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
     } catch (e) {
       setError(e)
       setBusy(false)
+      if (!fresh && e instanceof ApiError && e.field === 'code') setSecond(true)
     }
   }
 
@@ -97,6 +99,17 @@ export function SignIn() {
                 autoComplete={fresh ? 'new-password' : 'current-password'}
                 helperText={fresh ? 'At least 10 characters' : undefined}
               />
+              {second && (
+                <TextField
+                  name="second"
+                  label="Code from your app"
+                  required
+                  autoFocus
+                  autoComplete="one-time-code"
+                  error={field === 'code'}
+                  helperText="Or one of your spare codes"
+                />
+              )}
               {!fresh && (
                 <FormControlLabel
                   control={<Checkbox name="stay" size="small" />}
