@@ -38,7 +38,7 @@ final class Side
     /** @param list<string> $command */
     public function console(array $command): string
     {
-        $process = new Process([PHP_BINARY, 'bin/console', ...$command], $this->folder.'/code', $this->environment(), null, 1800);
+        $process = new Process([\PHP_BINARY, 'bin/console', ...$command], $this->folder.'/code', $this->environment(), null, 1800);
 
         return $process->mustRun()->getOutput();
     }
@@ -51,7 +51,7 @@ final class Side
 
     public function start(): void
     {
-        $this->server = new Process([PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], $this->folder.'/code', $this->environment(), null, null);
+        $this->server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], $this->folder.'/code', $this->environment(), null, null);
         $this->server->start();
         for ($until = microtime(true) + 60; microtime(true) < $until; usleep(200000)) {
             if ([] !== ($this->health()['workers'] ?? [])) {
@@ -74,13 +74,13 @@ final class Side
     {
         $pid = (int) $this->server?->getPid();
         foreach (array_filter(explode("\n", (string) shell_exec('ps -eo pid,args | grep '.escapeshellarg($this->folder).' | grep -v grep | awk \'{print $1}\''))) as $own) {
-            posix_kill((int) $own, SIGKILL);
+            posix_kill((int) $own, \SIGKILL);
         }
-        posix_kill($pid, SIGKILL);
+        posix_kill($pid, \SIGKILL);
         // Workers are named by their command, not by their folder: those whose working folder is this one.
         foreach (glob('/proc/[0-9]*/cwd') ?: [] as $cwd) {
             if (str_starts_with((string) @readlink($cwd), $this->folder)) {
-                posix_kill((int) explode('/', $cwd)[2], SIGKILL);
+                posix_kill((int) explode('/', $cwd)[2], \SIGKILL);
             }
         }
         $this->server = null;
@@ -98,12 +98,12 @@ final class Side
         if (is_string($body)) {
             $headers[] = 'Piece-Checksum: '.hash('sha256', $body);
         }
-        curl_setopt_array($curl, [CURLOPT_CUSTOMREQUEST => $method, CURLOPT_RETURNTRANSFER => true, CURLOPT_COOKIEFILE => $this->cookies, CURLOPT_COOKIEJAR => $this->cookies, CURLOPT_HTTPHEADER => $headers, CURLOPT_TIMEOUT => 300]);
+        curl_setopt_array($curl, [\CURLOPT_CUSTOMREQUEST => $method, \CURLOPT_RETURNTRANSFER => true, \CURLOPT_COOKIEFILE => $this->cookies, \CURLOPT_COOKIEJAR => $this->cookies, \CURLOPT_HTTPHEADER => $headers, \CURLOPT_TIMEOUT => 300]);
         if (null !== $body) {
-            curl_setopt($curl, CURLOPT_POSTFIELDS, is_array($body) ? json_encode((object) $body, JSON_THROW_ON_ERROR) : $body);
+            curl_setopt($curl, \CURLOPT_POSTFIELDS, is_array($body) ? json_encode((object) $body, \JSON_THROW_ON_ERROR) : $body);
         }
         $text = (string) curl_exec($curl);
-        $status = (int) curl_getinfo($curl, CURLINFO_RESPONSE_CODE);
+        $status = (int) curl_getinfo($curl, \CURLINFO_RESPONSE_CODE);
 
         return [$status, json_decode($text, true), $text];
     }
@@ -120,7 +120,7 @@ $found = static function (Side $side, int $search, int $batch): string {
     $tries = array_map(static fn (array $t): array => array_diff_key($t, ['seconds' => 0, 'id' => 0]), $view['tries'] ?? []);
     [, , $file] = $side->ask('GET', "/api/scorings/$batch/file");
 
-    return hash('sha256', json_encode([$view['state'] ?? null, $tries], JSON_THROW_ON_ERROR)).' '.hash('sha256', $file).' '.strlen($file);
+    return hash('sha256', json_encode([$view['state'] ?? null, $tries], \JSON_THROW_ON_ERROR)).' '.hash('sha256', $file).' '.strlen($file);
 };
 $until = static function (Side $side, array $jobs, float $seconds): float {
     for ($begun = microtime(true); microtime(true) - $begun < $seconds; usleep(300000)) {
@@ -137,7 +137,7 @@ $run = static function (array $sides, int $table, int $trial, ?Closure $meanwhil
     $guided = $side->ask('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 14, 'reading' => 30, 'without' => ['neural-network', 'additive', 'neighbors', 'forest']])[1];
     $batch = $side->ask('POST', '/api/studies/1/scorings', ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2, 'match' => new stdClass()])[1];
     if (!isset($guided['id'], $batch['id'])) {
-        throw new RuntimeException(json_encode([$guided, $batch], JSON_THROW_ON_ERROR));
+        throw new RuntimeException(json_encode([$guided, $batch], \JSON_THROW_ON_ERROR));
     }
     $side = null === $meanwhile ? $side : $meanwhile();
     $took = $until($side, [$guided['id'], $batch['id']], 1800);

@@ -57,7 +57,8 @@ final readonly class Migrator
 
             return [\sprintf('Laid out in %s.', $this->store->title())];
         }
-        $this->store->isShared() ? $this->migrate() : $this->rebuild();
+        // All of it or nothing: whoever stops it in the middle finds what was there before.
+        $this->store->isShared() ? $this->connection->transactional($this->migrate(...)) : $this->rebuild();
         $done[] = \sprintf('%d %s applied, every reference checked.', $new, 1 === $new ? 'change' : 'changes');
 
         return $done;
@@ -75,11 +76,13 @@ final readonly class Migrator
     {
         $this->connection->executeStatement('PRAGMA foreign_keys=OFF');
         try {
-            $this->migrate();
-            $broken = $this->connection->fetchAllAssociative('PRAGMA foreign_key_check');
-            if ([] !== $broken) {
-                throw new \RuntimeException(\sprintf('The upgrade left %d broken references. Restore the backup made before it.', \count($broken)));
-            }
+            $this->connection->transactional(function (): void {
+                $this->migrate();
+                $broken = $this->connection->fetchAllAssociative('PRAGMA foreign_key_check');
+                if ([] !== $broken) {
+                    throw new \RuntimeException(\sprintf('The upgrade would leave %d broken references. Nothing was changed.', \count($broken)));
+                }
+            });
         } finally {
             $this->connection->executeStatement('PRAGMA foreign_keys=ON');
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Tests\Api;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Schema\Column;
 use PHPUnit\Framework\Attributes\DataProvider;
 
 /** Lists cost the same questions to the database however long they are, and few bytes a line. */
@@ -61,7 +62,7 @@ final class ListsTest extends ApiTestCase
     {
         $sql = $this->service(Connection::class);
         $columns = static fn (string $table): array => array_values(
-            array_diff(array_column($sql->fetchAllAssociative("PRAGMA table_info($table)"), 'name'),
+            array_diff(array_map(static fn (Column $c): string => $c->getName(), $sql->createSchemaManager()->listTableColumns($table)),
                 ['id'],
             ));
         $copy = static function (string $table, array $own, string $where) use ($sql, $columns): int {

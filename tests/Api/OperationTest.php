@@ -126,8 +126,12 @@ final class OperationTest extends ApiTestCase
                 [$policy['frame-ancestors'], $policy['base-uri'], $policy['form-action']],
                 $path,
             );
-            self::assertArrayNotHasKey('script-src', $policy, 'scripts follow default-src');
-            self::assertStringNotContainsString('unsafe-eval', implode(' ', $policy));
+            self::assertSame(["'self'", "'none'"], [$policy['script-src'], $policy['object-src']], $path);
+            self::assertStringNotContainsString('unsafe', implode(' ', $policy), 'no exceptions');
+            $page = (string) $this->client->getResponse()->getContent();
+            if (1 === preg_match('/<meta name="style-nonce" content="([0-9a-f]{32})">/', $page, $drawn)) {
+                self::assertSame("'self' 'nonce-$drawn[1]'", $policy['style-src']);
+            }
         }
     }
 

@@ -131,7 +131,7 @@ final class SideBySideTest extends ApiTestCase
     public function testWhatCannotStandSideBySideIsSaid(): void
     {
         [$one, $two] = $this->tried(1, ['rules', 'tree']);
-        foreach ([(string) $one, "$one,$one", "$one,x", '', "$one,$two,3,4,5"] as $named) {
+        foreach ([(string) $one, "$one,$one", "$one,x", '', "$one,$two,1,2,3"] as $named) {
             $this->call('GET', '/api/studies/1/trials/beside?trials='.$named, null, 422);
         }
         $this->call('GET', "/api/studies/3/trials/beside?trials=$one,$two", null, 422);
