@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: huge two-machines test-postgres bench-service inside nearness
+.PHONY: torture huge two-machines test-postgres bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -102,6 +102,9 @@ two-machines: build ## web and workers twice on one PostgreSQL, one side killed:
 
 huge: build ## ten million records, and two thousand columns: imported, looked at, prepared, learned from
 	@php -d memory_limit=1G benchmarks/huge.php $(PART) $(ROWS)
+
+torture: build ## 200 kills, power cuts, a moved clock, a full disk, killed upgrades
+	@php -d memory_limit=1G benchmarks/hardship.php torture kills disk
 
 test-postgres: build ## every test of the application, with PostgreSQL as the store
 	@bin/install tests

@@ -3,8 +3,8 @@
 declare(strict_types=1);
 
 /**
- * make hardship: kills, searches, a full disk, doors and load, on an installation of its own.
- * hardship.php [kills|searches|disk|doors|load ...]
+ * make hardship, make torture: kills, searches, a full disk, doors and load, on an installation of its own.
+ * hardship.php [kills|searches|disk|doors|load|torture ...]
  * The full disk is a small file system in memory, for which the system has to allow mounting; otherwise that part is left out and said so.
  */
 require __DIR__.'/../vendor/autoload.php';

@@ -93,6 +93,8 @@ final class Layers
                 Selector::inNamespace('App\Question'),
                 Selector::inNamespace('App\Tests'),
                 Selector::classname('App\Score\ScoredTables'),
+                // Writes tables anew without a person's records and shows them to nobody.
+                Selector::classname('App\Operation\Erasing'),
             )
             ->shouldNotDependOn()
             ->classes(Selector::classname('App\Table\TableReader'))

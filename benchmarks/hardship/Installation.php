@@ -70,6 +70,34 @@ final class Installation
         return array_map(intval(...), array_column($this->health()['workers'] ?? [], 'pid'));
     }
 
+    /** @return list<int> process ids of those that answer pages */
+    public function webServers(): array
+    {
+        $out = [];
+        foreach (glob('/proc/[0-9]*/cmdline') ?: [] as $file) {
+            $command = str_replace("\0", ' ', (string) @file_get_contents($file));
+            if (str_contains($command, ' -S ') && str_contains($command, ':'.$this->port.' ')) {
+                $out[] = (int) explode('/', $file)[2];
+            }
+        }
+
+        return $out;
+    }
+
+    /** What a browser would send to be known. */
+    public function cookie(string $who = 'mara'): string
+    {
+        $out = [];
+        foreach (file($this->cookies[$who] ?? '', \FILE_IGNORE_NEW_LINES) ?: [] as $line) {
+            $cells = explode("\t", $line);
+            if (7 === \count($cells)) {
+                $out[] = $cells[5].'='.$cells[6];
+            }
+        }
+
+        return implode('; ', $out);
+    }
+
     public function until(\Closure $holds, float $seconds): float
     {
         for ($begun = microtime(true); !$holds(); usleep(100000)) {

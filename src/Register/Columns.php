@@ -64,6 +64,19 @@ final readonly class Columns
         $this->entities->flush();
     }
 
+    /** Reads every column again from the source as it is now, each as the kind that it has. */
+    public function reread(DataTable $table): void
+    {
+        $byKind = [];
+        foreach ($table->columns() as $column) {
+            $byKind[$column->kind()->value][] = $column;
+        }
+        foreach ($byKind as $kind => $columns) {
+            $this->readAgain($table, $columns, Kind::from($kind));
+        }
+        $this->veils->over($table);
+    }
+
     /**
      * The same change of many columns, after looking at what it does; columns that may not be changed stay and say why.
      *

@@ -63,6 +63,23 @@ final readonly class Inputs
         }
     }
 
+    /** @return int calls that were taken out because a value stands in them */
+    public function without(string $value): int
+    {
+        $out = 0;
+        $written = substr((string) json_encode($value, \JSON_UNESCAPED_UNICODE), 1, -1);
+        foreach (glob($this->dataDirectory.'/serve/kept-*/*.jsonl') ?: [] as $path) {
+            $lines = file($path) ?: [];
+            $left = array_values(array_filter($lines, static fn (string $l): bool => !str_contains($l, $written)));
+            if (\count($left) < \count($lines)) {
+                file_put_contents($path, implode('', $left), \LOCK_EX);
+                $out += \count($lines) - \count($left);
+            }
+        }
+
+        return $out;
+    }
+
     /** @return \Generator<int, string> lines of JSON, the oldest first */
     public function lines(int $service): \Generator
     {

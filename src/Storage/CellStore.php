@@ -89,6 +89,12 @@ final readonly class CellStore
             .' ON CONFLICT (table_id, block) DO UPDATE SET bytes = excluded.bytes', [$table, $block, gzdeflate($bytes, 1)], [2 => ParameterType::LARGE_OBJECT]);
     }
 
+    /** Another source takes the place of what was kept. */
+    public function forgetSource(int $table): void
+    {
+        $this->connection->executeStatement('DELETE FROM source_block WHERE table_id = ?', [$table]);
+    }
+
     /** @return \Generator<int, string> the source file's bytes */
     public function source(int $table): \Generator
     {

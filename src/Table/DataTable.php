@@ -152,6 +152,14 @@ class DataTable implements InStudy
         $this->repairs = $repairs;
     }
 
+    /** Its source was written anew. */
+    public function rewrite(Dialect $dialect, int $bytes, string $fingerprint): void
+    {
+        $this->dialect = $dialect->toArray();
+        $this->bytes = $bytes;
+        $this->fingerprint = $fingerprint;
+    }
+
     public function becomeReady(): void
     {
         $this->state = self::READY;
