@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: torture huge two-machines test-postgres bench-service inside nearness
+.PHONY: audit torture huge two-machines test-postgres bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -105,6 +105,10 @@ huge: build ## ten million records, and two thousand columns: imported, looked a
 
 torture: build ## 200 kills, power cuts, a moved clock, a full disk, killed upgrades
 	@php -d memory_limit=1G benchmarks/hardship.php torture kills disk
+
+audit: install ## known weaknesses of what is built in
+	@composer audit --no-interaction || echo "composer: see above, or no list of weaknesses could be reached."
+	@cd web && npm audit --omit=dev || echo "npm: see above, or no list of weaknesses could be reached."
 
 test-postgres: build ## every test of the application, with PostgreSQL as the store
 	@bin/install tests

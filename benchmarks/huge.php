@@ -113,7 +113,7 @@ if (in_array($what, ['all', 'long'], true)) {
         $target($i, $study, ['column' => 'return_visit', 'event' => 'yes']);
         $start = microtime(true);
         $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
-        $steps = [['step' => 'fill missing', 'columns' => ['boiler_age'], 'by' => 'median']];
+        $steps = [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']];
         [$status] = $i->ask('PATCH', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
         $line('preparation asked for', microtime(true) - $start, null, (string) $status);
         foreach ([['boosting', ['trees' => 100, 'patience' => 0], null], ['boosting', ['trees' => 100, 'patience' => 0], 1_000_000], ['logistic', [], null], ['logistic', [], 1_000_000], ['tree', [], 1_000_000]] as [$learner, $settings, $part]) {

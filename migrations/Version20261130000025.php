@@ -26,6 +26,7 @@ final class Version20261130000025 extends AbstractMigration
             address VARCHAR(60) DEFAULT '' NOT NULL,
             hash VARCHAR(64) NOT NULL
         )");
+        $this->addSql('ALTER TABLE study ADD COLUMN keep_days INTEGER DEFAULT 0 NOT NULL');
         $this->addSql('ALTER TABLE approval ADD COLUMN later CLOB DEFAULT NULL');
         $this->addSql('CREATE TABLE study_plan (
             study_id INTEGER NOT NULL,

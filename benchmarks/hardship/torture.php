@@ -58,16 +58,16 @@ try {
         $draw = mt_rand(0, 99);
         if ($draw < 60) {
             $workers = $i->workers();
-            [] === $workers || posix_kill($workers[array_rand($workers)], SIGKILL);
+            [] === $workers || posix_kill($workers[array_rand($workers)], \SIGKILL);
             ++$hit['a worker'];
         } elseif ($draw < 85) {
             foreach ($i->webServers() as $pid) {
-                posix_kill($pid, SIGKILL);
+                posix_kill($pid, \SIGKILL);
                 break;
             }
             ++$hit['the web server'];
         } else {
-            $i->signal(SIGKILL);
+            $i->signal(\SIGKILL);
             ++$hit['the supervisor'];
             $i->start();
         }
@@ -130,7 +130,7 @@ try {
         $database->exec('UPDATE job_piece SET lease_until = lease_until - '.$moved.', waiting_since = waiting_since - '.$moved." WHERE state IN ('running', 'waiting')");
         $database->close();
         foreach ($i->workers() as $pid) {
-            posix_kill($pid, SIGKILL);
+            posix_kill($pid, \SIGKILL);
         }
         $took = $i->until(static fn (): bool => in_array($i->ask('GET', "/api/jobs/$job")[1]['state'] ?? '', ['done', 'failed'], true), 240);
         $state = $i->ask('GET', "/api/jobs/$job")[1]['state'];
@@ -171,12 +171,12 @@ for ($n = 0; $n < $rounds; ++$n) {
     (new Process(['rm', '-rf', $data]))->run();
     mkdir($data);
     $environment = ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $data, 'APP_SECRET' => false, 'DATABASE_URL' => false];
-    (new Process([PHP_BINARY, 'bin/console', 'doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000010', '-n'], $root, $environment, null, 300))->mustRun();
-    $upgrade = new Process([PHP_BINARY, 'bin/console', 'dokimos:migrate'], $root, $environment, null, 300);
+    (new Process([\PHP_BINARY, 'bin/console', 'doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000010', '-n'], $root, $environment, null, 300))->mustRun();
+    $upgrade = new Process([\PHP_BINARY, 'bin/console', 'dokimos:migrate'], $root, $environment, null, 300);
     $upgrade->start();
     usleep(mt_rand(50, 700) * 1000);
     if ($upgrade->isRunning()) {
-        $upgrade->signal(SIGKILL);
+        $upgrade->signal(\SIGKILL);
         ++$killed;
     }
     try {
@@ -186,7 +186,7 @@ for ($n = 0; $n < $rounds; ++$n) {
     $database = new SQLite3($data.'/dokimos.sqlite');
     $broken += 'ok' === $database->querySingle('PRAGMA integrity_check') ? 0 : 1;
     $database->close();
-    $next = new Process([PHP_BINARY, 'bin/console', 'dokimos:migrate'], $root, $environment, null, 300);
+    $next = new Process([\PHP_BINARY, 'bin/console', 'dokimos:migrate'], $root, $environment, null, 300);
     $through += 0 === $next->run() ? 1 : 0;
 }
 (new Process(['rm', '-rf', $data]))->run();

@@ -58,6 +58,10 @@ final readonly class Housekeeping
         if ($purged > 0) {
             $done[] = \sprintf('%d studies deleted over 30 days ago are gone for good.', $purged);
         }
+        $scored = $this->forgetScored();
+        if ($scored > 0) {
+            $done[] = \sprintf('%d batches of scored records are gone: their days are over.', $scored);
+        }
         $days = $this->connection->fetchAllKeyValue('SELECT id, keep_days FROM service');
         foreach ($this->inputs->services() as $service) {
             $kept = $days[$service] ?? 0;
@@ -66,6 +70,27 @@ final readonly class Housekeeping
         $this->database->reclaim();
 
         return $done;
+    }
+
+    /** Batches, with their records and lists, of studies whose owner set how long they stay. */
+    private function forgetScored(): int
+    {
+        $gone = 0;
+        foreach ($this->connection->fetchAllKeyValue('SELECT id, keep_days FROM study WHERE keep_days > 0') as $study => $days) {
+            foreach ($this->connection->fetchAllKeyValue(
+                'SELECT id, answers_id FROM scoring WHERE study_id = ? AND created_at < ?',
+                [$study, gmdate('Y-m-d H:i:s', time() - 86400 * (is_numeric($days) ? (int) $days : 0))],
+            ) as $scoring => $answers) {
+                $this->connection->executeStatement('DELETE FROM scoring WHERE id = ?', [$scoring]);
+                if (is_numeric($answers)) {
+                    $this->store->discard((int) $answers);
+                    $this->connection->executeStatement('DELETE FROM data_table WHERE id = ?', [$answers]);
+                }
+                ++$gone;
+            }
+        }
+
+        return $gone;
     }
 
     /** Files that nobody has imported for a day, and files that belong to no upload. */

@@ -94,6 +94,7 @@ final readonly class Studies
             $last?->sentence(),
             ($last?->at() ?? $study->createdAt())->format(\DATE_ATOM),
             $this->otherSeals($study),
+            $study->keepDays(),
         );
     }
 

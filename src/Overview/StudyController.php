@@ -84,6 +84,20 @@ final readonly class StudyController
         return new JsonResponse($this->studies->view($study, $this->role($study)));
     }
 
+    #[Route('/api/studies/{id<\d{1,18}>}/keeping', methods: ['PUT'])]
+    #[OA\Response(response: 200, description: 'What was scored goes after so many days', content: new Model(type: StudyView::class))]
+    public function keeping(int $id, #[MapRequestPayload] KeepingRequest $request, Logbook $logbook): JsonResponse
+    {
+        $study = $this->access->study($id, Role::Owner);
+        $study->keepFor($request->days);
+        $logbook->write($study, $this->access->user(), 'study', 0 === $request->days
+            ? 'What was scored is kept for good.'
+            : \sprintf('What was scored is kept for %d days.', $request->days));
+        $this->entities->flush();
+
+        return new JsonResponse($this->studies->view($study, Role::Owner));
+    }
+
     #[Route('/api/studies/{id<\d{1,18}>}', methods: ['DELETE'])]
     #[OA\Response(response: 204, description: 'Deleted; it can be brought back for 30 days')]
     public function delete(int $id, Logbook $logbook): JsonResponse

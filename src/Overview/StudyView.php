@@ -47,6 +47,8 @@ final readonly class StudyView
         public string $lastAt,
         /** What other questions sealed of the same records, in a sentence each */
         public array $otherSeals,
+        /** Days that what was scored stays; 0 = for good */
+        public int $keepDays,
     ) {
     }
 }

@@ -26,6 +26,10 @@ class Study
     #[ORM\Column(type: Types::DATETIME_IMMUTABLE, nullable: true)]
     private ?\DateTimeImmutable $deletedAt = null;
 
+    /** Days that what was scored stays; 0 = for good. */
+    #[ORM\Column(options: ['default' => 0])]
+    private int $keepDays = 0;
+
     public function __construct(
         #[ORM\Column(length: 120)]
         private string $name,
@@ -53,6 +57,16 @@ class Study
     public function question(): string
     {
         return $this->question;
+    }
+
+    public function keepDays(): int
+    {
+        return $this->keepDays;
+    }
+
+    public function keepFor(int $days): void
+    {
+        $this->keepDays = $days;
     }
 
     public function rename(string $name, string $question): void

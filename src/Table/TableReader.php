@@ -15,6 +15,9 @@ use Dokimos\Core\Table\Table;
 /** Reads cells of stored tables. */
 final readonly class TableReader
 {
+    /** Cells of a sample: about 130 MB. */
+    private const SAMPLED_CELLS = 8_000_000;
+
     public function __construct(private CellStore $store)
     {
     }
@@ -56,7 +59,8 @@ final readonly class TableReader
     }
 
     /**
-     * Whole frames spread evenly over a large table, at most so many rows; smaller tables whole.
+     * Whole frames spread evenly over a large table, at most so many rows, and of very many columns fewer: what answers a page has 512 MB.
+     * Smaller tables whole, and any when as many rows are asked for as there are numbers.
      *
      * @param list<string> $names
      *
@@ -65,6 +69,7 @@ final readonly class TableReader
     public function sample(DataTable $table, array $names, int $most): array
     {
         $frames = (int) ceil($table->rows() / FrameCodec::ROWS);
+        $most = \PHP_INT_MAX === $most ? $most : min($most, intdiv(self::SAMPLED_CELLS, max(1, \count($names))));
         $wanted = max(1, intdiv($most, FrameCodec::ROWS));
         if ($frames <= $wanted) {
             return [$this->table($table, $names), $table->rows() > 0 ? range(0, $table->rows() - 1) : []];

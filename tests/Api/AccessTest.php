@@ -108,6 +108,7 @@ final class AccessTest extends ApiTestCase
                 str_ends_with($path, '/take-away') => ['form' => 'json'],
                 str_ends_with($path, '/inside') => ['connectionId' => 1, 'from' => 'x', 'into' => 'y'],
                 str_ends_with($path, '/replay') => ['file' => '{}'],
+                str_ends_with($path, '/keeping') => ['days' => 1],
                 str_ends_with($path, '/later') => ['again' => '2099-01-01'],
                 str_ends_with($path, '/rechecks') => ['tableId' => 1],
                 str_ends_with($path, '/selections') => ['name' => 'x', 'view' => 'table/1/rows'],

@@ -561,9 +561,11 @@ final class SealTest extends ApiTestCase
                 '/in \d+(\.\d+)? s\b/',
                 '/"[0-9a-f]{16,64}"/',
                 '/of-study-\d+/',
+                // Links to screens name studies, trials and batches.
+                '/href=\\\\u0022.*?\\\\u0022/',
                 '/"(seconds|fitSeconds|took|startedAt|endedAt|begun)":[0-9.e-]+/',
             ],
-            ['"$1":0', '"time"', 'in 0 s', '"print"', 'of-study', '"$1":0'],
+            ['"$1":0', '"time"', 'in 0 s', '"print"', 'of-study', 'href', '"$1":0'],
             $answer,
         );
     }

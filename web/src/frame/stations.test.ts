@@ -43,6 +43,7 @@ const study: Study = {
   lastSentence: '',
   lastAt: '2026-01-01T00:00:00Z',
   otherSeals: [],
+  keepDays: 0,
 }
 
 describe('the thread of a study', () => {

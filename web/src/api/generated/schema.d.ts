@@ -996,6 +996,22 @@ export interface paths {
         patch: operations["patch_app_overview_study_rename"];
         trace?: never;
     };
+    "/api/studies/{id}/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["put_app_overview_study_keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/return": {
         parameters: {
             query?: never;
@@ -2865,6 +2881,10 @@ export interface components {
             question?: string;
             /** @default null */
             uploadId?: number | null;
+        };
+        KeepingRequest: {
+            /** @default 0 */
+            days?: number;
         };
         TargetRequest: {
             /** @default  */
@@ -4805,6 +4825,8 @@ export interface components {
             lastAt: string;
             /** What other questions sealed of the same records, in a sentence each */
             otherSeals: string[];
+            /** Days that what was scored stays; 0 = for good */
+            keepDays: number;
         };
         DeletedStudyView: {
             id: number;
@@ -8002,6 +8024,32 @@ export interface operations {
         };
         responses: {
             /** @description The study as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyView"];
+                };
+            };
+        };
+    };
+    put_app_overview_study_keeping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingRequest"];
+            };
+        };
+        responses: {
+            /** @description What was scored goes after so many days */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -92,7 +92,7 @@ export function People() {
         )}
         <Safety />
         {mine.map((s) => (
-          <Members key={s.id} studyId={s.id} name={s.name} />
+          <Members key={s.id} studyId={s.id} name={s.name} keepDays={s.keepDays} />
         ))}
         {owner && <Happened />}
       </div>
@@ -100,13 +100,19 @@ export function People() {
   )
 }
 
-function Members({ studyId, name }: { studyId: number; name: string }) {
+const KEPT = [0, 30, 90, 365]
+
+function Members({ studyId, name, keepDays }: { studyId: number; name: string; keepDays: number }) {
   const queries = useQueryClient()
   const path = { params: { path: { id: String(studyId) } } }
   const members = useQuery({ queryKey: ['members', studyId], queryFn: () => take<Member[]>(api.GET('/api/studies/{id}/members', path)) })
   const set = useMutation({
     mutationFn: (body: { login: string; role: Role | null }) => take<Member[]>(api.PUT('/api/studies/{id}/members', { ...path, body })),
     onSuccess: (list) => queries.setQueryData(['members', studyId], list),
+  })
+  const keep = useMutation({
+    mutationFn: (days: number) => take(api.PUT('/api/studies/{id}/keeping', { ...path, body: { days } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['studies'] }),
   })
   const [login, setLogin] = useState('')
   function add(event: FormEvent) {
@@ -118,7 +124,7 @@ function Members({ studyId, name }: { studyId: number; name: string }) {
       <h2 className="fig-title">
         {name}: {count(members.data?.length ?? 0, 'member')}
       </h2>
-      <Trouble error={members.error ?? set.error} />
+      <Trouble error={members.error ?? set.error ?? keep.error} />
       {(members.data ?? []).map((m) => (
         <p key={m.login} style={{ borderBottom: '1px solid var(--rule)', padding: '4px 0' }}>
           <b>{m.name}</b> <span className="soft">{m.login}</span>,{' '}
@@ -130,6 +136,19 @@ function Members({ studyId, name }: { studyId: number; name: string }) {
           />
         </p>
       ))}
+      <p className="above-8">
+        What is scored stays{' '}
+        <Slot
+          label={`How long what is scored in ${name} stays`}
+          value={String(keepDays)}
+          choices={[...new Set([...KEPT, keepDays])].map((d) => ({
+            value: String(d),
+            label: d === 0 ? 'for good' : `for ${count(d, 'day')}`,
+          }))}
+          onChange={(v) => keep.mutate(Number(v))}
+        />
+        .
+      </p>
       <form onSubmit={add} style={{ display: 'flex', gap: 10, alignItems: 'end', maxWidth: 420, marginTop: 8 }}>
         <TextField label="Add by sign-in name" value={login} onChange={(e) => setLogin(e.target.value)} />
         <Button type="submit" disabled={login.trim() === '' || set.isPending}>

@@ -12,7 +12,8 @@ export function Safety() {
   const onSuccess = () => queries.invalidateQueries({ queryKey: ['safety'] })
   const begin = useMutation({ mutationFn: () => take<View<'SecondFactorView'>>(api.POST('/api/me/second-factor')) })
   const confirm = useMutation({
-    mutationFn: (code: string) => take<View<'SecondFactorView'>>(api.POST('/api/me/second-factor/confirm', { body: { code, password: '' } })),
+    mutationFn: (code: string) =>
+      take<View<'SecondFactorView'>>(api.POST('/api/me/second-factor/confirm', { body: { code, password: '' } })),
     onSuccess,
   })
   const off = useMutation({
