@@ -14,6 +14,7 @@ import { KeysHelp } from './KeysHelp'
 import { NotesContext } from '../ui/notes'
 import { Notices } from './Notices'
 import { stationPaths, stationsOf } from './stations'
+import { rememberTour, Tour, tourSeen } from './Tour'
 
 /** Bar, thread, sheet and margin: what every screen stands in. */
 export function Frame({ session }: { session: Session }) {
@@ -27,6 +28,8 @@ export function Frame({ session }: { session: Session }) {
   const [finding, setFinding] = useState(false)
   const [helping, setHelping] = useState(false)
   const [noted, setNoted] = useState(false)
+  const [touring, setTouring] = useState(false)
+  const [offered, setOffered] = useState(() => !tourSeen())
   const [notes, setNotes] = useState<{ count: number; content: ReactNode }>({ count: 0, content: null })
 
   const keys = useMemo(() => {
@@ -72,9 +75,28 @@ export function Frame({ session }: { session: Session }) {
             <kbd>/</kbd>
           </button>
           <Pill />
-          <Who session={session} />
+          <Who session={session} onTour={() => setTouring(true)} />
         </header>
         <Notices />
+        {offered && !touring && pathname === '/' && (
+          <p className="tour-offer" role="note">
+            New here?{' '}
+            <button type="button" className="link" onClick={() => setTouring(true)}>
+              A tour in five steps
+            </button>{' '}
+            points at the things themselves.{' '}
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                rememberTour()
+                setOffered(false)
+              }}
+            >
+              Not now
+            </button>
+          </p>
+        )}
         {data ? (
           <Thread
             stations={stationsOf(data, pathname, tableId || data.tableId || null, variant)}
@@ -118,6 +140,14 @@ export function Frame({ session }: { session: Session }) {
       </div>
       {finding && <Find study={data} onClose={() => setFinding(false)} />}
       {helping && <KeysHelp onClose={() => setHelping(false)} />}
+      {touring && (
+        <Tour
+          onClose={() => {
+            setTouring(false)
+            setOffered(false)
+          }}
+        />
+      )}
     </NotesContext.Provider>
   )
 }
@@ -155,7 +185,7 @@ function StudyMenu({ name }: { name: string }) {
   )
 }
 
-function Who({ session }: { session: Session }) {
+function Who({ session, onTour }: { session: Session; onTour: () => void }) {
   const queries = useQueryClient()
   const go = useNavigate()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
@@ -177,6 +207,14 @@ function Who({ session }: { session: Session }) {
         <MenuItem disabled>{session.name}</MenuItem>
         <MenuItem component={Link} to="/people" onClick={() => setOpen(false)}>
           People
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setOpen(false)
+            onTour()
+          }}
+        >
+          A short tour
         </MenuItem>
         <MenuItem
           onClick={async () => {
