@@ -166,6 +166,8 @@ describe('people', () => {
   })
 
   it('says that nobody signs in by that name', async () => {
+    instead['GET /api/me/safety'] = { status: 200, body: { secondFactor: false, codesLeft: 0, places: [] } }
+    instead['GET /api/audit'] = { status: 200, body: [] }
     instead['GET /api/accounts'] = { status: 200, body: accounts }
     for (const study of answers['GET /api/studies'] as { id: number }[]) {
       instead[`GET /api/studies/${study.id}/members`] = { status: 200, body: [] }

@@ -24,6 +24,19 @@ describe('the safety of an account', () => {
       status: 200,
       body: [{ who: 'mara', what: 'signed in', address: '10.0.0.4', at: '2026-11-30T08:00:00Z' }],
     }
+    instead['GET /api/health'] = {
+      status: 200,
+      body: {
+        says: [],
+        store: 'PostgreSQL',
+        freeDiskMb: 20480,
+        queueAgeSeconds: 0,
+        workers: [
+          { lanes: ['quick'], pid: 11, machine: 'one-a1' },
+          { lanes: ['long'], pid: 12, machine: 'two-b2' },
+        ],
+      },
+    }
     instead['GET /api/accounts'] = { status: 200, body: [] }
   })
 
@@ -61,6 +74,8 @@ describe('the safety of an account', () => {
     await userEvent.click(within(places).getByRole('button', { name: 'Sign out' }))
     await request('DELETE', /sessions\/b2$/)
     await says('mara')
+    await says('Kept in PostgreSQL; 2 workers on 2 machines; 20 GB free here. All is well.')
+    expect(screen.getByRole('table', { name: 'Workers' })).toHaveTextContent('two-b2')
     expect(screen.getByRole('table', { name: 'What was done here' })).toHaveTextContent('signed in')
   })
 })

@@ -8,7 +8,7 @@ import { Slot } from '../../ui/Slot'
 import { Loading, Trouble } from '../../ui/Trouble'
 import { useStudies } from '../../data/study'
 import { useSession } from '../../data/account'
-import { Happened, Safety } from './Safety'
+import { Happened, Machines, Safety } from './Safety'
 
 type Member = View<'MemberView'>
 type Role = 'owner' | 'editor' | 'reader'
@@ -94,6 +94,7 @@ export function People() {
         {mine.map((s) => (
           <Members key={s.id} studyId={s.id} name={s.name} keepDays={s.keepDays} />
         ))}
+        {owner && <Machines />}
         {owner && <Happened />}
       </div>
     </>

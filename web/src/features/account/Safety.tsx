@@ -131,6 +131,61 @@ export function Safety() {
   )
 }
 
+interface Health {
+  says: string[]
+  store: string
+  freeDiskMb: number | null
+  queueAgeSeconds: number | null
+  workers: { lanes: string[]; pid: number; machine: string }[]
+}
+
+/** What the installation runs on, for its owner. */
+export function Machines() {
+  const health = useQuery({
+    queryKey: ['health'],
+    refetchInterval: 15_000,
+    // It answers 503 where something is amiss, and says what.
+    queryFn: async () => (await (await fetch('/api/health')).json()) as Partial<Health>,
+  })
+  const told = health.data
+  const data = told?.workers && told.says ? (told as Health) : undefined
+  const machines = [...new Set((data?.workers ?? []).map((w) => w.machine))]
+  return (
+    <section className="pad ruled-above">
+      <h2 className="fig-title">What it runs on</h2>
+      {data && (
+        <p>
+          Kept in {data.store}; {count(data.workers.length, 'worker')} on {count(machines.length, 'machine')}
+          {data.freeDiskMb != null && `; ${count(Math.round(data.freeDiskMb / 1024), 'GB', 'GB')} free here`}.{' '}
+          {data.says.length === 0 ? 'All is well.' : data.says.join(' ')}
+        </p>
+      )}
+      {data && data.workers.length > 0 && (
+        <table className="ledger" aria-label="Workers">
+          <thead>
+            <tr>
+              <th style={{ width: 260 }}>Machine</th>
+              <th style={{ width: 120 }}>Process</th>
+              <th>Takes</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.workers.map((w) => (
+              <tr key={w.machine + w.pid}>
+                <td className="clipped" title={w.machine}>
+                  {w.machine}
+                </td>
+                <td>{w.pid}</td>
+                <td>{w.lanes.map((l) => (l === 'quick' ? 'short work' : 'long work')).join(' and ')}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}
+
 /** What was done to the installation, for its owner. */
 export function Happened() {
   const audit = useQuery({ queryKey: ['audit'], queryFn: () => take<View<'AuditView'>[]>(api.GET('/api/audit')) })
