@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 /**
- * make huge: ten million made visits of 25 columns, and 50,000 records of 2,000 columns, each in an installation of its own. Prints what took
+ * make huge: ten million made visits of 25 columns, and 50,000 records of 2,000 columns, each in an installation of its own. Prints what
+ * took
  * how long, how much memory a worker needed at most, and what refusals say. huge.php [long|wide|all] [rows of the long one]
  */
 require __DIR__.'/../vendor/autoload.php';
@@ -21,7 +22,11 @@ $line = static function (string $what, float $seconds, ?float $megabytes = null,
     printf("%-64s %9.3f s%s  %s\n", $what, $seconds, null === $megabytes ? '' : sprintf('  %6.0f MB', $megabytes), $more);
 };
 $send = static function (Installation $i, string $file, string $name): int {
-    $id = $i->ask('POST', '/api/uploads', ['fileName' => $name, 'size' => filesize($file)])[1]['id'] ?? throw new RuntimeException('It was not taken.');
+    $id = $i->ask(
+        'POST',
+        '/api/uploads',
+        ['fileName' => $name, 'size' => filesize($file)],
+    )[1]['id'] ?? throw new RuntimeException('It was not taken.');
     $handle = fopen($file, 'r') ?: throw new RuntimeException('The file is gone.');
     for ($offset = 0; '' !== $piece = (string) stream_get_contents($handle, PIECE); $offset += strlen($piece)) {
         $i->ask('PUT', "/api/uploads/$id/pieces?offset=$offset", $piece);
@@ -35,7 +40,10 @@ $wait = static function (Installation $i, int $job): array {
     $i->until(static function () use ($i, $job, &$most): bool {
         foreach (glob('/proc/[0-9]*/status') ?: [] as $status) {
             $text = (string) @file_get_contents($status);
-            if (str_contains((string) @file_get_contents(dirname($status).'/cmdline'), 'messenger:consume') && 1 === preg_match('/VmHWM:\s+(\d+)/', $text, $m)) {
+            if (str_contains(
+                (string) @file_get_contents(dirname($status).'/cmdline'),
+                'messenger:consume',
+            ) && 1 === preg_match('/VmHWM:\s+(\d+)/', $text, $m)) {
                 $most = max($most, (float) $m[1] / 1024);
             }
         }
@@ -61,7 +69,11 @@ $asks = static function (Installation $i, Closure $path): array {
 };
 $trial = static function (Installation $i, int $study, string $learner, array $settings, ?int $part) use ($wait, $line): ?int {
     $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
-    [$status, $job] = $i->ask('POST', "/api/studies/$study/trials", ['variantId' => $variant['id'], 'learner' => $learner, 'settings' => (object) $settings, 'rows' => $part]);
+    [$status, $job] = $i->ask(
+        'POST',
+        "/api/studies/$study/trials",
+        ['variantId' => $variant['id'], 'learner' => $learner, 'settings' => (object) $settings, 'rows' => $part],
+    );
     $name = sprintf('trial of %s%s', $learner, null === $part ? '' : ' that learns from '.number_format($part));
     if (202 !== $status) {
         printf("%-64s %s\n", $name, $job['title'] ?? $status);
@@ -76,7 +88,13 @@ $trial = static function (Installation $i, int $study, string $learner, array $s
 };
 $target = static function (Installation $i, int $study, array $asked) use ($line): void {
     $start = microtime(true);
-    [$status] = $i->ask('PUT', "/api/studies/$study/target", $asked, 'mara', ['If-Match: '.$i->ask('GET', "/api/studies/$study")[1]['version']]);
+    [$status] = $i->ask(
+        'PUT',
+        "/api/studies/$study/target",
+        $asked,
+        'mara',
+        ['If-Match: '.$i->ask('GET', "/api/studies/$study")[1]['version']],
+    );
     $line('target '.$asked['column'].' chosen', microtime(true) - $start, null, (string) $status);
 };
 
@@ -102,13 +120,21 @@ if (in_array($what, ['all', 'long'], true)) {
         $line(sprintf('%.2f GB sent', filesize($file) / 1e9), microtime(true) - $start);
         $job = $i->ask('POST', "/api/studies/$study/tables", ['uploadId' => $upload, 'name' => 'many'])[1];
         [$seconds, $most, $state] = $wait($i, $job['id']);
-        $line(sprintf('import of %s x 25', number_format($rows)), $seconds, $most, sprintf('%s, %s rows a second', $state, number_format($rows / max(1e-9, $seconds))));
+        $line(
+            sprintf('import of %s x 25', number_format($rows)),
+            $seconds,
+            $most,
+            sprintf('%s, %s rows a second', $state, number_format($rows / max(1e-9, $seconds))),
+        );
         $table = $job['subject'];
         [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table");
         $line('Register', $seconds, null, $more);
         [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/rows?limit=100&offset=".(int) ($rows * $k / 9));
         $line('a page of rows, anywhere', $seconds, null, $more);
-        [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/rows?limit=100&sort=travel_km&offset=".(int) ($rows * $k / 9));
+        [$seconds, $more] = $asks(
+            $i,
+            static fn (int $k): string => "/api/tables/$table/rows?limit=100&sort=travel_km&offset=".(int) ($rows * $k / 9),
+        );
         $line('a page of rows in the order of a column', $seconds, null, $more);
         $target($i, $study, ['column' => 'return_visit', 'event' => 'yes']);
         $start = microtime(true);
@@ -116,7 +142,13 @@ if (in_array($what, ['all', 'long'], true)) {
         $steps = [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']];
         [$status] = $i->ask('PATCH', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
         $line('preparation asked for', microtime(true) - $start, null, (string) $status);
-        foreach ([['boosting', ['trees' => 100, 'patience' => 0], null], ['boosting', ['trees' => 100, 'patience' => 0], 1_000_000], ['logistic', [], null], ['logistic', [], 1_000_000], ['tree', [], 1_000_000]] as [$learner, $settings, $part]) {
+        foreach ([
+            ['boosting', ['trees' => 100, 'patience' => 0], null],
+            ['boosting', ['trees' => 100, 'patience' => 0], 1_000_000],
+            ['logistic', [], null],
+            ['logistic', [], 1_000_000],
+            ['tree', [], 1_000_000],
+        ] as [$learner, $settings, $part]) {
             $trial($i, $study, $learner, $settings, $part);
         }
         $target($i, $study, ['column' => 'minutes_on_site', 'task' => 'number']);
@@ -155,7 +187,11 @@ if (in_array($what, ['all', 'wide'], true)) {
         [$seconds, $most, $state] = $wait($i, $job['id']);
         $line('import of 50,000 x 2,000', $seconds, $most, $state);
         $table = $job['subject'];
-        foreach (['Register' => "/api/tables/$table", 'findings' => "/api/tables/$table/findings", 'a page of rows' => "/api/tables/$table/rows?limit=50"] as $name => $path) {
+        foreach ([
+            'Register' => "/api/tables/$table",
+            'findings' => "/api/tables/$table/findings",
+            'a page of rows' => "/api/tables/$table/rows?limit=50",
+        ] as $name => $path) {
             [$seconds, $more] = $asks($i, static fn (int $k): string => $path);
             $line($name, $seconds, null, $more);
         }

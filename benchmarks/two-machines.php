@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 /**
- * make two-machines: web server and workers twice, in separate folders without a shared path, on one PostgreSQL. A guided search and a batch
+ * make two-machines: web server and workers twice, in separate folders without a shared path, on one PostgreSQL. A guided search and a
+ * batch
  * run on both while one side is killed at a random moment; what comes out is held against the same done by one alone, byte by byte.
  * two-machines.php [records of the batch, 1000000] [rounds, 2]
  */
@@ -51,7 +52,13 @@ final class Side
 
     public function start(): void
     {
-        $this->server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], $this->folder.'/code', $this->environment(), null, null);
+        $this->server = new Process(
+            [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port],
+            $this->folder.'/code',
+            $this->environment(),
+            null,
+            null,
+        );
         $this->server->start();
         for ($until = microtime(true) + 60; microtime(true) < $until; usleep(200000)) {
             if ([] !== ($this->health()['workers'] ?? [])) {
@@ -73,7 +80,12 @@ final class Side
     public function kill(): void
     {
         $pid = (int) $this->server?->getPid();
-        foreach (array_filter(explode("\n", (string) shell_exec('ps -eo pid,args | grep '.escapeshellarg($this->folder).' | grep -v grep | awk \'{print $1}\''))) as $own) {
+        foreach (array_filter(
+            explode(
+                "\n",
+                (string) shell_exec('ps -eo pid,args | grep '.escapeshellarg($this->folder).' | grep -v grep | awk \'{print $1}\''),
+            ),
+        ) as $own) {
             posix_kill((int) $own, \SIGKILL);
         }
         posix_kill($pid, \SIGKILL);
@@ -98,7 +110,17 @@ final class Side
         if (is_string($body)) {
             $headers[] = 'Piece-Checksum: '.hash('sha256', $body);
         }
-        curl_setopt_array($curl, [\CURLOPT_CUSTOMREQUEST => $method, \CURLOPT_RETURNTRANSFER => true, \CURLOPT_COOKIEFILE => $this->cookies, \CURLOPT_COOKIEJAR => $this->cookies, \CURLOPT_HTTPHEADER => $headers, \CURLOPT_TIMEOUT => 300]);
+        curl_setopt_array(
+            $curl,
+            [
+                \CURLOPT_CUSTOMREQUEST => $method,
+                \CURLOPT_RETURNTRANSFER => true,
+                \CURLOPT_COOKIEFILE => $this->cookies,
+                \CURLOPT_COOKIEJAR => $this->cookies,
+                \CURLOPT_HTTPHEADER => $headers,
+                \CURLOPT_TIMEOUT => 300,
+            ],
+        );
         if (null !== $body) {
             curl_setopt($curl, \CURLOPT_POSTFIELDS, is_array($body) ? json_encode((object) $body, \JSON_THROW_ON_ERROR) : $body);
         }
@@ -110,7 +132,11 @@ final class Side
 
     public function signIn(): void
     {
-        200 === $this->ask('POST', '/api/sign-in', ['login' => 'mara', 'password' => 'ember-walk'])[0] || throw new RuntimeException('Nobody can sign in.');
+        200 === $this->ask(
+            'POST',
+            '/api/sign-in',
+            ['login' => 'mara', 'password' => 'ember-walk'],
+        )[0] || throw new RuntimeException('Nobody can sign in.');
     }
 }
 
@@ -134,8 +160,16 @@ $until = static function (Side $side, array $jobs, float $seconds): float {
 $run = static function (array $sides, int $table, int $trial, ?Closure $meanwhile) use ($until, $found): array {
     $side = $sides[0];
     $variant = $side->ask('GET', '/api/studies/1/preparation')[1]['variants'][0]['id'];
-    $guided = $side->ask('POST', '/api/studies/1/guided', ['variantId' => $variant, 'tries' => 14, 'reading' => 30, 'without' => ['neural-network', 'additive', 'neighbors', 'forest']])[1];
-    $batch = $side->ask('POST', '/api/studies/1/scorings', ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2, 'match' => new stdClass()])[1];
+    $guided = $side->ask(
+        'POST',
+        '/api/studies/1/guided',
+        ['variantId' => $variant, 'tries' => 14, 'reading' => 30, 'without' => ['neural-network', 'additive', 'neighbors', 'forest']],
+    )[1];
+    $batch = $side->ask(
+        'POST',
+        '/api/studies/1/scorings',
+        ['trialId' => $trial, 'tableId' => $table, 'cutoff' => 0.2, 'match' => new stdClass()],
+    )[1];
     if (!isset($guided['id'], $batch['id'])) {
         throw new RuntimeException(json_encode([$guided, $batch], \JSON_THROW_ON_ERROR));
     }
@@ -151,7 +185,17 @@ try {
     $secret = bin2hex(random_bytes(32));
     foreach (['one', 'two'] as $name) {
         mkdir("$base/$name");
-        (new Process(['sh', '-c', 'mkdir '.escapeshellarg("$base/$name/code").' && tar -C '.escapeshellarg($root).' --exclude=./var --exclude=./web/node_modules --exclude=./.git -cf - . | tar -C '.escapeshellarg("$base/$name/code").' -xf -'], null, null, null, 600))->mustRun();
+        (new Process(
+            [
+                'sh',
+                '-c',
+                'mkdir '.escapeshellarg("$base/$name/code").' && tar -C '.escapeshellarg($root).' --exclude=./var --exclude=./web/node_modules --exclude=./.git -cf - . | tar -C '.escapeshellarg("$base/$name/code").' -xf -',
+            ],
+            null,
+            null,
+            null,
+            600,
+        ))->mustRun();
         mkdir("$base/$name/code/var");
         $sides[] = new Side("$base/$name", $url, $secret);
     }
@@ -173,11 +217,21 @@ try {
         200 === $status || throw new RuntimeException($text);
     }
     $import = $two->ask('POST', '/api/studies/1/tables', ['uploadId' => $upload, 'name' => 'many'])[1];
-    $say(sprintf('%s records sent to both in turn and imported', number_format($records)), sprintf('%.0f s', $until($one, [$import['id']], 1200)));
+    $say(
+        sprintf('%s records sent to both in turn and imported', number_format($records)),
+        sprintf('%.0f s', $until($one, [$import['id']], 1200)),
+    );
     $variant = $one->ask('GET', '/api/studies/1/preparation')[1]['variants'][0]['id'];
-    $trial = $one->ask('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'boosting', 'settings' => ['trees' => 100]])[1];
+    $trial = $one->ask(
+        'POST',
+        '/api/studies/1/trials',
+        ['variantId' => $variant, 'learner' => 'boosting', 'settings' => ['trees' => 100]],
+    )[1];
     $until($two, [$trial['id']], 600);
-    $say('workers seen by either side', implode(', ', array_map(static fn (Side $s): string => (string) count($s->health()['workers'] ?? []), $sides)));
+    $say(
+        'workers seen by either side',
+        implode(', ', array_map(static fn (Side $s): string => (string) count($s->health()['workers'] ?? []), $sides)),
+    );
     $two->kill();
     [$alone, $took] = $run([$one], $import['subject'], $trial['subject'], null);
     $say('a guided search and a batch, by one alone', sprintf('%.0f s', $took));
@@ -195,7 +249,10 @@ try {
         });
         $same = $both === $alone;
         $good = $good && $same;
-        $say(sprintf('both; side %d killed after %.1f s, the other goes on', $dies + 1, $after), sprintf('%.0f s, %s', $took, $same ? 'the same bytes as alone' : 'NOT THE SAME'));
+        $say(
+            sprintf('both; side %d killed after %.1f s, the other goes on', $dies + 1, $after),
+            sprintf('%.0f s, %s', $took, $same ? 'the same bytes as alone' : 'NOT THE SAME'),
+        );
         0 === $dies ? $one->start() : $two->kill();
         $one->signIn();
     }

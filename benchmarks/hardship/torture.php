@@ -6,8 +6,10 @@ use Dokimos\Benchmarks\Installation;
 use Symfony\Component\Process\Process;
 
 /**
- * 200 kills of web server, workers and supervisor while tables are imported, trials fitted, searches run, batches scored and files taken; the
- * power cut by copying the files in the middle of writing; the clock moved; a sending cut off; an upgrade killed. After each: no finished work
+ * 200 kills of web server, workers and supervisor while tables are imported, trials fitted, searches run, batches scored and files taken;
+ * the
+ * power cut by copying the files in the middle of writing; the clock moved; a sending cut off; an upgrade killed. After each: no finished
+ * work
  * lost, no half table, the database sound, work goes on.
  *
  * @var string                                $root
@@ -27,10 +29,30 @@ try {
     $begin = static function (int $n) use ($i, $variant, $csv, $first, $study): ?int {
         [, $job] = match ($n % 5) {
             0 => $i->ask('POST', '/api/studies/1/tables', ['uploadId' => $i->upload($csv, "t$n.csv"), 'name' => "t$n"]),
-            1 => $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant['id'], 'learner' => ['logistic', 'tree', 'boosting'][$n % 3], 'settings' => 2 === $n % 3 ? ['trees' => 60] : []]),
-            2 => $i->ask('POST', '/api/studies/1/searches', ['variantIds' => [$variant['id']], 'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 4]]]]]]),
-            3 => $i->ask('POST', '/api/studies/1/scorings', ['trialId' => $first['subject'], 'tableId' => $study['tableId'], 'cutoff' => 0.2, 'match' => new stdClass()]),
-            default => $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant['id'], 'learner' => 'forest', 'settings' => ['trees' => 30]]),
+            1 => $i->ask(
+                'POST',
+                '/api/studies/1/trials',
+                [
+                    'variantId' => $variant['id'],
+                    'learner' => ['logistic', 'tree', 'boosting'][$n % 3],
+                    'settings' => 2 === $n % 3 ? ['trees' => 60] : [],
+                ],
+            ),
+            2 => $i->ask(
+                'POST',
+                '/api/studies/1/searches',
+                ['variantIds' => [$variant['id']], 'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 4]]]]]],
+            ),
+            3 => $i->ask(
+                'POST',
+                '/api/studies/1/scorings',
+                ['trialId' => $first['subject'], 'tableId' => $study['tableId'], 'cutoff' => 0.2, 'match' => new stdClass()],
+            ),
+            default => $i->ask(
+                'POST',
+                '/api/studies/1/trials',
+                ['variantId' => $variant['id'], 'learner' => 'forest', 'settings' => ['trees' => 30]],
+            ),
         };
 
         return is_array($job) && isset($job['id']) && is_int($job['id']) ? $job['id'] : null;
@@ -110,38 +132,72 @@ try {
             $unsound += $i->isSound() ? 0 : 1;
         }
     }
-    $states = static fn (): array => array_map(static fn (int $id): string => (string) ($i->ask('GET', "/api/jobs/$id")[1]['state'] ?? ''), $jobs);
+    $states = static fn (): array => array_map(
+        static fn (int $id): string => (string) ($i->ask('GET', "/api/jobs/$id")[1]['state'] ?? ''),
+        $jobs,
+    );
     $took = $i->until(static fn (): bool => [] === array_intersect($states(), ['waiting', 'running', '']), 600);
     $ends = array_count_values($states());
-    $line(sprintf('%d kills: %s', $kills, implode(', ', array_map(static fn (string $k, int $v): string => "$v of $k", array_keys($hit), $hit))), sprintf('%d jobs', count($jobs)));
-    $line('all work comes to an end after them: done, failed with a sentence; seconds', sprintf('%d, %d; %.0f', $ends['done'] ?? 0, $ends['failed'] ?? 0, $took), count($jobs) === ($ends['done'] ?? 0) + ($ends['failed'] ?? 0));
+    $line(
+        sprintf(
+            '%d kills: %s',
+            $kills,
+            implode(', ', array_map(static fn (string $k, int $v): string => "$v of $k", array_keys($hit), $hit)),
+        ),
+        sprintf('%d jobs', count($jobs)),
+    );
+    $line(
+        'all work comes to an end after them: done, failed with a sentence; seconds',
+        sprintf('%d, %d; %.0f', $ends['done'] ?? 0, $ends['failed'] ?? 0, $took),
+        count($jobs) === ($ends['done'] ?? 0) + ($ends['failed'] ?? 0),
+    );
     $line('finished work that was lost', [] === $lost ? '0' : implode('; ', array_slice($lost, 0, 3)), [] === $lost);
     $line('half tables seen; files that were cut', "$half; ".count($odd), 0 === $half && [] === $odd);
     $line('database not sound, of '.(int) ceil($kills / 10).' looks', (string) $unsound, 0 === $unsound);
-    $line("power cut: of $copies copies in the middle of writing not sound, or without finished work", (string) $badCopies, 0 === $badCopies);
+    $line(
+        "power cut: of $copies copies in the middle of writing not sound, or without finished work",
+        (string) $badCopies,
+        0 === $badCopies,
+    );
 
     // The clock goes back an hour, then on by two, while work runs: a killed worker's work must not wait for it.
     foreach ([-3600, 7200] as $moved) {
-        $job = $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant['id'], 'learner' => 'boosting', 'settings' => ['trees' => 400, 'patience' => 0]])[1]['id'];
+        $job = $i->ask(
+            'POST',
+            '/api/studies/1/trials',
+            ['variantId' => $variant['id'], 'learner' => 'boosting', 'settings' => ['trees' => 400, 'patience' => 0]],
+        )[1]['id'];
         $i->until(static fn (): bool => 'running' === ($i->ask('GET', "/api/jobs/$job")[1]['state'] ?? ''), 60);
         $database = new SQLite3($i->data.'/dokimos.sqlite');
         $database->busyTimeout(20000);
         // To those who read a clock, the world is $moved seconds later than before: what was written before lies that far off.
-        $database->exec('UPDATE job_piece SET lease_until = lease_until - '.$moved.', waiting_since = waiting_since - '.$moved." WHERE state IN ('running', 'waiting')");
+        $database->exec(
+            'UPDATE job_piece SET lease_until = lease_until - '.$moved.', waiting_since = waiting_since - '.$moved." WHERE state IN ('running', 'waiting')",
+        );
         $database->close();
         foreach ($i->workers() as $pid) {
             posix_kill($pid, \SIGKILL);
         }
-        $took = $i->until(static fn (): bool => in_array($i->ask('GET', "/api/jobs/$job")[1]['state'] ?? '', ['done', 'failed'], true), 240);
+        $took = $i->until(
+            static fn (): bool => in_array($i->ask('GET', "/api/jobs/$job")[1]['state'] ?? '', ['done', 'failed'], true),
+            240,
+        );
         $state = $i->ask('GET', "/api/jobs/$job")[1]['state'];
-        $line(sprintf('the clock moved by %+d s, then every worker killed: the trial; seconds', $moved), sprintf('%s; %.0f', $state, $took), 'done' === $state);
+        $line(
+            sprintf('the clock moved by %+d s, then every worker killed: the trial; seconds', $moved),
+            sprintf('%s; %.0f', $state, $took),
+            'done' === $state,
+        );
     }
 
     // A sending that is cut off in the middle of a piece goes on where it stood.
     $id = $i->ask('POST', '/api/uploads', ['fileName' => 'cut.csv', 'size' => strlen($csv)])[1]['id'];
     $socket = fsockopen('127.0.0.1', $i->port);
     if (false !== $socket) {
-        fwrite($socket, "PUT /api/uploads/$id/pieces?offset=0 HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: ".strlen($csv)."\r\nContent-Type: application/octet-stream\r\nCookie: ".$i->cookie()."\r\nPiece-Checksum: ".hash('sha256', $csv)."\r\n\r\n".substr($csv, 0, 300000));
+        fwrite(
+            $socket,
+            "PUT /api/uploads/$id/pieces?offset=0 HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: ".strlen($csv)."\r\nContent-Type: application/octet-stream\r\nCookie: ".$i->cookie()."\r\nPiece-Checksum: ".hash('sha256', $csv)."\r\n\r\n".substr($csv, 0, 300000),
+        );
         fclose($socket);
     }
     usleep(500000);
@@ -150,7 +206,10 @@ try {
     $line('a sending cut off: bytes kept of the half piece; sent again', "$received; $status", 0 === $received && 200 === $status);
 
     // A trial that no worker has room for is refused before it begins, or fails with a sentence; the others go on.
-    $wide = 'id,y'.implode('', array_map(static fn (int $k): string => ",c$k", range(1, 3000)))."\n".implode('', array_map(static fn (int $n): string => "r$n,".($n % 2 ? 'yes' : 'no').str_repeat(','.($n % 9), 3000)."\n", range(1, 1500)));
+    $wide = 'id,y'.implode('', array_map(static fn (int $k): string => ",c$k", range(1, 3000)))."\n".implode(
+        '',
+        array_map(static fn (int $n): string => "r$n,".($n % 2 ? 'yes' : 'no').str_repeat(','.($n % 9), 3000)."\n", range(1, 1500)),
+    );
     $upload = $i->ask('POST', '/api/uploads', ['fileName' => 'wide.csv', 'size' => strlen($wide)])[1]['id'];
     foreach (str_split($wide, 8 << 20) as $k => $piece) {
         $i->ask('PUT', "/api/uploads/$upload/pieces?offset=".($k * (8 << 20)), $piece);
@@ -158,7 +217,11 @@ try {
     $job = $i->ask('POST', '/api/studies/1/tables', ['uploadId' => $upload, 'name' => 'wide'])[1]['id'];
     $i->until(static fn (): bool => in_array($i->ask('GET', "/api/jobs/$job")[1]['state'] ?? '', ['done', 'failed'], true), 300);
     $end = $i->ask('GET', "/api/jobs/$job")[1];
-    $line('a table of 3,000 columns with small workers: '.$end['state'], trim(substr((string) $end['message'], 0, 60)), 'done' === $end['state'] || '' !== (string) $end['message']);
+    $line(
+        'a table of 3,000 columns with small workers: '.$end['state'],
+        trim(substr((string) $end['message'], 0, 60)),
+        'done' === $end['state'] || '' !== (string) $end['message'],
+    );
 } finally {
     $i->end();
 }
@@ -171,7 +234,13 @@ for ($n = 0; $n < $rounds; ++$n) {
     (new Process(['rm', '-rf', $data]))->run();
     mkdir($data);
     $environment = ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $data, 'APP_SECRET' => false, 'DATABASE_URL' => false];
-    (new Process([\PHP_BINARY, 'bin/console', 'doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000010', '-n'], $root, $environment, null, 300))->mustRun();
+    (new Process(
+        [\PHP_BINARY, 'bin/console', 'doctrine:migrations:migrate', 'App\\Migrations\\Version20261129000010', '-n'],
+        $root,
+        $environment,
+        null,
+        300,
+    ))->mustRun();
     $upgrade = new Process([\PHP_BINARY, 'bin/console', 'dokimos:migrate'], $root, $environment, null, 300);
     $upgrade->start();
     usleep(mt_rand(50, 700) * 1000);
@@ -190,5 +259,9 @@ for ($n = 0; $n < $rounds; ++$n) {
     $through += 0 === $next->run() ? 1 : 0;
 }
 (new Process(['rm', '-rf', $data]))->run();
-$line("$rounds upgrades, $killed of them killed in the middle: not sound; the next one goes through", "$broken; $through", 0 === $broken && $rounds === $through);
+$line(
+    "$rounds upgrades, $killed of them killed in the middle: not sound; the next one goes through",
+    "$broken; $through",
+    0 === $broken && $rounds === $through,
+);
 $line('a slow disk', 'left out: needs a device that delays');

@@ -15,8 +15,12 @@ final readonly class SecondFactor
     public const PURPOSE = 'second factor';
     private const CODES = 10;
 
-    public function __construct(private EntityManagerInterface $entities, private Sealing $sealing, private Store $store, private Audit $audit)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Sealing $sealing,
+        private Store $store,
+        private Audit $audit,
+    ) {
     }
 
     /** Draws a secret, which counts once a code of it was shown. */

@@ -41,11 +41,23 @@ final readonly class SignInAnswer implements AuthenticationSuccessHandlerInterfa
         }
 
         $login = $request->getPayload()->get('login');
-        $this->audit->note(\is_scalar($login) ? (string) $login : '', $exception instanceof TooManyLoginAttemptsAuthenticationException ? 'was kept waiting after too many attempts' : 'was not let in');
+        $this->audit->note(
+            \is_scalar($login) ? (string) $login : '',
+            $exception instanceof TooManyLoginAttemptsAuthenticationException
+                ? 'was kept waiting after too many attempts'
+                : 'was not let in',
+        );
 
         return match (true) {
-            \in_array($exception->getMessageKey(), [SecondStep::WANTED, SecondStep::WRONG], true) => Problem::response(401, $exception->getMessageKey(), 'code'),
-            $exception instanceof TooManyLoginAttemptsAuthenticationException => Problem::response(429, 'Too many attempts. Wait a minute, then try again.'),
+            \in_array(
+                $exception->getMessageKey(),
+                [SecondStep::WANTED, SecondStep::WRONG],
+                true,
+            ) => Problem::response(401, $exception->getMessageKey(), 'code'),
+            $exception instanceof TooManyLoginAttemptsAuthenticationException => Problem::response(
+                429,
+                'Too many attempts. Wait a minute, then try again.',
+            ),
             $exception instanceof CustomUserMessageAccountStatusException => Problem::response(403, $exception->getMessageKey()),
             default => Problem::response(401, 'The name or the password is not right.', 'password'),
         };

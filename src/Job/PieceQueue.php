@@ -114,7 +114,10 @@ final readonly class PieceQueue
                 return;
             }
             if (Piece::JOIN === $piece->key() || 1 === $piece->job()->pieces()) {
-                $this->connection->executeStatement("UPDATE job SET state = 'done', ended_at = ? WHERE id = ?", [$this->store->now(), $job]);
+                $this->connection->executeStatement(
+                    "UPDATE job SET state = 'done', ended_at = ? WHERE id = ?",
+                    [$this->store->now(), $job],
+                );
 
                 return;
             }

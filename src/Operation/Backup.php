@@ -10,7 +10,8 @@ use App\Storage\Store;
 use Doctrine\DBAL\Connection;
 
 /**
- * Copies the whole installation to one file and back: a server by its own tools. Copying a live database file loses what still lies in its write-ahead log
+ * Copies the whole installation to one file and back: a server by its own tools. Copying a live database file loses what still lies in its
+ * write-ahead log
  * (measured), so SQLite writes the copy itself.
  */
 final readonly class Backup
@@ -45,14 +46,24 @@ final readonly class Backup
             }
             $this->check($partial);
             $sum = (string) hash_file('sha256', $partial);
-            if (false === @file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n") || !@copy($this->dataDirectory.'/app.secret', $file.'.key')) {
+            if (false === @file_put_contents($file.'.sha256', $sum.'  '.basename($file)."\n") || !@copy(
+                $this->dataDirectory.'/app.secret',
+                $file.'.key',
+            )) {
                 throw new \RuntimeException('The disk is full.');
             }
             chmod($file.'.key', 0600);
             rename($partial, $file);
         } catch (\Throwable $e) {
             array_map(static fn (string $end): bool => @unlink($file.$end), ['.partial', '.sha256', '.key']);
-            throw FullDisk::isBehind($e) ? new \RuntimeException(\sprintf('There is no room for the backup beside %s: it needs as much as the database. Nothing was left behind.', basename($file)), 0, $e) : $e;
+            throw FullDisk::isBehind($e) ? new \RuntimeException(
+                \sprintf(
+                    'There is no room for the backup beside %s: it needs as much as the database. Nothing was left behind.',
+                    basename($file),
+                ),
+                0,
+                $e,
+            ) : $e;
         } finally {
             umask($readable);
         }
@@ -76,7 +87,10 @@ final readonly class Backup
         }
         if ($this->store->isShared()) {
             // In one transaction: where it cannot be restored whole, all stays as it was.
-            ServerTools::run($this->connection, ['pg_restore', '--clean', '--if-exists', '--no-owner', '--single-transaction', '--dbname=', $file]);
+            ServerTools::run(
+                $this->connection,
+                ['pg_restore', '--clean', '--if-exists', '--no-owner', '--single-transaction', '--dbname=', $file],
+            );
             $this->takeKey($file);
 
             return;

@@ -18,7 +18,8 @@ use Dokimos\Core\Format\Dialect;
 use Symfony\Component\Filesystem\Filesystem;
 
 /**
- * Erases what is known of one person, by the value of a key: in every table that has that column their cells become empty, in the source as in
+ * Erases what is known of one person, by the value of a key: in every table that has that column their cells become empty, in the source as
+ * in
  * the cells, so that all other records keep their places; what was written of the value in words goes too. Models stay as they are and are
  * named; so are backups.
  */
@@ -76,7 +77,13 @@ final readonly class Erasing
         foreach ($found as $id => $rows) {
             $table = $this->entities->find(DataTable::class, $id) ?? throw new \LogicException('The table is gone.');
             $this->connection->transactional(fn () => $this->blank($table, array_fill_keys($rows, true)));
-            $says[] = \sprintf('%s of study %d: %d %s emptied.', $table->name(), $table->study()->id(), \count($rows), 1 === \count($rows) ? 'record' : 'records');
+            $says[] = \sprintf(
+                '%s of study %d: %d %s emptied.',
+                $table->name(),
+                $table->study()->id(),
+                \count($rows),
+                1 === \count($rows) ? 'record' : 'records',
+            );
         }
         $words = $this->words($value);
         $lines = $this->inputs->without($value);
@@ -98,7 +105,8 @@ final readonly class Erasing
     {
         $names = array_map(static fn (TableColumn $c): string => $c->name(), $table->columns());
         $dialect = Dialect::fromArray([
-            'encoding' => 'UTF-8', 'delimiter' => ',', 'quote' => '"', 'header' => true, 'carriageReturns' => false, 'skip' => 0, 'comment' => '', 'form' => Dialect::TEXT,
+            'encoding' => 'UTF-8', 'delimiter' => ',', 'quote' => '"', 'header' => true, 'carriageReturns' => false,
+            'skip' => 0, 'comment' => '', 'form' => Dialect::TEXT,
         ] + $table->dialect()->toArray());
         $hash = hash_init('xxh128');
         $file = tmpfile() ?: throw new \RuntimeException('There is no room to write the table anew.');
@@ -149,10 +157,22 @@ final readonly class Erasing
     private function words(string $value): int
     {
         $changed = 0;
-        foreach (['log_entry' => 'sentence', 'named_selection' => 'query', 'recheck' => 'asked', 'routine' => 'last', 'job' => 'title'] as $table => $column) {
-            foreach ($this->connection->fetchAllKeyValue("SELECT id, $column FROM $table WHERE $column LIKE ?", ['%'.addcslashes($value, '%_\\').'%']) as $id => $text) {
+        foreach ([
+            'log_entry' => 'sentence',
+            'named_selection' => 'query',
+            'recheck' => 'asked',
+            'routine' => 'last',
+            'job' => 'title',
+        ] as $table => $column) {
+            foreach ($this->connection->fetchAllKeyValue(
+                "SELECT id, $column FROM $table WHERE $column LIKE ?",
+                ['%'.addcslashes($value, '%_\\').'%'],
+            ) as $id => $text) {
                 if (\is_string($text) && str_contains($text, $value)) {
-                    $changed += (int) $this->connection->executeStatement("UPDATE $table SET $column = ? WHERE id = ?", [str_replace($value, self::GONE, $text), $id]);
+                    $changed += (int) $this->connection->executeStatement(
+                        "UPDATE $table SET $column = ? WHERE id = ?",
+                        [str_replace($value, self::GONE, $text), $id],
+                    );
                 }
             }
         }
@@ -171,9 +191,13 @@ final readonly class Erasing
     {
         $says = [];
         foreach ($this->connection->fetchAllKeyValue(
-            'SELECT t.id, t.number FROM trial t JOIN question q ON q.study_id = t.study_id WHERE q.table_id IN ('.implode(', ', [0, ...array_keys($found)]).") AND t.state = 'done' ORDER BY t.id",
+            'SELECT t.id, t.number FROM trial t JOIN question q ON q.study_id = t.study_id WHERE q.table_id IN ('
+                .implode(', ', [0, ...array_keys($found)]).") AND t.state = 'done' ORDER BY t.id",
         ) as $number) {
-            $says[] = \sprintf('Trial %s learned from these records and is stale: fit it again, and delete the study or withdraw the approval where it may not be used.', \is_scalar($number) ? (string) $number : '');
+            $says[] = \sprintf(
+                'Trial %s learned from these records and is stale: fit it again, and withdraw its approval where it may not be used.',
+                \is_scalar($number) ? (string) $number : '',
+            );
         }
         foreach (glob($this->dataDirectory.'/backups/*') ?: [] as $backup) {
             if (!str_ends_with($backup, '.key') && !str_ends_with($backup, '.sha256')) {

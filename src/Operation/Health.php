@@ -20,8 +20,14 @@ final readonly class Health
      * @param list<array{lanes: list<string>, jit: bool, pid: int, machine: string}> $workers
      * @param list<string>                                                           $stuck   lanes in which work waits that should not
      */
-    private function __construct(public array $says, public bool $database, public ?int $freeMegabytes, public array $workers, public ?int $queueAge, public array $stuck)
-    {
+    private function __construct(
+        public array $says,
+        public bool $database,
+        public ?int $freeMegabytes,
+        public array $workers,
+        public ?int $queueAge,
+        public array $stuck,
+    ) {
     }
 
     /** @param bool $thorough whether the whole database is read through */
@@ -35,11 +41,17 @@ final readonly class Health
             $now = $store->now();
             $database = !$thorough || $store->isSound();
             foreach ([Jobs::QUICK, Jobs::LONG] as $lane) {
-                $oldest = $connection->fetchOne("SELECT MIN(waiting_since) FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?)", [$lane, $now]);
+                $oldest = $connection->fetchOne(
+                    "SELECT MIN(waiting_since) FROM job_piece WHERE lane = ? AND (state = 'waiting' OR state = 'running' AND lease_until < ?)",
+                    [$lane, $now],
+                );
                 $waits = is_numeric($oldest) ? max(0, (int) ($now - (float) $oldest)) : 0;
                 $age = max($age ?? 0, $waits);
                 // Long work may wait for long work; quick work may not.
-                if (Jobs::QUICK === $lane && $waits > self::QUICK_WAITS || $waits > 0 && [] === array_filter($workers, static fn (array $w): bool => \in_array($lane, $w['lanes'], true))) {
+                if (Jobs::QUICK === $lane && $waits > self::QUICK_WAITS || $waits > 0 && [] === array_filter(
+                    $workers,
+                    static fn (array $w): bool => \in_array($lane, $w['lanes'], true),
+                )) {
                     $stuck[] = $lane;
                 }
             }

@@ -27,11 +27,28 @@ final readonly class HealthController
         $health = Health::of($this->connection, $this->store, $this->dataDirectory, true);
         $well = [] === $health->says;
 
-        return new JsonResponse(['well' => $well, 'says' => $health->says, 'database' => $health->database, 'store' => $this->store->title(), 'freeDiskMb' => $health->freeMegabytes, 'workers' => $health->workers, 'jit' => [] !== $health->workers && !\in_array(false, array_column($health->workers, 'jit'), true), 'queueAgeSeconds' => $health->queueAge, 'stuckLanes' => $health->stuck], $well ? 200 : 503);
+        return new JsonResponse(
+            [
+                'well' => $well,
+                'says' => $health->says,
+                'database' => $health->database,
+                'store' => $this->store->title(),
+                'freeDiskMb' => $health->freeMegabytes,
+                'workers' => $health->workers,
+                'jit' => [] !== $health->workers && !\in_array(false, array_column($health->workers, 'jit'), true),
+                'queueAgeSeconds' => $health->queueAge,
+                'stuckLanes' => $health->stuck,
+            ],
+            $well ? 200 : 503,
+        );
     }
 
     #[Route('/api/notices', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'What everybody who works here should know of the installation, in sentences; mostly nothing', content: new Model(type: NoticesView::class))]
+    #[OA\Response(
+        response: 200,
+        description: 'What everybody who works here should know of the installation, in sentences; mostly nothing',
+        content: new Model(type: NoticesView::class),
+    )]
     public function notices(): JsonResponse
     {
         return new JsonResponse(new NoticesView(Health::of($this->connection, $this->store, $this->dataDirectory, false)->says));

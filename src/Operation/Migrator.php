@@ -36,7 +36,9 @@ final readonly class Migrator
         $this->migrations->getMetadataStorage()->ensureInitialized();
         $status = $this->migrations->getMigrationStatusCalculator();
         if (\count($status->getExecutedUnavailableMigrations()) > 0) {
-            throw new \RuntimeException('The database was made by a newer version of Dokimos. Install that version, or restore a backup that fits this one.');
+            throw new \RuntimeException(
+                'The database was made by a newer version of Dokimos. Install that version, or restore a backup that fits this one.',
+            );
         }
         $new = \count($status->getNewMigrations());
         if (0 === $new) {
@@ -45,14 +47,24 @@ final readonly class Migrator
         $done = [];
         $first = 0 === \count($this->migrations->getMetadataStorage()->getExecutedMigrations());
         if (!$first) {
-            $file = \sprintf('%s/backups/before-upgrade-%s.%s', $this->dataDirectory, date('Ymd-His'), $this->backup->ending());
+            // One that was stopped in the middle may have written its own in the same second.
+            for ($n = 1; file_exists($file = \sprintf(
+                '%s/backups/before-upgrade-%s%s.%s',
+                $this->dataDirectory,
+                date('Ymd-His'),
+                1 === $n ? '' : '-'.$n,
+                $this->backup->ending(),
+            )); ++$n) {
+            }
             $this->backup->write($file);
             $done[] = \sprintf('Backed up to %s.', $file);
         }
         if ($this->store->isShared() && $first) {
             (new Baseline($this->migrations))->layOut($this->connection);
             foreach ($this->migrations->getMigrationRepository()->getMigrations()->getItems() as $migration) {
-                $this->migrations->getMetadataStorage()->complete(new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()));
+                $this->migrations->getMetadataStorage()->complete(
+                    new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()),
+                );
             }
 
             return [\sprintf('Laid out in %s.', $this->store->title())];
@@ -80,7 +92,9 @@ final readonly class Migrator
                 $this->migrate();
                 $broken = $this->connection->fetchAllAssociative('PRAGMA foreign_key_check');
                 if ([] !== $broken) {
-                    throw new \RuntimeException(\sprintf('The upgrade would leave %d broken references. Nothing was changed.', \count($broken)));
+                    throw new \RuntimeException(
+                        \sprintf('The upgrade would leave %d broken references. Nothing was changed.', \count($broken)),
+                    );
                 }
             });
         } finally {

@@ -54,8 +54,16 @@ final class RotateSecretCommand extends Command
         copy($file, $file.'.before');
         chmod($file.'.before', 0600);
         rename($file.'.next', $file);
-        $output->writeln(\sprintf('Another secret is in place; %d sealed values were sealed anew, %d could not be opened and stay as they were.', $sealed, $lost));
-        $output->writeln('Whoever chose to stay signed in signs in once more. The secret before is app.secret.before: keep it with older backups, or delete it.');
+        $output->writeln(
+            \sprintf(
+                'Another secret is in place; %d sealed values were sealed anew, %d could not be opened and stay as they were.',
+                $sealed,
+                $lost,
+            ),
+        );
+        $output->writeln(
+            'Whoever chose to stay signed in signs in once more. The secret before is app.secret.before: keep it with older backups, or delete it.',
+        );
         $output->writeln('On several machines: put the same app.secret on each of them before Dokimos starts again.');
 
         return 0;

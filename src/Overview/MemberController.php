@@ -23,26 +23,40 @@ use Symfony\Component\Routing\Attribute\Route;
 #[OA\Tag('Study')]
 final readonly class MemberController
 {
-    public function __construct(private Access $access, private EntityManagerInterface $entities, private Logbook $logbook, private Audit $audit)
-    {
+    public function __construct(
+        private Access $access,
+        private EntityManagerInterface $entities,
+        private Logbook $logbook,
+        private Audit $audit,
+    ) {
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/members', methods: ['GET'])]
-    #[OA\Response(response: 200, description: 'The members', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The members',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))),
+    )]
     public function list(int $id): JsonResponse
     {
         return new JsonResponse($this->members($this->access->study($id)));
     }
 
     #[Route('/api/studies/{id<\d{1,18}>}/members', methods: ['PUT'])]
-    #[OA\Response(response: 200, description: 'The members as they are now', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))))]
+    #[OA\Response(
+        response: 200,
+        description: 'The members as they are now',
+        content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: MemberView::class))),
+    )]
     public function set(int $id, #[MapRequestPayload] MemberRequest $request): JsonResponse
     {
         $study = $this->access->study($id, Role::Owner);
         $user = $this->entities->getRepository(User::class)->findOneBy(['login' => $request->login]) ?? throw Problem::invalid(\sprintf('Nobody signs in as %s.', $request->login), 'login');
         $repository = $this->entities->getRepository(StudyMember::class);
         $member = $repository->findOneBy(['study' => $study, 'user' => $user]);
-        if (Role::Owner === $member?->role() && Role::Owner !== $request->role && 1 === $repository->count(['study' => $study, 'role' => Role::Owner])) {
+        if (Role::Owner === $member?->role() && Role::Owner !== $request->role && 1 === $repository->count(
+            ['study' => $study, 'role' => Role::Owner],
+        )) {
             throw new Problem(409, 'A study keeps at least one owner.');
         }
         if (null !== $member) {
@@ -52,7 +66,16 @@ final readonly class MemberController
         if (null !== $request->role) {
             $this->entities->persist(new StudyMember($study, $user, $request->role));
         }
-        $this->logbook->write($study, $this->access->user(), 'study', null === $request->role ? \sprintf('%s is no longer a member.', $user->name()) : \sprintf('%s is now %s of the study.', $user->name(), $request->role->value));
+        $this->logbook->write(
+            $study,
+            $this->access->user(),
+            'study',
+            null === $request->role ? \sprintf('%s is no longer a member.', $user->name()) : \sprintf(
+                '%s is now %s of the study.',
+                $user->name(),
+                $request->role->value,
+            ),
+        );
         $this->entities->flush();
         $this->audit->note($this->access->user()->login(), \sprintf(
             'made %s %s of study %d, %s',
@@ -68,6 +91,11 @@ final readonly class MemberController
     /** @return list<MemberView> */
     private function members(Study $study): array
     {
-        return array_values(array_map(static fn (StudyMember $m) => new MemberView($m->user()->login(), $m->user()->name(), $m->role()->value), $this->entities->getRepository(StudyMember::class)->findBy(['study' => $study], ['id' => 'ASC'])));
+        return array_values(
+            array_map(
+                static fn (StudyMember $m) => new MemberView($m->user()->login(), $m->user()->name(), $m->role()->value),
+                $this->entities->getRepository(StudyMember::class)->findBy(['study' => $study], ['id' => 'ASC']),
+            ),
+        );
     }
 }

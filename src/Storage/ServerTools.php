@@ -42,7 +42,9 @@ final class ServerTools
             throw new \RuntimeException(\sprintf(
                 '%s did not succeed: %s',
                 $command[0],
-                127 === $process->getExitCode() ? 'it is not installed on this machine.' : trim(mb_substr($process->getErrorOutput(), 0, 400)),
+                127 === $process->getExitCode() ? 'it is not installed on this machine.' : trim(
+                    mb_substr($process->getErrorOutput(), 0, 400),
+                ),
             ));
         }
 

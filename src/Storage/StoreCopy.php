@@ -34,7 +34,9 @@ final readonly class StoreCopy
         $server = $this->to->getDatabasePlatform() instanceof PostgreSQLPlatform;
         foreach ($this->schema->getTables() as $table) {
             if (0 !== self::count($this->to, $table)) {
-                throw new \RuntimeException(\sprintf('The other store holds something already: %s is not empty. Nothing was copied.', $table->getName()));
+                throw new \RuntimeException(
+                    \sprintf('The other store holds something already: %s is not empty. Nothing was copied.', $table->getName()),
+                );
             }
         }
 
@@ -137,7 +139,10 @@ final readonly class StoreCopy
         $hash = hash_init('sha256');
         foreach ($this->rows($of, $table) as $row) {
             foreach ($row as $value) {
-                hash_update($hash, \is_float($value) ? pack('e', $value) : (string) json_encode(\is_string($value) ? \strlen($value) : $value));
+                hash_update(
+                    $hash,
+                    \is_float($value) ? pack('e', $value) : (string) json_encode(\is_string($value) ? \strlen($value) : $value),
+                );
                 hash_update($hash, \is_string($value) ? $value : '');
             }
         }

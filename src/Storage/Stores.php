@@ -16,7 +16,9 @@ final class Stores
 
     public static function of(Connection $connection): Store
     {
-        return $connection->getDatabasePlatform() instanceof PostgreSQLPlatform ? new PostgresStore($connection) : new SqliteStore($connection);
+        return $connection->getDatabasePlatform() instanceof PostgreSQLPlatform
+            ? new PostgresStore($connection)
+            : new SqliteStore($connection);
     }
 
     /** A connection to another store than the installation's own: postgresql://… or the path of a SQLite file. */

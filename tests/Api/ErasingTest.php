@@ -23,7 +23,9 @@ final class ErasingTest extends ApiTestCase
         $person = $before[7]['cells'][$key];
         self::assertNotNull($person);
         $this->call('POST', '/api/studies/1/selections', [
-            'name' => 'That house', 'view' => "table/$table/rows", 'query' => http_build_query(['where' => json_encode([['household_id', 'is', $person]])]),
+            'name' => 'That house', 'view' => "table/$table/rows", 'query' => http_build_query(
+                ['where' => json_encode([['household_id', 'is', $person]])],
+            ),
         ], 201);
         $trial = $this->call('GET', '/api/studies/2')['trials'][0];
         self::assertFalse($trial['stale']);
@@ -53,7 +55,13 @@ final class ErasingTest extends ApiTestCase
             $bytes = \is_resource($bytes) ? (string) stream_get_contents($bytes) : (string) $bytes;
             self::assertStringNotContainsString($person.',', (string) gzinflate($bytes));
         }
-        foreach (['SELECT levels FROM table_column', 'SELECT misfits FROM table_column', 'SELECT profile FROM table_column', 'SELECT query FROM named_selection', 'SELECT sentence FROM log_entry'] as $all) {
+        foreach ([
+            'SELECT levels FROM table_column',
+            'SELECT misfits FROM table_column',
+            'SELECT profile FROM table_column',
+            'SELECT query FROM named_selection',
+            'SELECT sentence FROM log_entry',
+        ] as $all) {
             self::assertStringNotContainsString($person, implode(' ', array_map(strval(...), $sql->fetchFirstColumn($all))), $all);
         }
         self::assertTrue($this->call('GET', '/api/studies/2')['trials'][0]['stale']);

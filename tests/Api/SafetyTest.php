@@ -19,7 +19,13 @@ final class SafetyTest extends ApiTestCase
     /** @return iterable<string, array{int, string}> RFC 6238, appendix B, for SHA-1: the last six digits */
     public static function codes(): iterable
     {
-        foreach ([59 => '287082', 1111111109 => '081804', 1111111111 => '050471', 1234567890 => '005924', 2000000000 => '279037'] as $at => $code) {
+        foreach ([
+            59 => '287082',
+            1111111109 => '081804',
+            1111111111 => '050471',
+            1234567890 => '005924',
+            2000000000 => '279037',
+        ] as $at => $code) {
             yield (string) $at => [$at, $code];
         }
     }
@@ -60,7 +66,10 @@ final class SafetyTest extends ApiTestCase
     public function testTheSecondStepIsAskedForOnceThePasswordWasRight(): void
     {
         $this->enter();
-        self::assertSame([false, 0], [$this->call('GET', '/api/me/safety')['secondFactor'], $this->call('GET', '/api/me/safety')['codesLeft']]);
+        self::assertSame(
+            [false, 0],
+            [$this->call('GET', '/api/me/safety')['secondFactor'], $this->call('GET', '/api/me/safety')['codesLeft']],
+        );
         $this->call('POST', '/api/me/second-factor/confirm', ['code' => '1'], 409);
         $begun = $this->call('POST', '/api/me/second-factor');
         $now = static fn (int $off = 0): string => OneTimeCode::at($begun['secret'], intdiv(time(), 30) + $off);

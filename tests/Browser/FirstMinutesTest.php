@@ -35,7 +35,16 @@ final class FirstMinutesTest extends Journey
         // 200 % of a window of 1,280: nothing is lost to the side, and nothing lies over something else that has to be pressed.
         self::$chrome->size(640, 800);
         try {
-            foreach (['/', '/people', '/study/1/table', '/study/1/preparation', '/study/1/trials', '/study/2/judgment', '/study/2/decisions', '/study/2/decisions/dossier'] as $path) {
+            foreach ([
+                '/',
+                '/people',
+                '/study/1/table',
+                '/study/1/preparation',
+                '/study/1/trials',
+                '/study/2/judgment',
+                '/study/2/decisions',
+                '/study/2/decisions/dossier',
+            ] as $path) {
                 $this->open($path);
                 $this->see('h1', '', 30);
                 $wide = $driver->executeScript('return [document.documentElement.scrollWidth, innerWidth]');

@@ -35,7 +35,9 @@ final class KeepingTest extends TestCase
         $sealed = (new Sealing($before))->seal("it's a secret", 'connections');
         $lost = (new Sealing('another'))->seal('x', 'connections');
         foreach ([$sealed, $lost] as $k => $value) {
-            $sql->exec("INSERT INTO database_connection (created_at, host, database_name, login, sealed, user_id) VALUES ('2026-01-01 00:00:00', 'h$k', 'd', 'l', '$value', 1)");
+            $sql->exec(
+                "INSERT INTO database_connection (created_at, host, database_name, login, sealed, user_id) VALUES ('2026-01-01 00:00:00', 'h$k', 'd', 'l', '$value', 1)",
+            );
         }
         $says = Fixture::console(['dokimos:secret:rotate'], data: $this->folder)->getOutput();
         self::assertStringContainsString('1 sealed values were sealed anew, 1 could not be opened', $says);
@@ -49,27 +51,53 @@ final class KeepingTest extends TestCase
         self::assertNull((new Sealing($before))->open($kept, 'connections'));
         self::assertNull((new Sealing($after))->open($kept, 'second factor'), 'for one purpose alone');
         self::assertSame($lost, $sql->querySingle("SELECT sealed FROM database_connection WHERE host = 'h1'"));
-        self::assertStringContainsString('Every entry is as it was written', Fixture::console(['dokimos:audit'], data: $this->folder)->getOutput());
+        self::assertStringContainsString(
+            'Every entry is as it was written',
+            Fixture::console(['dokimos:audit'], data: $this->folder)->getOutput(),
+        );
     }
 
     public function testScoredRecordsGoWhenTheirDaysAreOver(): void
     {
         $sql = new \SQLite3($this->folder.'/dokimos.sqlite');
-        $sql->exec("INSERT INTO data_table (id, state, row_count, fingerprint, repairs, imported_at, name, file_name, bytes, dialect, edition, study_id) VALUES (900, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 2), (901, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 1)");
-        foreach ([[900, 2, gmdate('Y-m-d H:i:s', time() - 40 * 86400)], [901, 1, gmdate('Y-m-d H:i:s', time() - 40 * 86400)]] as [$answers, $study, $at]) {
-            $sql->exec("INSERT INTO scoring (state, scored, called, created_at, matching, cutoff, study_id, trial_id, table_id, answers_id, summary, about) SELECT 'done', 3, 1, '$at', '[]', 0.2, $study, t.id, q.table_id, $answers, '[]', '{}' FROM trial t JOIN question q ON q.study_id = 2 LIMIT 1");
+        $sql->exec(
+            "INSERT INTO data_table (id, state, row_count, fingerprint, repairs, imported_at, name, file_name, bytes, dialect, edition, study_id) VALUES (900, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 2), (901, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 1)",
+        );
+        foreach ([
+            [900, 2, gmdate('Y-m-d H:i:s', time() - 40 * 86400)],
+            [901, 1, gmdate('Y-m-d H:i:s', time() - 40 * 86400)],
+        ] as [$answers, $study, $at]) {
+            $sql->exec(
+                "INSERT INTO scoring (state, scored, called, created_at, matching, cutoff, study_id, trial_id, table_id, answers_id, summary, about) SELECT 'done', 3, 1, '$at', '[]', 0.2, $study, t.id, q.table_id, $answers, '[]', '{}' FROM trial t JOIN question q ON q.study_id = 2 LIMIT 1",
+            );
         }
         $sql->exec('UPDATE study SET keep_days = 30 WHERE id = 2');
-        self::assertStringContainsString('1 batches of scored records are gone', Fixture::console(['dokimos:housekeeping'], data: $this->folder)->getOutput());
-        self::assertSame([1, 1], [$sql->querySingle('SELECT COUNT(*) FROM scoring'), $sql->querySingle('SELECT COUNT(*) FROM data_table WHERE id IN (900, 901)')]);
+        self::assertStringContainsString(
+            '1 batches of scored records are gone',
+            Fixture::console(['dokimos:housekeeping'], data: $this->folder)->getOutput(),
+        );
+        self::assertSame(
+            [1, 1],
+            [
+                $sql->querySingle('SELECT COUNT(*) FROM scoring'),
+                $sql->querySingle('SELECT COUNT(*) FROM data_table WHERE id IN (900, 901)'),
+            ],
+        );
     }
 
     public function testAServingInstallationComesBackFromItsBackup(): void
     {
-        $console = static fn (array $arguments, string $data): string => Fixture::console($arguments, data: $data)->getOutput();
-        $console(['dokimos:approve', '2', '1', '--sentence=It orders visits well.', '--limits=Not for prices.', '--again=2099-01-01'], $this->folder);
+        /** @param list<string> $arguments */
+        $console = static fn (array $arguments, string $data): string => Fixture::console(array_values($arguments), data: $data)->getOutput();
+        $console(
+            ['dokimos:approve', '2', '1', '--sentence=It orders visits well.', '--limits=Not for prices.', '--again=2099-01-01'],
+            $this->folder,
+        );
         $console(['dokimos:service', 'home', '--study=2', '--approval=1'], $this->folder);
-        self::assertSame(1, preg_match('/\b[A-Za-z0-9_-]{30,}\b/', $console(['dokimos:service', 'home', '--token=planning'], $this->folder), $token));
+        self::assertSame(
+            1,
+            preg_match('/\b[A-Za-z0-9_-]{30,}\b/', $console(['dokimos:service', 'home', '--token=planning'], $this->folder), $token),
+        );
         $example = (new \SQLite3($this->folder.'/dokimos.sqlite'))->querySingle('SELECT example FROM service_version');
         self::assertIsString($example);
         $asked = json_encode(json_decode($example, true), \JSON_THROW_ON_ERROR);
