@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Recheck;
 
+use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Piece;
 use App\Job\PieceRunner;
@@ -18,7 +19,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Calibrate\CannotCalibrate;
 use Dokimos\Core\Decide\ColumnMatch;
 use Dokimos\Core\Decide\ScoringModel;
-use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
@@ -29,7 +29,6 @@ use Dokimos\Core\Recheck\Remedies;
 use Dokimos\Core\Recheck\Slices;
 use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\DateColumn;
-use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\CutOff;
@@ -255,24 +254,29 @@ final readonly class RecheckRunner implements PieceRunner
         }
         $study = $trial->study();
         [$open, $outcome, $rows] = $this->ground->open($study, $this->ground->needed($study, $trial->steps(), $trial->inputs()));
-        $columns = [];
-        foreach ($open->columns() as $name => $column) {
-            $own = $recheck->table()->column($match[$name] ?? (string) $name);
-            if (null === $own) {
-                return null;
-            }
-            $columns[$name] = Conversion::to($this->reader->column($own), $column->kind())->take($order);
+        try {
+            [$table, $all, $counted] = $this->moreRows->under(
+                $trial,
+                $recheck->table(),
+                $order,
+                $now->outcome,
+                $open,
+                $outcome,
+                $this->ground->weights($study, $rows),
+                null,
+                $match,
+            );
+        } catch (Problem) {
+            return null;
         }
-        $weights = $this->ground->weights($study, $rows);
-        $table = Stacked::of($open, Table::of($columns, \count($order)));
         $trying = new Trying(
             $table,
             $trial->inputs(),
-            [...$outcome, ...$now->outcome],
+            $all,
             Preparation::fromArray($trial->steps()),
             $trial->refitted(),
             $trial->question()->classes(),
-            null === $weights ? null : [...$weights, ...array_fill(0, \count($order), 1.0)],
+            $counted,
             choice: $trial->choice(),
         );
         try {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Trial;
 
 use App\Http\Problem;
+use App\Question\Ground;
 use App\Question\OpenCells;
 use App\Question\Question;
 use App\Table\DataTable;
@@ -14,6 +15,8 @@ use Dokimos\Core\Decide\ScoringModel;
 use Dokimos\Core\Format\Conversion;
 use Dokimos\Core\Recheck\Judged;
 use Dokimos\Core\Recheck\Remedies;
+use Dokimos\Core\Table\Kind;
+use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Stacked;
 use Dokimos\Core\Table\Table;
 
@@ -27,7 +30,7 @@ final readonly class MoreRows
     public const CALIBRATE = 'calibrate';
     public const USES = [self::LEARN, self::CALIBRATE];
 
-    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader)
+    public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground)
     {
     }
 
@@ -132,21 +135,65 @@ final readonly class MoreRows
             return [$table, $outcome, $weights, $labels, []];
         }
         [$newer, $rows, $came] = $own;
+
+        return $this->under($trial, $newer, $rows, array_map(static fn (int $row): float => $came[$row], $rows), $table, $outcome, $weights, $labels);
+    }
+
+    /**
+     * Newer records below those of the study: each counts by the study's column of weights where the newer ones have it, else once.
+     *
+     * @param list<int>                        $rows    of the newer table
+     * @param list<float>                      $came    of those rows
+     * @param list<float>                      $outcome
+     * @param ?list<float>                     $weights
+     * @param list<int|float|string|null>|null $labels
+     * @param array<string, string>            $match   what the study calls a column => what the newer table calls it
+     *
+     * @return array{Table, list<float>, ?list<float>, list<int|float|string|null>|null, list<int>}
+     *
+     * @throws Problem where a column is missing
+     */
+    public function under(
+        Trial $trial,
+        DataTable $newer,
+        array $rows,
+        array $came,
+        Table $table,
+        array $outcome,
+        ?array $weights,
+        ?array $labels,
+        array $match = [],
+    ): array {
         $columns = [];
         foreach ($table->columns() as $name => $column) {
-            $own = $newer->column((string) $name) ?? throw new Problem(409, \sprintf('The newer records have no column %s.', $name));
+            $own = $newer->column($match[$name] ?? (string) $name)
+                ?? throw new Problem(409, \sprintf('The newer records have no column %s.', $name));
             $columns[$name] = Conversion::to($this->reader->column($own), $column->kind())->take($rows);
         }
-        $stacked = Stacked::of($table, Table::of($columns, \count($rows)));
-        $places = [] === $rows ? [] : range($table->rows, $table->rows + \count($rows) - 1);
 
         return [
-            $stacked,
-            [...$outcome, ...array_map(static fn (int $row): float => $came[$row], $rows)],
-            null === $weights ? null : [...$weights, ...array_fill(0, \count($rows), 1.0)],
+            Stacked::of($table, Table::of($columns, \count($rows))),
+            [...$outcome, ...$came],
+            null === $weights ? null : [...$weights, ...$this->weights($trial, $newer, $rows)],
             // Of no group and no day of the study: each is a record of its own.
             null === $labels ? null : [...$labels, ...array_map(static fn (int $row): string => 'newer '.$row, $rows)],
-            $places,
+            [] === $rows ? [] : range($table->rows, $table->rows + \count($rows) - 1),
         ];
+    }
+
+    /**
+     * @param list<int> $rows
+     *
+     * @return list<float>
+     */
+    private function weights(Trial $trial, DataTable $newer, array $rows): array
+    {
+        $name = $this->ground->weight($trial->study())?->name();
+        $column = null === $name ? null : $newer->column($name);
+        $cells = null === $column ? null : Conversion::to($this->reader->column($column), Kind::Number);
+
+        return $cells instanceof NumberColumn
+            ? array_map(static fn (int $row): float => is_nan($cells->values[$row]) ? 0.0 : max(0.0, $cells->values[$row]), $rows)
+            : array_fill(0, \count($rows), 1.0);
     }
 }
