@@ -140,13 +140,21 @@ final class Side
     }
 }
 
-/** What a search and a batch came to, without what names this run. */
-$found = static function (Side $side, int $search, int $batch): string {
+/**
+ * What a search and a batch came to, without what names this run.
+ *
+ * @return array{search: string, batch: string}
+ */
+$found = static function (Side $side, int $search, int $batch) use ($base): array {
     $view = $side->ask('GET', "/api/guided/$search")[1];
     $tries = array_map(static fn (array $t): array => array_diff_key($t, ['seconds' => 0, 'id' => 0]), $view['tries'] ?? []);
-    [, , $file] = $side->ask('GET', "/api/scorings/$batch/file");
+    [$status, , $file] = $side->ask('GET', "/api/scorings/$batch/file");
+    $told = json_encode([$view['state'] ?? null, $view['failure'] ?? null, $tries], JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT);
+    // What differs can be looked at.
+    file_put_contents("$base-search-$search.json", $told);
+    file_put_contents("$base-batch-$batch.csv", $file);
 
-    return hash('sha256', json_encode([$view['state'] ?? null, $tries], \JSON_THROW_ON_ERROR)).' '.hash('sha256', $file).' '.strlen($file);
+    return ['search' => hash('sha256', $told), 'batch' => $status.' '.strlen($file).' '.hash('sha256', $file)];
 };
 $until = static function (Side $side, array $jobs, float $seconds): float {
     for ($begun = microtime(true); microtime(true) - $begun < $seconds; usleep(300000)) {
@@ -247,11 +255,12 @@ try {
 
             return $sides[1 - $dies];
         });
-        $same = $both === $alone;
+        $parts = array_keys(array_diff_assoc($both, $alone));
+        $same = [] === $parts;
         $good = $good && $same;
         $say(
             sprintf('both; side %d killed after %.1f s, the other goes on', $dies + 1, $after),
-            sprintf('%.0f s, %s', $took, $same ? 'the same bytes as alone' : 'NOT THE SAME'),
+            sprintf('%.0f s, %s', $took, $same ? 'the same bytes as alone' : 'NOT THE SAME: '.implode(', ', $parts)),
         );
         0 === $dies ? $one->start() : $two->kill();
         $one->signIn();

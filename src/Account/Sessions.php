@@ -22,6 +22,9 @@ final class Sessions extends AbstractSessionHandler
     /** Seconds between two notes that a session is alive. */
     private const NOTED = 300.0;
 
+    /** When the session that was read was noted last. */
+    private float $seen = 0.0;
+
     public function __construct(
         private readonly Connection $connection,
         private readonly Store $store,
@@ -40,10 +43,12 @@ final class Sessions extends AbstractSessionHandler
 
     protected function doRead(string $sessionId): string
     {
-        $kept = $this->connection->fetchOne(
-            'SELECT content FROM session WHERE id_hash = ? AND seen > ?',
+        $row = $this->connection->fetchAssociative(
+            'SELECT content, seen FROM session WHERE id_hash = ? AND seen > ?',
             [self::hash($sessionId), $this->store->now() - $this->seconds],
         );
+        $kept = false === $row ? '' : $row['content'];
+        $this->seen = false !== $row && is_numeric($row['seen']) ? (float) $row['seen'] : 0.0;
 
         return \is_resource($kept) ? (string) stream_get_contents($kept) : (\is_string($kept) ? $kept : '');
     }
@@ -83,10 +88,13 @@ final class Sessions extends AbstractSessionHandler
     {
         try {
             $now = $this->store->now();
-            $this->connection->executeStatement(
-                'UPDATE session SET seen = ? WHERE id_hash = ? AND seen < ?',
-                [$now, self::hash($sessionId), $now - self::NOTED],
-            );
+            // A statement that would change nothing waits for those who write all the same.
+            if ($this->seen < $now - self::NOTED) {
+                $this->connection->executeStatement(
+                    'UPDATE session SET seen = ? WHERE id_hash = ? AND seen < ?',
+                    [$now, self::hash($sessionId), $now - self::NOTED],
+                );
+            }
         } catch (\Throwable) {
             // Reading goes on.
         }
