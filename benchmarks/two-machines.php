@@ -149,7 +149,7 @@ $found = static function (Side $side, int $search, int $batch) use ($base): arra
     $view = $side->ask('GET', "/api/guided/$search")[1];
     $tries = array_map(static fn (array $t): array => array_diff_key($t, ['seconds' => 0, 'id' => 0]), $view['tries'] ?? []);
     [$status, , $file] = $side->ask('GET', "/api/scorings/$batch/file");
-    $told = json_encode([$view['state'] ?? null, $view['failure'] ?? null, $tries], JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT);
+    $told = json_encode([$view['state'] ?? null, $view['failure'] ?? null, $tries], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT);
     // What differs can be looked at.
     file_put_contents("$base-search-$search.json", $told);
     file_put_contents("$base-batch-$batch.csv", $file);
@@ -183,6 +183,11 @@ $run = static function (array $sides, int $table, int $trial, ?Closure $meanwhil
     }
     $side = null === $meanwhile ? $side : $meanwhile();
     $took = $until($side, [$guided['id'], $batch['id']], 1800);
+    // A guided search goes on in jobs of its own, rung by rung.
+    for ($begun = microtime(true); 'running' === ($side->ask('GET', '/api/guided/'.$guided['subject'])[1]['state'] ?? 'running'); usleep(500000)) {
+        microtime(true) - $begun < 1800 || throw new RuntimeException('The search came to no end.');
+    }
+    $took += microtime(true) - $begun;
 
     return [$found($side, $guided['subject'], $batch['subject']), $took];
 };
