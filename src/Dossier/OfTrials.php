@@ -51,9 +51,13 @@ final readonly class OfTrials
             '*%s made; %s. %s',
             1 === \count($standings->trials) ? 'One trial* was' : \count($standings->trials).' trials* were',
             0 === $standings->sealOpenings ? 'the seal was never opened' : \sprintf(
-                'the seal was opened %d %s',
+                'the seal was opened %d %s, for trial %s',
                 $standings->sealOpenings,
                 1 === $standings->sealOpenings ? 'time' : 'times',
+                implode(' and trial ', array_map(
+                    static fn (TrialView $t): string => (string) $t->number,
+                    array_values(array_filter($standings->trials, static fn (TrialView $t): bool => $t->sealOpened)),
+                )),
             ),
             null === $standings->luck ? '' : \sprintf(
                 'Of the leader\'s figure %s is luck of being chosen.',
