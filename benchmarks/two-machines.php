@@ -184,7 +184,8 @@ $run = static function (array $sides, int $table, int $trial, ?Closure $meanwhil
     $side = null === $meanwhile ? $side : $meanwhile();
     $took = $until($side, [$guided['id'], $batch['id']], 1800);
     // A guided search goes on in jobs of its own, rung by rung.
-    for ($begun = microtime(true); 'running' === ($side->ask('GET', '/api/guided/'.$guided['subject'])[1]['state'] ?? 'running'); usleep(500000)) {
+    $state = static fn (): string => $side->ask('GET', '/api/guided/'.$guided['subject'])[1]['state'] ?? 'running';
+    for ($begun = microtime(true); 'running' === $state(); usleep(500000)) {
         microtime(true) - $begun < 1800 || throw new RuntimeException('The search came to no end.');
     }
     $took += microtime(true) - $begun;

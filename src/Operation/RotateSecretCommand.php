@@ -62,7 +62,7 @@ final class RotateSecretCommand extends Command
             ),
         );
         $output->writeln(
-            'Whoever chose to stay signed in signs in once more. The secret before is app.secret.before: keep it with older backups, or delete it.',
+            'Whoever chose to stay signed in signs in once more. The secret before is app.secret.before: keep it with older backups.',
         );
         $output->writeln('On several machines: put the same app.secret on each of them before Dokimos starts again.');
 

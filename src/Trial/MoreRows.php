@@ -136,7 +136,9 @@ final readonly class MoreRows
         }
         [$newer, $rows, $came] = $own;
 
-        return $this->under($trial, $newer, $rows, array_map(static fn (int $row): float => $came[$row], $rows), $table, $outcome, $weights, $labels);
+        $known = array_map(static fn (int $row): float => $came[$row], $rows);
+
+        return $this->under($trial, $newer, $rows, $known, $table, $outcome, $weights, $labels);
     }
 
     /**
