@@ -117,9 +117,9 @@ final class ProgramTest extends TestCase
             'bayes-network', 'neural-network',
         ] as $learner) {
             foreach (Learners::about($learner)->tasks as $task) {
-                // Each with every fifth preparation, by turns: together they meet all of them.
+                // Each with every eighth preparation, by turns: together they meet all of them.
                 foreach (array_keys(self::STEPS) as $i => $steps) {
-                    if ('none' === $steps || ($turn + $i) % 5 > 0) {
+                    if ('none' === $steps || ($turn + $i) % 8 > 0) {
                         continue;
                     }
                     yield "$learner, $task, $steps" => [$learner, $task, $quick[$learner] ?? [], $steps];
