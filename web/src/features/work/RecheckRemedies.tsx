@@ -65,8 +65,10 @@ export function Remedies({ recheck, studyId }: { recheck: Recheck; studyId: numb
             <thead>
               <tr>
                 <th style={{ width: 148 }}>Remedy</th>
-                <th className="n">{t.figure}</th>
-                <th style={{ width: 110 }} />
+                <th className="n" style={{ width: 62 }}>
+                  {t.figure}
+                </th>
+                <th style={{ width: 108 }} />
                 <th style={{ width: 104 }}>Answers run</th>
                 <th style={{ width: 118 }}>
                   <span className="sr">Do it</span>
@@ -84,7 +86,7 @@ export function Remedies({ recheck, studyId }: { recheck: Recheck; studyId: numb
                     <IntervalMark
                       {...r.figure}
                       scale={scale}
-                      width={106}
+                      width={92}
                       height={18}
                       reference={then}
                       tone={r === best ? 'verdigris' : 'ink'}

@@ -46,7 +46,9 @@ function Sliced({ told: t, label, head, slices }: { told: Told; label: string; h
       <thead>
         <tr>
           <th style={{ width: 106 }}>{head}</th>
-          <th className="n">Records</th>
+          <th className="n" style={{ width: 66 }}>
+            Records
+          </th>
           <th className="n">{t.figure}</th>
           <th style={{ width: 110 }} />
           <th className="n">Given{t.event != null && ', %'}</th>
