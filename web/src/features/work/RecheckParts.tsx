@@ -57,22 +57,25 @@ export function Figures({ told: t, tableName }: { told: Told; tableName: string 
   }
   const half = (b: Bounds) => (b.low == null || b.high == null ? null : (b.high - b.low) / 2)
   const worse = t.figures.filter((f) => f.says === 'worse').length
+  const decides = t.figures.some((f) => f.decides && f.says === 'worse')
   return (
     <section className="pad" style={{ flex: '1 1 640px', minWidth: 0, borderLeft: '1px solid var(--rule)' }}>
       <h2 className="fig-title">
-        {worse === 0 ? 'No figure is worse beyond noise' : `${whole(worse)} of ${t.figures.length} figures worse, each at p under 0.05`}
+        {worse === 0
+          ? 'No figure is worse beyond noise'
+          : `${whole(worse)} of ${t.figures.length} figures worse, each at p under 0.05${decides ? '' : ', none of them one that decides'}`}
       </h2>
       <table className="ledger" aria-label="Figures then and now">
         <thead>
           <tr>
-            <th style={{ width: 108 }}>Figure</th>
+            <th style={{ width: 128 }}>Figure</th>
             <th className="n" style={{ width: 116 }}>
               {t.examined === 'sealed rows' ? `Sealed, ${whole(t.rows_then)}` : `Then, ${whole(t.rows_then)}`}
             </th>
             <th className="n" style={{ width: 116 }}>
               Now, {whole(t.rows_now)}
             </th>
-            <th style={{ width: 92 }}>
+            <th style={{ width: 88 }}>
               <span className="soft">then</span> and <span className="brass">now</span>
             </th>
             <th className="n" style={{ width: 64 }}>
