@@ -9,7 +9,6 @@ use App\Storage\Store;
 use Doctrine\DBAL\Connection;
 use Doctrine\Migrations\DependencyFactory;
 use Doctrine\Migrations\MigratorConfiguration;
-use Doctrine\Migrations\Version\ExecutionResult;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
@@ -60,12 +59,7 @@ final readonly class Migrator
             $done[] = \sprintf('Backed up to %s.', $file);
         }
         if ($this->store->isShared() && $first) {
-            (new Baseline($this->migrations))->layOut($this->connection);
-            foreach ($this->migrations->getMigrationRepository()->getMigrations()->getItems() as $migration) {
-                $this->migrations->getMetadataStorage()->complete(
-                    new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()),
-                );
-            }
+            (new Baseline($this->migrations))->layOut($this->connection, $this->migrations);
 
             return [\sprintf('Laid out in %s.', $this->store->title())];
         }

@@ -14,7 +14,6 @@ use Doctrine\Migrations\Configuration\Connection\ExistingConnection;
 use Doctrine\Migrations\Configuration\Migration\ExistingConfiguration;
 use Doctrine\Migrations\DependencyFactory;
 use Doctrine\Migrations\MigratorConfiguration;
-use Doctrine\Migrations\Version\ExecutionResult;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -88,9 +87,6 @@ final class StoreCopyCommand extends Command
 
             return;
         }
-        (new Baseline($this->migrations))->layOut($to);
-        foreach ($factory->getMigrationRepository()->getMigrations()->getItems() as $migration) {
-            $factory->getMetadataStorage()->complete(new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()));
-        }
+        (new Baseline($this->migrations))->layOut($to, $factory);
     }
 }

@@ -13,8 +13,10 @@ use Doctrine\DBAL\Types\IntegerType;
 use Doctrine\DBAL\Types\Type;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\Migrations\Configuration\Connection\ExistingConnection;
+use Doctrine\Migrations\Configuration\Migration\ExistingConfiguration;
 use Doctrine\Migrations\DependencyFactory;
 use Doctrine\Migrations\MigratorConfiguration;
+use Doctrine\Migrations\Version\ExecutionResult;
 
 /**
  * The layout of the store as all migrations make it. A server that has none yet gets it whole: the migrations are run on an empty SQLite
@@ -31,7 +33,7 @@ final readonly class Baseline
     {
         $memory = DriverManager::getConnection(['driver' => 'sqlite3', 'memory' => true]);
         $factory = DependencyFactory::fromConnection(
-            new \Doctrine\Migrations\Configuration\Migration\ExistingConfiguration($this->migrations->getConfiguration()),
+            new ExistingConfiguration($this->migrations->getConfiguration()),
             new ExistingConnection($memory),
         );
         $factory->getMetadataStorage()->ensureInitialized();
@@ -75,8 +77,12 @@ final readonly class Baseline
         return [array_values(array_diff($all, $refers)), $refers];
     }
 
-    /** Lays the store out on an empty server, all or nothing. */
-    public function layOut(Connection $connection): void
+    /**
+     * Lays the store out on an empty server, all or nothing, and notes there that every migration is in it.
+     *
+     * @param DependencyFactory $there the migrations of that server
+     */
+    public function layOut(Connection $connection, DependencyFactory $there): void
     {
         [$tables, $refers] = self::statements($this->schema());
         $connection->transactional(static function (Connection $c) use ($tables, $refers): void {
@@ -84,5 +90,8 @@ final readonly class Baseline
                 $c->executeStatement($sql);
             }
         });
+        foreach ($there->getMigrationRepository()->getMigrations()->getItems() as $migration) {
+            $there->getMetadataStorage()->complete(new ExecutionResult($migration->getVersion(), executedAt: new \DateTimeImmutable()));
+        }
     }
 }

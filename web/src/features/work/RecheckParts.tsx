@@ -69,10 +69,10 @@ export function Figures({ told: t, tableName }: { told: Told; tableName: string 
         <thead>
           <tr>
             <th style={{ width: 128 }}>Figure</th>
-            <th className="n" style={{ width: 116 }}>
+            <th className="n" style={{ width: 106 }}>
               {t.examined === 'sealed rows' ? `Sealed, ${whole(t.rows_then)}` : `Then, ${whole(t.rows_then)}`}
             </th>
-            <th className="n" style={{ width: 116 }}>
+            <th className="n" style={{ width: 106 }}>
               Now, {whole(t.rows_now)}
             </th>
             <th style={{ width: 88 }}>

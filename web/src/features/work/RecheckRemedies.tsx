@@ -64,13 +64,13 @@ export function Remedies({ recheck, studyId }: { recheck: Recheck; studyId: numb
           <table className="ledger" aria-label="Remedies">
             <thead>
               <tr>
-                <th style={{ width: 148 }}>Remedy</th>
-                <th className="n" style={{ width: 62 }}>
+                <th style={{ width: 140 }}>Remedy</th>
+                <th className="n" style={{ width: 56 }}>
                   {t.figure}
                 </th>
-                <th style={{ width: 108 }} />
-                <th style={{ width: 104 }}>Answers run</th>
-                <th style={{ width: 118 }}>
+                <th style={{ width: 96 }} />
+                <th style={{ width: 94 }}>Answers run</th>
+                <th style={{ width: 108 }}>
                   <span className="sr">Do it</span>
                 </th>
               </tr>
@@ -86,7 +86,7 @@ export function Remedies({ recheck, studyId }: { recheck: Recheck; studyId: numb
                     <IntervalMark
                       {...r.figure}
                       scale={scale}
-                      width={92}
+                      width={84}
                       height={18}
                       reference={then}
                       tone={r === best ? 'verdigris' : 'ink'}
