@@ -19,10 +19,13 @@ final class Fixture
         $data = $_SERVER['DOKIMOS_DATA'];
         \assert(\is_string($data));
         $files = array_merge(
+            glob($root.'/src/*.php') ?: [],
             glob($root.'/src/*/*.php') ?: [],
+            glob($root.'/src/*/*/*.php') ?: [],
             glob($root.'/core/src/*/*.php') ?: [],
             glob($root.'/core/src/*/*/*.php') ?: [],
             glob($root.'/migrations/*.php') ?: [],
+            glob($root.'/config/*.yaml') ?: [],
             glob($root.'/config/packages/*.yaml') ?: [],
         );
         $stamp = hash('xxh128', implode('', array_map(static fn (string $f) => (string) hash_file('xxh3', $f), $files)));

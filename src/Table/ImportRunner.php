@@ -31,6 +31,8 @@ final readonly class ImportRunner implements PieceRunner
     private const SOURCE_BLOCK = 1 << 20;
     /** Seconds between finished columns being shown. */
     private const SHOWN_EVERY = 0.5;
+    /** Showing them takes at most one part of so many of the time: with thousands of columns it takes longer than this. */
+    private const SHOWN_SHARE = 20;
 
     public function __construct(private EntityManagerInterface $entities, private CellStore $store, private Uploads $uploads, private Logbook $logbook, private Editions $editions, private EventDispatcherInterface $events)
     {
@@ -109,12 +111,13 @@ final readonly class ImportRunner implements PieceRunner
         if ($share[1] > 1) {
             $this->lookFirst($table, $file, $kinds, $share);
         }
-        $shown = microtime(true);
+        $shown = microtime(true) + self::SHOWN_EVERY;
         $imported = (new TableImporter($table->dialect(), $sink))->import($blocks, $kinds, null, $table->bytes(), $progress, $share, function (int $position, string $name, EncodedColumn $encoded) use ($table, &$shown): void {
             $this->keep($table, $position, $name, $encoded);
-            if (microtime(true) > $shown + self::SHOWN_EVERY) {
+            $now = microtime(true);
+            if ($now > $shown) {
                 $this->entities->flush();
-                $shown = microtime(true);
+                $shown = $now + max(self::SHOWN_EVERY, self::SHOWN_SHARE * (microtime(true) - $now));
             }
         });
         $sink->flush();

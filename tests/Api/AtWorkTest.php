@@ -32,13 +32,13 @@ final class AtWorkTest extends ApiTestCase
     }
 
     /** @param array<string, mixed> $settings */
-    private function tried(string $learner, array $settings = []): int
+    private function tried(string $learner, array $settings = [], ?int $rows = null): int
     {
         $variant = $this->call('GET', "/api/studies/$this->study/preparation")['variants'][0]['id'];
         $trial = $this->call(
             'POST',
             "/api/studies/$this->study/trials",
-            ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings],
+            ['variantId' => $variant, 'learner' => $learner, 'settings' => $settings, 'rows' => $rows],
             202,
         )['subject'];
         $this->work();
@@ -240,7 +240,7 @@ final class AtWorkTest extends ApiTestCase
         self::assertContains('card', array_column($this->call('GET', "/api/trials/$card/take-away")['forms'], 'form'));
         $taken = $this->call('POST', "/api/trials/$card/take-away", ['form' => 'card'], 201);
         self::assertStringContainsString('a reader that follows its text', $taken['says']);
-        $without = $this->tried('neighbors', ['find' => false, 'k' => 5]);
+        $without = $this->tried('neighbors', ['find' => false, 'k' => 5], 100);
         self::assertStringContainsString('no formula holds', $this->call('GET', "/api/trials/$without/take-away")['cannot'][0]);
         $this->call('POST', "/api/trials/$without/take-away", ['form' => 'onnx'], 409);
         $this->call('POST', "/api/trials/$without/inside", ['connectionId' => 0, 'from' => 'bookings', 'into' => 'x'], 409);

@@ -51,6 +51,7 @@ final class OddRequestsTest extends ApiTestCase
     private static int $trial = 0;
     private static int $scoring = 0;
     private static int $search = 0;
+    private ?int $variant = null;
 
     /** @return array{paths: array<string, array<string, mixed>>, components: array<string, mixed>} */
     private static function document(): array
@@ -72,7 +73,7 @@ final class OddRequestsTest extends ApiTestCase
 
     private function prepared(): void
     {
-        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        $variant = $this->variant();
         $asked = ['variantId' => $variant, 'learner' => 'logistic'];
         self::$trial = $this->call('POST', '/api/studies/1/trials', $asked, 202)['subject'];
         $this->work();
@@ -192,6 +193,11 @@ final class OddRequestsTest extends ApiTestCase
         self::assertGreaterThanOrEqual(0, $tried);
     }
 
+    private function variant(): int
+    {
+        return $this->variant ??= $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+    }
+
     /**
      * A body that would be taken, so that the one odd thing in it is looked at.
      *
@@ -199,12 +205,10 @@ final class OddRequestsTest extends ApiTestCase
      */
     private function usual(string $request): array
     {
-        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0];
-
         return match ($request) {
-            'TrialRequest', 'SeveralRequest' => ['variantId' => $variant['id'], 'learner' => 'baseline', 'learners' => ['baseline']],
+            'TrialRequest', 'SeveralRequest' => ['variantId' => $this->variant(), 'learner' => 'baseline', 'learners' => ['baseline']],
             'SearchRequest' => [
-                'variantIds' => [$variant['id']],
+                'variantIds' => [$this->variant()],
                 'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [1]]]]],
             ],
             'MatchRequest' => ['trialId' => self::$trial, 'tableId' => 1, 'cutoff' => 0.5],

@@ -67,6 +67,21 @@ describe('an action list', () => {
     expect((await terms()).valueEdges).toEqual([50, 200])
   })
 
+  it('leaves open what was opened while a moved edge was still being kept', async () => {
+    open(LIST)
+    const [first] = await screen.findAllByRole('slider')
+    let kept: (body: unknown) => void = () => undefined
+    instead['PUT /api/decisions/1'] = { status: 200, body: new Promise((done) => (kept = done)) }
+    fireEvent.keyDown(first!, { key: 'ArrowRight' })
+    await request('PUT', '/api/decisions/1')
+    await userEvent.click(await button('Take along…'))
+    const dialog = await screen.findByRole('dialog')
+    kept({ ...decision, version: 2, rows: 5999 })
+    await says('All 5,999')
+    expect(dialog).toBeVisible()
+    expect(within(dialog).getByLabelText('Name for chance')).toHaveValue('chance')
+  })
+
   it('keeps other costs, and stops when somebody changed them in the meantime', async () => {
     open(LIST)
     await userEvent.click(await button('Change costs…'))

@@ -13,7 +13,7 @@ type Sent = { method: string; path: string; query: string; body: unknown; header
 export const answers = recorded as unknown as Record<string, unknown>
 /** What the screens asked for, in order. */
 export let sent: Sent[] = []
-/** Other answers for single requests of a test. */
+/** Other answers for single requests of a test; a promise of one is an answer that is still on its way. */
 export let instead: Record<string, { status: number; body: unknown }> = {}
 
 /** A server that answers what was recorded. Charts are drawn by a stand-in. */
@@ -50,7 +50,7 @@ async function answer(input: RequestInfo | URL, init?: RequestInit) {
   const reply = (status: number, body: unknown) =>
     new Response(status === 204 ? null : JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
   const other = instead[key]
-  if (other) return reply(other.status, other.body)
+  if (other) return reply(other.status, await other.body)
   return key in answers ? reply(200, answers[key]) : reply(404, { title: `Nothing is recorded for ${key}.`, status: 404 })
 }
 

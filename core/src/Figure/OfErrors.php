@@ -24,12 +24,10 @@ trait OfErrors
     /** The same figure of the mean for all. */
     public function baseline(Sample $sample): ?float
     {
-        $nothing = $this->interval($sample->doingNothing($this->weighted()));
-
-        return null === $nothing ? null : $nothing->value;
+        return $this->measured($sample->doingNothing($this->weighted()));
     }
 
-    /** Whether its interval goes by weights. */
+    /** Whether the same for all goes by weights, as its interval does. */
     private function weighted(): bool
     {
         return true;

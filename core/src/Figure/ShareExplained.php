@@ -20,21 +20,30 @@ final readonly class ShareExplained extends Figure
 
     protected function measured(Sample $sample): ?float
     {
-        $weights = $sample->weights ?? array_fill(0, $sample->rows(), 1.0);
-        $all = array_sum($weights);
-        $mean = static function (array $values) use ($weights, $all): float {
-            /** @var list<float> $values */
-            $sum = 0.0;
-            foreach ($values as $i => $v) {
-                $sum += $weights[$i] * $v;
+        return $this->redrawn($sample)($sample->weights ?? array_fill(0, $sample->rows(), 1.0));
+    }
+
+    public function redrawn(Sample $sample): \Closure
+    {
+        $squares = self::squares($sample);
+        // Around the mean of all, so that little is lost of the variance of numbers that lie close together far from 0.
+        $middle = $sample->mean(false);
+        $off = array_map(static fn (float $y): float => $y - $middle, $sample->outcome);
+
+        return static function (array $counts) use ($squares, $off): ?float {
+            /** @var array<int, float|int> $counts */
+            $all = $sum = $around = $errors = 0.0;
+            foreach ($off as $i => $d) {
+                $c = $counts[$i];
+                $all += $c;
+                $sum += $c * $d;
+                $around += $c * $d * $d;
+                $errors += $c * $squares[$i];
             }
+            $around -= $all > 0.0 ? $sum * $sum / $all : 0.0;
 
-            return $sum / $all;
+            return $around > 0.0 ? 1 - $errors / $around : null;
         };
-        $middle = $mean($sample->outcome);
-        $variance = $mean(array_map(static fn (float $y): float => ($y - $middle) * ($y - $middle), $sample->outcome));
-
-        return $variance > 0.0 ? 1 - $mean(self::squares($sample)) / $variance : null;
     }
 
     public function interval(Sample $sample): Interval

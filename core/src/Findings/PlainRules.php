@@ -50,7 +50,7 @@ final class PlainRules
         $overall = array_map(static fn (float $sum): float => $sum / \count($search), $outcome->sums($search));
         $scored = $alone = [];
         foreach ($atoms as $i => $atom) {
-            $rows = array_values(array_filter($search, static fn (int $row) => $atom['rows'][$row] ?? false));
+            $rows = self::among($search, $atom['rows']);
             if (\count($rows) >= $least && \count($rows) <= 0.9 * \count($search)) {
                 $each = self::telling($outcome->sums($rows), \count($rows), $overall, $spreads);
                 $scored[] = [[$i], $rows, max($each), self::most($each)];
@@ -68,8 +68,7 @@ final class PlainRules
                     continue;
                 }
                 $seen[$key] = true;
-                $holds = $atoms[$j]['rows'];
-                $both = array_values(array_filter($rows, static fn (int $row) => $holds[$row] ?? false));
+                $both = self::among($rows, $atoms[$j]['rows']);
                 if (\count($both) < $least) {
                     continue;
                 }
@@ -83,6 +82,26 @@ final class PlainRules
         usort($scored, static fn (array $a, array $b) => $b[2] <=> $a[2] ?: \count($a[0]) <=> \count($b[0]));
 
         return self::checked(self::different($scored), $atoms, $search, $check, $outcome);
+    }
+
+    /**
+     * A plain loop: thousands of pairs are gone through.
+     *
+     * @param list<int>        $rows
+     * @param array<int, true> $holds
+     *
+     * @return list<int> those in which it holds
+     */
+    private static function among(array $rows, array $holds): array
+    {
+        $out = [];
+        foreach ($rows as $row) {
+            if (isset($holds[$row])) {
+                $out[] = $row;
+            }
+        }
+
+        return $out;
     }
 
     /**

@@ -25,25 +25,14 @@ final class LogRatio
     public static function of(array $a, ?array $b = null): ?array
     {
         $n = \count($a);
-        [$own, $error] = self::once($a, $b, null);
+        [$own, $error] = self::once($a, $b);
         if ($n < 2 || null === $own || null === $error) {
             return null;
         }
         if ($n > self::DRAWN) {
             return [$own, $own - 1.959963984540054 * $error, $own + 1.959963984540054 * $error];
         }
-        $random = Random::stream(null, 'log ratio');
-        $draws = [];
-        for ($k = 0; $k < self::DRAWS; ++$k) {
-            $counts = array_fill(0, $n, 0);
-            for ($i = 0; $i < $n; ++$i) {
-                ++$counts[$random->getInt(0, $n - 1)];
-            }
-            [$drawn, $spread] = self::once($a, $b, $counts);
-            if (null !== $drawn && null !== $spread && $spread > 0.0) {
-                $draws[] = ($drawn - $own) / $spread;
-            }
-        }
+        $draws = self::draws($a, $b, $own);
         if (\count($draws) < self::DRAWS / 2) {
             return [$own, $own - 1.959963984540054 * $error, $own + 1.959963984540054 * $error];
         }
@@ -54,27 +43,72 @@ final class LogRatio
     }
 
     /**
+     * How far each draw lies from what was seen, in standard errors of its own. The error of a draw follows from five sums: the squares of
+     * a/A − b/B are a²/A² − 2ab/(AB) + b²/B², so that nothing is gone through twice.
+     *
      * @param non-empty-list<float> $a
      * @param ?list<float>          $b
-     * @param ?array<int, int>      $counts how often each row was drawn
+     *
+     * @return list<float>
+     */
+    private static function draws(array $a, ?array $b, float $own): array
+    {
+        $n = \count($a);
+        $random = Random::stream(null, 'log ratio');
+        $draws = [];
+        for ($k = 0; $k < self::DRAWS; ++$k) {
+            $sumA = $sumB = $sumAA = $sumAB = $sumBB = 0.0;
+            if (null === $b) {
+                for ($i = 0; $i < $n; ++$i) {
+                    $v = $a[$random->getInt(0, $n - 1)];
+                    $sumA += $v;
+                    $sumAA += $v * $v;
+                }
+                $sumAB = $sumA;
+                $sumB = $sumBB = (float) $n;
+            } else {
+                for ($i = 0; $i < $n; ++$i) {
+                    $j = $random->getInt(0, $n - 1);
+                    $v = $a[$j];
+                    $w = $b[$j];
+                    $sumA += $v;
+                    $sumB += $w;
+                    $sumAA += $v * $v;
+                    $sumAB += $v * $w;
+                    $sumBB += $w * $w;
+                }
+            }
+            if ($sumA <= 0.0 || $sumB <= 0.0) {
+                continue;
+            }
+            $whole = $sumAA / ($sumA * $sumA) + $sumBB / ($sumB * $sumB);
+            $square = $whole - 2.0 * $sumAB / ($sumA * $sumB);
+            // What is left of equal terms is rounding.
+            if ($square > 1e-13 * $whole) {
+                $draws[] = (log($sumA / $sumB) - $own) / sqrt($square * $n / max(1, $n - 1));
+            }
+        }
+
+        return $draws;
+    }
+
+    /**
+     * @param non-empty-list<float> $a
+     * @param ?list<float>          $b
      *
      * @return array{?float, ?float} ln of the ratio and its standard error (delta method)
      */
-    private static function once(array $a, ?array $b, ?array $counts): array
+    private static function once(array $a, ?array $b): array
     {
         $n = \count($a);
-        $sumA = $sumB = 0.0;
-        foreach ($a as $i => $v) {
-            $c = $counts[$i] ?? 1;
-            $sumA += $c * $v;
-            $sumB += $c * ($b[$i] ?? 1.0);
-        }
+        $sumA = array_sum($a);
+        $sumB = null === $b ? (float) $n : array_sum($b);
         if ($sumA <= 0.0 || $sumB <= 0.0) {
             return [null, null];
         }
         $square = 0.0;
         foreach ($a as $i => $v) {
-            $square += ($counts[$i] ?? 1) * ($v / $sumA - ($b[$i] ?? 1.0) / $sumB) ** 2;
+            $square += ($v / $sumA - ($b[$i] ?? 1.0) / $sumB) ** 2;
         }
 
         return [log($sumA / $sumB), sqrt($square * $n / max(1, $n - 1))];

@@ -60,7 +60,8 @@ export function ActionList() {
     setMine({ name: name ?? data?.name ?? '', terms })
     change.mutate(
       { terms, ...(name === undefined ? {} : { name }), ...(over === undefined ? {} : { over }) },
-      { onSuccess: () => setAsking(null) },
+      // An edge that was moved is kept meanwhile: what was opened since stays open.
+      { onSuccess: () => setAsking((open) => (open === 'terms' ? null : open)) },
     )
   }
   const newer = storedInstead<{ name: string; terms: Terms }>(change.error)

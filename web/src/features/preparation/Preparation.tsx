@@ -59,7 +59,8 @@ export function Preparation() {
       setPast([...past, steps])
       setFuture([])
     }
-    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft(null) })
+    // A step that was opened while these are still being kept stays open.
+    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft((now) => (now === draft ? null : now)) })
   }
   const undo = () => {
     const before = past[past.length - 1]
