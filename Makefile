@@ -103,8 +103,8 @@ two-machines: build ## web and workers twice on one PostgreSQL, one side killed:
 huge: build ## ten million records, and two thousand columns: imported, looked at, prepared, learned from
 	@php -d memory_limit=1G benchmarks/huge.php $(PART) $(ROWS)
 
-torture: build ## 200 kills, power cuts, a moved clock, a full disk, killed upgrades
-	@php -d memory_limit=1G benchmarks/hardship.php torture kills disk
+torture: build ## 200 kills, power cuts, a moved clock, a full and a slow disk, killed upgrades, a killed database server
+	@php -d memory_limit=1G benchmarks/hardship.php torture kills disk slow server
 
 audit: install ## known weaknesses of what is built in
 	@composer audit --no-interaction || echo "composer: see above, or no list of weaknesses could be reached."

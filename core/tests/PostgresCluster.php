@@ -14,6 +14,8 @@ final class PostgresCluster
     public const PASSWORD = "it's a \\ secret";
 
     private static ?int $port = null;
+    private static ?\Closure $serve = null;
+    private static ?\Closure $stop = null;
 
     /** The port it listens at; the role READER may read the database "company". */
     public static function port(): int
@@ -25,6 +27,15 @@ final class PostgresCluster
     public static function store(): string
     {
         return \sprintf('postgresql://%s:%s@127.0.0.1:%d/store?serverVersion=15', self::WRITER, rawurlencode(self::PASSWORD), self::port());
+    }
+
+    /** The server goes down as when it is killed, and comes back after so many seconds. */
+    public static function crash(float $seconds): void
+    {
+        self::port();
+        (self::$stop ?? throw new \LogicException('It has not begun.'))();
+        usleep((int) (1e6 * $seconds));
+        (self::$serve ?? throw new \LogicException('It has not begun.'))();
     }
 
     private static function start(): int
@@ -59,18 +70,22 @@ final class PostgresCluster
             'UTF8',
             '--locale=C',
         ]);
-        self::run([
-            ...$as,
-            $programs.'/pg_ctl',
-            'start',
-            '-w',
-            '-D',
-            $folder.'/data',
-            '-l',
-            $folder.'/log',
-            '-o',
-            \sprintf('-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories=%s -c fsync=off', $port, $folder),
-        ]);
+        self::$serve = static function () use ($as, $programs, $folder, $port): void {
+            self::run([
+                ...$as,
+                $programs.'/pg_ctl',
+                'start',
+                '-w',
+                '-D',
+                $folder.'/data',
+                '-l',
+                $folder.'/log',
+                '-o',
+                \sprintf('-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories=%s -c fsync=off', $port, $folder),
+            ]);
+        };
+        self::$stop = static fn () => self::run([...$as, $programs.'/pg_ctl', 'stop', '-D', $folder.'/data', '-m', 'immediate']);
+        (self::$serve)();
         $role = \sprintf("CREATE ROLE %s LOGIN PASSWORD '%s'", self::READER, str_replace("'", "''", self::PASSWORD));
         foreach ([
             'postgres' => [

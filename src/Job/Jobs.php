@@ -7,6 +7,7 @@ namespace App\Job;
 use App\Account\User;
 use App\Storage\Store;
 use App\Study\Study;
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
@@ -103,10 +104,31 @@ final readonly class Jobs
 
     public function view(Job $job): JobView
     {
-        $row = $this->connection->fetchAssociative(
-            'SELECT j.state, j.message, j.started_at, j.ended_at, (SELECT SUM(share) FROM job_piece p WHERE p.job_id = j.id) AS done FROM job j WHERE j.id = ?',
-            [$job->id()],
-        ) ?: [];
+        return $this->views([$job])[0];
+    }
+
+    /**
+     * Where each stands now, asked once for all.
+     *
+     * @param list<Job> $jobs
+     *
+     * @return list<JobView>
+     */
+    private function views(array $jobs): array
+    {
+        $rows = $this->connection->fetchAllAssociativeIndexed(
+            'SELECT j.id, j.state, j.message, j.started_at, j.ended_at,'
+            .' (SELECT SUM(share) FROM job_piece p WHERE p.job_id = j.id) AS done FROM job j WHERE j.id IN (?)',
+            [array_map(static fn (Job $j): int => $j->id(), $jobs)],
+            [ArrayParameterType::INTEGER],
+        );
+
+        return array_map(fn (Job $job): JobView => $this->told($job, $rows[$job->id()] ?? []), $jobs);
+    }
+
+    /** @param array<string, mixed> $row */
+    private function told(Job $job, array $row): JobView
+    {
         $number = static fn (string $key): ?float => is_numeric($row[$key] ?? null) ? (float) $row[$key] : null;
         $total = $job->pieces() + ($job->pieces() > 1 ? 1 : 0);
         $share = min(1.0, ($number('done') ?? 0.0) / max(1, $total));
@@ -145,6 +167,6 @@ final readonly class Jobs
         $jobs = $this->entities->createQuery("SELECT j FROM App\Job\Job j JOIN App\Study\StudyMember m WITH m.study = j.study WHERE m.user = :user AND (j.state IN ('waiting', 'running') OR j.endedAt > :since) ORDER BY j.id DESC")
             ->setParameter('user', $user)->setParameter('since', microtime(true) - 600)->setMaxResults(50)->getResult();
 
-        return array_map($this->view(...), $jobs);
+        return $this->views($jobs);
     }
 }

@@ -9,6 +9,8 @@ use App\Storage\CellStore;
 use App\Storage\Store;
 use App\Study\Study;
 use Doctrine\DBAL\Connection;
+use Symfony\Component\Cache\PruneableInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /** Clears away at start-up, and every hour, what was never finished and what has been deleted for thirty days. */
 final readonly class Housekeeping
@@ -22,6 +24,8 @@ final readonly class Housekeeping
         private Inputs $inputs,
         private Store $database,
         private string $dataDirectory,
+        #[Autowire(service: 'cache.rate_limiter')]
+        private PruneableInterface $attempts,
     ) {
     }
 
@@ -67,6 +71,7 @@ final readonly class Housekeeping
             $kept = $days[$service] ?? 0;
             $this->inputs->forget($service, is_numeric($kept) ? (int) $kept : 0);
         }
+        $this->attempts->prune();
         $this->database->reclaim();
 
         return $done;

@@ -6,7 +6,6 @@ namespace App\Overview;
 
 use App\Account\User;
 use App\Logbook\Logbook;
-use App\Logbook\LogEntry;
 use App\Question\Questions;
 use App\Question\Seal;
 use App\Score\Scoring;
@@ -47,13 +46,29 @@ final readonly class Studies
 
     public function view(Study $study, Role $role): StudyView
     {
+        return $this->glance($study, $role, Gathered::of($this->entities, [$study]));
+    }
+
+    /**
+     * @param list<StudyMember> $members
+     *
+     * @return list<StudyView>
+     */
+    public function views(array $members): array
+    {
+        $gathered = Gathered::of($this->entities, array_map(static fn (StudyMember $m): Study => $m->study(), $members));
+
+        return array_map(fn (StudyMember $m): StudyView => $this->glance($m->study(), $m->role(), $gathered), $members);
+    }
+
+    private function glance(Study $study, Role $role, Gathered $gathered): StudyView
+    {
+        $id = $study->id();
         $table = $this->questions->of($study)->table();
-        $tables = $this->entities->getRepository(DataTable::class)->findBy(['study' => $study, 'state' => [DataTable::READY, DataTable::IMPORTING]], ['id' => 'ASC']);
-        $columns = $this->columns($study);
-        $trials = array_map(TrialView::of(...), $this->entities->getRepository(Trial::class)->findBy(['question' => $study->id()], ['number' => 'ASC']));
-        $scorings = $this->entities->getRepository(Scoring::class)->findBy(['study' => $study], ['id' => 'DESC'], 5);
-        $log = $this->entities->getRepository(LogEntry::class);
-        $last = $log->findOneBy(['study' => $study], ['id' => 'DESC']);
+        $columns = $gathered->columns;
+        $trials = array_map(TrialView::of(...), $gathered->trials[$id] ?? []);
+        $scorings = $gathered->scorings[$id] ?? [];
+        $last = $gathered->last[$id] ?? null;
         $done = array_filter($trials, static fn (TrialView $t) => Trial::DONE === $t->state);
         $openings = \count(array_filter($trials, static fn (TrialView $t) => $t->sealOpened));
         $scored = \count(array_filter($scorings, static fn (Scoring $s) => 'done' === $s->state()));
@@ -87,51 +102,55 @@ final readonly class Studies
             $openings,
             $station,
             $this->waits($study, $table, $trials, $scored),
-            array_values(array_map(static fn (DataTable $t) => new StudyTableView($t->id(), $t->name(), $t->state(), $t->rows(), $columns[$t->id()] ?? 0, $t->edition()), $tables)),
+            array_map(
+                static fn (DataTable $t) => new StudyTableView(
+                    $t->id(),
+                    $t->name(),
+                    $t->state(),
+                    $t->rows(),
+                    $columns[$t->id()] ?? 0,
+                    $t->edition(),
+                ),
+                $gathered->tables[$id] ?? [],
+            ),
             array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->task, $t->measure, $t->value, [] !== $t->stale), $trials),
-            array_values(array_map(static fn (Scoring $s) => new StudyScoringView($s->id(), $s->table()->name(), $s->table()->rows(), $s->called(), $s->state()), $scorings)),
-            $log->count(['study' => $study]),
+            array_map(
+                static fn (Scoring $s) => new StudyScoringView(
+                    $s->id(),
+                    $s->table()->name(),
+                    $s->table()->rows(),
+                    $s->called(),
+                    $s->state(),
+                ),
+                $scorings,
+            ),
+            $gathered->said[$id] ?? 0,
             $last?->sentence(),
             ($last?->at() ?? $study->createdAt())->format(\DATE_ATOM),
-            $this->otherSeals($study),
+            $this->otherSeals($gathered->others[$id] ?? []),
             $study->keepDays(),
         );
-    }
-
-    /**
-     * How many columns each table has, without reading what is known of them.
-     *
-     * @return array<int, int> by table
-     */
-    private function columns(Study $study): array
-    {
-        $counts = [];
-        foreach ($this->entities->getConnection()->fetchAllKeyValue('SELECT t.id, COUNT(c.id) FROM data_table t JOIN table_column c ON c.table_id = t.id WHERE t.study_id = ? GROUP BY t.id', [$study->id()]) as $table => $count) {
-            $counts[(int) $table] = is_numeric($count) ? (int) $count : 0;
-        }
-
-        return $counts;
     }
 
     /**
      * A second question asked of the same source is told what an earlier one keeps sealed there: who looks at those outcomes here opens that
      * seal without a record.
      *
+     * @param list<Study> $others about the same records
+     *
      * @return list<string>
      */
-    private function otherSeals(Study $study): array
+    private function otherSeals(array $others): array
     {
-        $others = $this->entities->getConnection()->fetchFirstColumn(
-            "SELECT o.id FROM study o JOIN question q ON q.study_id = o.id JOIN data_table m ON m.id = q.table_id
-             WHERE o.id <> ? AND o.deleted_at IS NULL AND m.state = 'ready' AND m.fingerprint IN (SELECT t.fingerprint FROM data_table t WHERE t.study_id = ? AND t.state = 'ready') ORDER BY m.id",
-            [$study->id(), $study->id()],
-        );
         $says = [];
-        foreach ($others as $id) {
-            $other = $this->entities->find(Study::class, $id);
-            $seal = null === $other ? null : $this->questions->seal($other);
-            if (null !== $other && null !== $seal && $seal->isClosed()) {
-                $says[] = \sprintf('Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.', number_format($seal->count()), (string) $this->questions->of($other)->target());
+        foreach ($others as $other) {
+            $seal = $this->questions->seal($other);
+            if ($seal->isClosed()) {
+                $says[] = \sprintf(
+                    'Another study keeps %s of the same records sealed for %s. Who looks at their outcomes here has seen them there.',
+                    number_format($seal->count()),
+                    (string) $this->questions->of($other)->target(),
+                );
             }
         }
 

@@ -34,7 +34,7 @@ final readonly class StudyController
     #[OA\Response(response: 200, description: 'The studies of the one who asks', content: new OA\JsonContent(type: 'array', items: new OA\Items(ref: new Model(type: StudyView::class))))]
     public function list(): JsonResponse
     {
-        return new JsonResponse(array_map(fn (StudyMember $m) => $this->studies->view($m->study(), $m->role()), $this->access->memberships()));
+        return new JsonResponse($this->studies->views($this->access->memberships()));
     }
 
     #[Route('/api/studies/deleted', methods: ['GET'])]

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Storage;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Dokimos\Core\Table\FrameCodec;
@@ -15,6 +16,12 @@ use Dokimos\Core\Table\FrameCodec;
 final readonly class CellStore
 {
     public const FRAMES = 16;
+    /** Rows of a chunk. */
+    public const ROWS = self::FRAMES * FrameCodec::ROWS;
+    /** Chunks of a column that are fetched at once: some megabytes. */
+    private const FETCHED = 4;
+    /** Columns of which a frame is fetched at once. */
+    private const TOGETHER = 200;
 
     public function __construct(private Connection $connection)
     {
@@ -42,45 +49,112 @@ final readonly class CellStore
     }
 
     /**
-     * The frames of one column, in order.
+     * The frames of one column, in order; some chunks are fetched at once, so that most tables take one statement a column.
      *
      * @return \Generator<int, array{string, int}>
      */
     public function frames(int $table, int $position): \Generator
     {
-        foreach ($this->connection->fetchFirstColumn('SELECT chunk FROM column_chunk WHERE table_id = ? AND position = ? ORDER BY chunk', [$table, $position]) as $chunk) {
-            $row = $this->connection->fetchAssociative('SELECT row_counts, lengths, checksum, bytes FROM column_chunk WHERE table_id = ? AND position = ? AND chunk = ?', [$table, $position, $chunk]);
-            \assert(false !== $row);
-            $bytes = self::bytes($row['bytes']);
-            if (hash('xxh3', $bytes) !== $row['checksum']) {
-                throw new \UnexpectedValueException(\sprintf('Chunk %s of column %d in table %d is damaged; restore the last backup.', self::text($chunk), $position, $table));
-            }
-            $at = 0;
-            $counts = explode(',', self::text($row['row_counts']));
-            foreach (explode(',', self::text($row['lengths'])) as $i => $length) {
-                yield [substr($bytes, $at, (int) $length), (int) $counts[$i]];
-                $at += (int) $length;
+        for ($from = 0, $found = self::FETCHED; self::FETCHED === $found; $from += self::FETCHED) {
+            $rows = $this->connection->fetchAllAssociative(
+                'SELECT chunk, row_counts, lengths, checksum, bytes FROM column_chunk'
+                .' WHERE table_id = ? AND position = ? AND chunk >= ? AND chunk < ? ORDER BY chunk',
+                [$table, $position, $from, $from + self::FETCHED],
+            );
+            $found = \count($rows);
+            foreach ($rows as $row) {
+                yield from $this->parts($table, $position, $row);
             }
         }
     }
 
     /**
-     * One frame alone, without reading its chunk whole.
+     * The frames of several columns of a table of one chunk, by position.
      *
-     * @return array{string, int}
+     * @param list<int> $positions
+     *
+     * @return array<int, list<array{string, int}>>
      */
-    public function frame(int $table, int $position, int $frame): array
+    public function small(int $table, array $positions): array
+    {
+        $out = [];
+        foreach ($this->connection->fetchAllAssociative(
+            'SELECT position, chunk, row_counts, lengths, checksum, bytes FROM column_chunk WHERE table_id = ? AND position IN (?) AND chunk = 0',
+            [$table, $positions],
+            [1 => ArrayParameterType::INTEGER],
+        ) as $row) {
+            $position = (int) self::text($row['position']);
+            $out[$position] = $this->parts($table, $position, $row);
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param array<string, mixed> $chunk
+     *
+     * @return list<array{string, int}>
+     */
+    private function parts(int $table, int $position, array $chunk): array
+    {
+        $bytes = self::bytes($chunk['bytes']);
+        if (hash('xxh3', $bytes) !== $chunk['checksum']) {
+            throw new \UnexpectedValueException(
+                \sprintf('Chunk %s of column %d in table %d is damaged; restore the last backup.', self::text($chunk['chunk']), $position, $table),
+            );
+        }
+        $at = 0;
+        $out = [];
+        $counts = explode(',', self::text($chunk['row_counts']));
+        foreach (explode(',', self::text($chunk['lengths'])) as $i => $length) {
+            $out[] = [substr($bytes, $at, (int) $length), (int) $counts[$i]];
+            $at += (int) $length;
+        }
+
+        return $out;
+    }
+
+    /**
+     * One frame of several columns, without reading their chunks whole.
+     *
+     * @param list<int> $positions
+     *
+     * @return array<int, array{string, int}> by position
+     */
+    public function frame(int $table, array $positions, int $frame): array
     {
         $chunk = intdiv($frame, self::FRAMES);
-        $head = $this->connection->fetchAssociative('SELECT row_counts, lengths FROM column_chunk WHERE table_id = ? AND position = ? AND chunk = ?', [$table, $position, $chunk]);
-        if (false === $head) {
-            throw new \OutOfBoundsException('There is no such frame.');
-        }
-        $lengths = array_map(intval(...), explode(',', self::text($head['lengths'])));
         $inside = $frame % self::FRAMES;
-        $bytes = $this->connection->fetchOne('SELECT substr(bytes, ?, ?) FROM column_chunk WHERE table_id = ? AND position = ? AND chunk = ?', [array_sum(\array_slice($lengths, 0, $inside)) + 1, $lengths[$inside], $table, $position, $chunk]);
+        $out = [];
+        foreach (array_chunk($positions, self::TOGETHER) as $some) {
+            $at = $length = '';
+            $counts = [];
+            foreach ($this->connection->fetchAllAssociative(
+                'SELECT position, row_counts, lengths FROM column_chunk WHERE table_id = ? AND position IN (?) AND chunk = ?',
+                [$table, $some, $chunk],
+                [1 => ArrayParameterType::INTEGER],
+            ) as $head) {
+                $position = (int) self::text($head['position']);
+                $lengths = array_map(intval(...), explode(',', self::text($head['lengths'])));
+                $at .= \sprintf(' WHEN %d THEN %d', $position, array_sum(\array_slice($lengths, 0, $inside)) + 1);
+                $length .= \sprintf(' WHEN %d THEN %d', $position, $lengths[$inside]);
+                $counts[$position] = (int) explode(',', self::text($head['row_counts']))[$inside];
+            }
+            if (\count($counts) < \count($some)) {
+                throw new \OutOfBoundsException('There is no such frame.');
+            }
+            foreach ($this->connection->fetchAllAssociative(
+                "SELECT position, substr(bytes, CASE position$at END, CASE position$length END) AS bytes FROM column_chunk"
+                .' WHERE table_id = ? AND position IN (?) AND chunk = ?',
+                [$table, $some, $chunk],
+                [1 => ArrayParameterType::INTEGER],
+            ) as $row) {
+                $position = (int) self::text($row['position']);
+                $out[$position] = [self::bytes($row['bytes']), $counts[$position]];
+            }
+        }
 
-        return [self::bytes($bytes), (int) explode(',', self::text($head['row_counts']))[$inside]];
+        return $out;
     }
 
     public function writeSource(int $table, int $block, string $bytes): void

@@ -17,6 +17,8 @@ final readonly class TableReader
 {
     /** Cells of a sample: about 130 MB. */
     private const SAMPLED_CELLS = 8_000_000;
+    /** Columns of a small table that are fetched at once: a few megabytes. */
+    private const TOGETHER = 16;
 
     public function __construct(private CellStore $store)
     {
@@ -31,13 +33,37 @@ final readonly class TableReader
     public function table(DataTable $table, ?array $names = null): Table
     {
         $columns = [];
-        foreach ($table->columns() as $column) {
-            if (null === $names || \in_array($column->name(), $names, true)) {
-                $columns[$column->name()] = $this->column($column);
+        // Of a small table several columns are fetched at once.
+        foreach (array_chunk(self::named($table, $names), $table->rows() <= CellStore::ROWS ? self::TOGETHER : 1) as $some) {
+            $frames = 1 === \count($some) ? [] : $this->store->small(
+                $table->id(),
+                array_map(static fn (TableColumn $c): int => $c->position(), $some),
+            );
+            foreach ($some as $column) {
+                $columns[$column->name()] = [] === $frames ? $this->column($column) : ColumnAssembler::assemble(
+                    $column->kind(),
+                    $frames[$column->position()] ?? [],
+                    $column->storedLevels(),
+                );
             }
         }
 
         return Table::of($columns, $table->rows());
+    }
+
+    /**
+     * @param ?list<string> $names all columns when null
+     *
+     * @return list<TableColumn> in the order of the table
+     */
+    private static function named(DataTable $table, ?array $names): array
+    {
+        $wanted = null === $names ? null : array_flip($names);
+
+        return array_values(array_filter(
+            $table->columns(),
+            static fn (TableColumn $c): bool => null === $wanted || isset($wanted[$c->name()]),
+        ));
     }
 
     /**
@@ -48,14 +74,28 @@ final readonly class TableReader
     public function part(DataTable $table, ?array $names, int $from, int $frames): Table
     {
         $last = min((int) ceil($table->rows() / FrameCodec::ROWS), $from + $frames) - 1;
-        $columns = [];
-        foreach ($table->columns() as $column) {
-            if (null === $names || \in_array($column->name(), $names, true)) {
-                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f): array => $this->store->frame($table->id(), $column->position(), $f), $last < $from ? [] : range($from, $last)), $column->storedLevels());
-            }
-        }
+        $columns = $this->some($table, $names, $last < $from ? [] : range($from, $last));
 
         return Table::of($columns, max(0, min($table->rows(), ($last + 1) * FrameCodec::ROWS) - $from * FrameCodec::ROWS));
+    }
+
+    /**
+     * @param ?list<string> $names  all columns when null
+     * @param list<int>     $frames one after the other, as asked for
+     *
+     * @return array<string, Column> by name
+     */
+    private function some(DataTable $table, ?array $names, array $frames): array
+    {
+        $columns = self::named($table, $names);
+        $positions = array_map(static fn (TableColumn $c): int => $c->position(), $columns);
+        $read = array_map(fn (int $frame): array => $this->store->frame($table->id(), $positions, $frame), $frames);
+        $out = [];
+        foreach ($columns as $column) {
+            $out[$column->name()] = ColumnAssembler::assemble($column->kind(), array_column($read, $column->position()), $column->storedLevels());
+        }
+
+        return $out;
     }
 
     /**
@@ -79,14 +119,7 @@ final readonly class TableReader
         foreach ($picked as $frame) {
             array_push($rows, ...range($frame * FrameCodec::ROWS, min($table->rows(), ($frame + 1) * FrameCodec::ROWS) - 1));
         }
-        $columns = [];
-        foreach ($table->columns() as $column) {
-            if (\in_array($column->name(), $names, true)) {
-                $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), array_map(fn (int $f) => $this->store->frame($table->id(), $column->position(), $f), $picked), $column->storedLevels());
-            }
-        }
-
-        return [Table::of($columns, \count($rows)), $rows];
+        return [Table::of($this->some($table, $names, $picked), \count($rows)), $rows];
     }
 
     /**
@@ -104,12 +137,8 @@ final readonly class TableReader
             $byFrame[CellStore::frameOf($row)][] = $row;
         }
         $out = array_fill_keys($rows, []);
-        foreach ($table->columns() as $column) {
-            if (null !== $names && !\in_array($column->name(), $names, true)) {
-                continue;
-            }
-            foreach ($byFrame as $frame => $inFrame) {
-                $part = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->storedLevels());
+        foreach ($byFrame as $frame => $inFrame) {
+            foreach ($this->some($table, $names, [$frame]) as $part) {
                 foreach ($inFrame as $row) {
                     $out[$row][] = $part->text($row - $frame * FrameCodec::ROWS);
                 }
@@ -123,10 +152,10 @@ final readonly class TableReader
     public function record(DataTable $table, int $row): Table
     {
         $frame = CellStore::frameOf($row);
-        $columns = [];
-        foreach ($table->columns() as $column) {
-            $columns[$column->name()] = ColumnAssembler::assemble($column->kind(), [$this->store->frame($table->id(), $column->position(), $frame)], $column->storedLevels())->take([$row - $frame * FrameCodec::ROWS]);
-        }
+        $columns = array_map(
+            static fn (Column $c): Column => $c->take([$row - $frame * FrameCodec::ROWS]),
+            $this->some($table, null, [$frame]),
+        );
 
         return Table::of($columns, 1);
     }

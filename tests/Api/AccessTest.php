@@ -182,6 +182,11 @@ final class AccessTest extends ApiTestCase
             $codes[] = $this->client->getResponse()->getStatusCode();
         }
         self::assertContains(429, $codes);
+        self::assertGreaterThan(
+            0,
+            $this->entities()->getConnection()->fetchOne('SELECT COUNT(*) FROM cache_items'),
+            'counted where every web server of the installation sees it',
+        );
     }
 
     public function testADisabledAccountStaysOut(): void

@@ -48,6 +48,20 @@ final class HousekeepingTest extends ApiTestCase
         self::assertSame([], $this->files($waiting), 'what was imported is kept in the store');
     }
 
+    public function testCountsOfAttemptsAreClearedOnceTheyAreOver(): void
+    {
+        for ($i = 0; $i < 2; ++$i) {
+            $this->call('POST', '/api/sign-in', ['login' => 'nobody', 'password' => 'no'], 401);
+        }
+        $all = 'SELECT COUNT(*) FROM cache_items';
+        self::assertGreaterThan(0, $this->number($all));
+        $this->service(Housekeeping::class)->run();
+        self::assertGreaterThan(0, $this->number($all), 'they still count');
+        $this->service(Connection::class)->executeStatement('UPDATE cache_items SET item_time = item_time - 86400');
+        $this->service(Housekeeping::class)->run();
+        self::assertSame(0, $this->number($all));
+    }
+
     public function testAFailedImportLeavesNoColumnsAndACancelledTrialNoResults(): void
     {
         $this->signIn();
