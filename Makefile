@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: audit torture huge two-machines test-postgres bench-service inside nearness
+.PHONY: audit load soak torture huge two-machines test-postgres bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -99,6 +99,13 @@ format: install
 two-machines: build ## web and workers twice on one PostgreSQL, one side killed: the same bytes as alone
 	@bin/install tests
 	@php -d memory_limit=1G benchmarks/two-machines.php $(ROWS)
+
+load: build ## 50 analysts and 5 trials, on both stores
+	@php benchmarks/hardship.php load
+	@STORE=postgres php benchmarks/hardship.php load
+
+soak: build ## the same for an hour: memory and open files stay what they are
+	@SECONDS=3600 php benchmarks/hardship.php load
 
 huge: build ## ten million records, and two thousand columns: imported, looked at, prepared, learned from
 	@php -d memory_limit=1G benchmarks/huge.php $(PART) $(ROWS)

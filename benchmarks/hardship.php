@@ -10,9 +10,13 @@ declare(strict_types=1);
 require __DIR__.'/../vendor/autoload.php';
 require __DIR__.'/hardship/Installation.php';
 
-use Dokimos\Benchmarks\Installation;
+use Dokimos\Core\Tests\PostgresCluster;
 
 $root = dirname(__DIR__);
+if ('postgres' === ($_SERVER['STORE'] ?? '')) {
+    require_once $root.'/core/tests/PostgresCluster.php';
+    putenv('DATABASE_URL='.($_SERVER['DATABASE_URL'] = $_ENV['DATABASE_URL'] = PostgresCluster::store().'&persistent=1'));
+}
 $parts = array_slice($argv, 1) ?: ['kills', 'searches', 'disk', 'doors', 'load'];
 $good = true;
 $line = static function (string $what, string $measured, ?bool $kept = null) use (&$good): void {

@@ -5,14 +5,28 @@ declare(strict_types=1);
 use Dokimos\Benchmarks\Installation;
 
 /**
- * 50 analysts who read: each asks one of the routes that pages ask, waits half a second to two seconds, and asks the next; meanwhile 17
- * trials are fitted, and there are 43 studies with 560 tables. 60 seconds.
+ * 50 analysts who read: each asks one of the routes that pages ask, waits half a second to two seconds, and asks the next; meanwhile
+ * trials are fitted, and there are 43 studies with 560 tables. TRIALS at a time (5), SECONDS long (60), on STORE=postgres or SQLite.
+ * In a longer run memory and open files are noted each minute: from the second quarter to the last they stay what they are.
  *
  * @var string                                $root
  * @var Closure(string, string, ?bool=): void $line
  */
 const ANALYSTS = 50;
-const SECONDS = 60.0;
+$seconds = (float) ($_SERVER['SECONDS'] ?? 60);
+$trials = (int) ($_SERVER['TRIALS'] ?? 5);
+/** Megabytes in memory, and open files, of all processes of the installation. */
+$held = static function (string $data): array {
+    $megabytes = $files = 0.0;
+    foreach (glob('/proc/[0-9]*', \GLOB_ONLYDIR) ?: [] as $process) {
+        if (str_contains((string) @file_get_contents("$process/environ"), "DOKIMOS_DATA=$data\0")) {
+            $megabytes += 1 === preg_match('/Pss:\s+(\d+)/', (string) @file_get_contents("$process/smaps_rollup"), $m) ? (float) $m[1] / 1024 : 0.0;
+            $files += count(glob("$process/fd/*") ?: []);
+        }
+    }
+
+    return [$megabytes, $files];
+};
 $i = new Installation(sys_get_temp_dir().'/dokimos-load-'.getmypid(), $root, 6000);
 try {
     $i->start();
@@ -42,23 +56,40 @@ try {
     foreach ($routes as $path) {
         $i->ask('GET', $path);
     }
-    for ($n = 0; $n < 17; ++$n) {
-        $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => ['boosting', 'forest', 'logistic'][$n % 3], 'settings' => 0 === $n % 3 ? ['trees' => 3000, 'patience' => 0] : []]);
-    }
+    $running = static fn (): int => count(array_filter(
+        $i->ask('GET', '/api/jobs')[1] ?? [],
+        static fn (array $j): bool => in_array($j['state'], ['waiting', 'running'], true),
+    ));
+    $more = static function () use ($i, $variant, $trials, $running): void {
+        for ($n = $running(); $n < $trials; ++$n) {
+            $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'boosting', 'settings' => ['trees' => 3000, 'patience' => 0]]);
+        }
+    };
+    $more();
     mt_srand(3);
     $all = curl_multi_init();
-    $people = $open = $took = $states = [];
+    $people = $open = $took = $by = $states = [];
     foreach (range(1, ANALYSTS) as $n) {
         $people[$n] = ['next' => microtime(true) + mt_rand(0, 2000) / 1000, 'waits' => 0];
         $i->ask('POST', '/api/sign-in', ['login' => 'mara', 'password' => 'ember-walk'], "analyst$n");
     }
-    $until = microtime(true) + SECONDS;
+    $taken = static fn (): array => array_map(floatval(...), array_slice(preg_split('/\s+/', (string) strtok((string) @file_get_contents('/proc/stat'), "\n")) ?: [], 1, 8));
+    $ticks = $taken();
+    $until = microtime(true) + $seconds;
+    $minutes = [];
+    $noted = microtime(true) + 60;
     while (microtime(true) < $until) {
+        if (microtime(true) > $noted) {
+            $minutes[] = $held($i->data);
+            $noted += 60;
+            $more();
+        }
         foreach ($people as $n => &$one) {
             if (0 === $one['waits'] && microtime(true) >= $one['next']) {
-                $request = $i->request('GET', $routes[mt_rand(0, count($routes) - 1)], null, "analyst$n");
+                $path = $routes[mt_rand(0, count($routes) - 1)];
+                $request = $i->request('GET', $path, null, "analyst$n");
                 curl_multi_add_handle($all, $request);
-                $open[spl_object_id($request)] = [$n, $request];
+                $open[spl_object_id($request)] = [$n, $request, $path];
                 ++$one['waits'];
             }
         }
@@ -68,8 +99,8 @@ try {
         while (false !== $done = curl_multi_info_read($all)) {
             /** @var CurlHandle $request */
             $request = $done['handle'];
-            [$n] = $open[spl_object_id($request)];
-            $took[] = 1000 * curl_getinfo($request, \CURLINFO_TOTAL_TIME);
+            [$n, , $path] = $open[spl_object_id($request)];
+            $took[] = $by[$path][] = 1000 * curl_getinfo($request, \CURLINFO_TOTAL_TIME);
             $state = (int) curl_getinfo($request, \CURLINFO_RESPONSE_CODE);
             $states[$state] = ($states[$state] ?? 0) + 1;
             curl_multi_remove_handle($all, $request);
@@ -81,10 +112,35 @@ try {
     }
     sort($took);
     $at = static fn (float $share): float => $took[(int) ($share * (count($took) - 1))];
-    $running = count(array_filter($i->ask('GET', '/api/jobs')[1], static fn (array $j): bool => in_array($j['state'], ['waiting', 'running'], true)));
-    $line('the home page of 43 studies with 560 tables, idle: milliseconds', sprintf('%.0f', $home), $home < 500);
-    $line(sprintf('50 analysts, 17 trials (%d at the end), %.0f requests a second: states', $running, count($took) / SECONDS), (string) json_encode($states), [] === array_diff(array_keys($states), [200, 202]));
-    $line('median / 95th percentile, milliseconds', sprintf('%.0f / %.0f', $at(0.5), $at(0.95)), $at(0.95) < 1500);
+    $store = 'postgres' === ($_SERVER['STORE'] ?? '') ? 'PostgreSQL' : 'SQLite';
+    $line("$store: the home page of 43 studies with 560 tables, idle: milliseconds", sprintf('%.0f', $home), $home < 500);
+    $line(
+        sprintf('50 analysts, %d trials (%d at the end), %.0f s, %.0f requests a second: states', $trials, $running(), $seconds, count($took) / $seconds),
+        (string) json_encode($states),
+        [] === array_diff(array_keys($states), [200, 202]),
+    );
+    $line('median / 95th percentile, milliseconds', sprintf('%.0f / %.0f', $at(0.5), $at(0.95)), $at(0.95) < 500);
+    $by = array_map(static fn (array $of): float => array_sum($of) / count($of), $by);
+    arsort($by);
+    $ticks = array_map(static fn (float $after, float $before): float => $after - $before, $taken(), $ticks);
+    $line('of the processors, taken away by other machines meanwhile', sprintf('%.0f %%', 100 * ($ticks[7] ?? 0) / max(1, array_sum($ticks))));
+    $line('the slowest, on average: milliseconds', implode(', ', array_map(
+        static fn (string $path, float $ms): string => sprintf('%s %.0f', $path, $ms),
+        array_keys(array_slice($by, 0, 6)),
+        array_slice($by, 0, 6),
+    )));
+    $quarter = intdiv(count($minutes), 4);
+    if ($quarter > 1) {
+        $mean = static fn (array $some, int $what): float => array_sum(array_column($some, $what)) / count($some);
+        [$early, $late] = [array_slice($minutes, $quarter, $quarter), array_slice($minutes, -$quarter)];
+        foreach (['megabytes', 'open files'] as $what => $name) {
+            $line(
+                "$name of all processes, second quarter / last / most",
+                sprintf('%.0f / %.0f / %.0f', $mean($early, $what), $mean($late, $what), max(array_column($minutes, $what))),
+                $mean($late, $what) < 1.1 * $mean($early, $what),
+            );
+        }
+    }
 } finally {
     $i->end();
 }

@@ -126,7 +126,7 @@ try {
             usleep(2000);
         }
         foreach ($i->webServers() as $pid) {
-            posix_kill($pid, SIGKILL);
+            posix_kill($pid, \SIGKILL);
         }
         curl_multi_close($all);
         $i->until(static fn (): bool => 200 === $i->ask('GET', '/api/studies/1')[0], 60);

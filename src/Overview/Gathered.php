@@ -106,10 +106,13 @@ final readonly class Gathered
         $out = [];
         foreach (self::numbers(
             $entities,
-            "SELECT t.study_id AS id, o.id AS other, MIN(m.id) AS first FROM data_table t
+            // From the few tables that are asked about: a file that was imported a hundred times is looked at once.
+            "SELECT t.study_id AS id, o.id AS other, MIN(m.id) AS first FROM
+             (SELECT DISTINCT study_id, fingerprint FROM data_table WHERE study_id IN (?) AND state = 'ready') t
              JOIN data_table m ON m.fingerprint = t.fingerprint AND m.state = 'ready'
+             AND m.id IN (SELECT table_id FROM question WHERE table_id IS NOT NULL)
              JOIN question q ON q.table_id = m.id JOIN study o ON o.id = q.study_id
-             WHERE t.study_id IN (?) AND t.state = 'ready' AND o.id <> t.study_id AND o.deleted_at IS NULL
+             WHERE o.id <> t.study_id AND o.deleted_at IS NULL
              GROUP BY t.study_id, o.id ORDER BY first, other",
             $ids,
         ) as $pair) {

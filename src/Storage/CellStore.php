@@ -63,7 +63,9 @@ final readonly class CellStore
             );
             $found = \count($rows);
             foreach ($rows as $row) {
-                yield from $this->parts($table, $position, $row);
+                foreach ($this->parts($table, $position, $row) as $frame) {
+                    yield $frame;
+                }
             }
         }
     }
@@ -79,7 +81,7 @@ final readonly class CellStore
     {
         $out = [];
         foreach ($this->connection->fetchAllAssociative(
-            'SELECT position, chunk, row_counts, lengths, checksum, bytes FROM column_chunk WHERE table_id = ? AND position IN (?) AND chunk = 0',
+            'SELECT position, chunk, row_counts, lengths, checksum, bytes FROM column_chunk WHERE table_id = ? AND position IN (?) AND chunk = 0 ORDER BY position',
             [$table, $positions],
             [1 => ArrayParameterType::INTEGER],
         ) as $row) {
@@ -145,7 +147,7 @@ final readonly class CellStore
             }
             foreach ($this->connection->fetchAllAssociative(
                 "SELECT position, substr(bytes, CASE position$at END, CASE position$length END) AS bytes FROM column_chunk"
-                .' WHERE table_id = ? AND position IN (?) AND chunk = ?',
+                .' WHERE table_id = ? AND position IN (?) AND chunk = ? ORDER BY position',
                 [$table, $some, $chunk],
                 [1 => ArrayParameterType::INTEGER],
             ) as $row) {

@@ -119,6 +119,7 @@ final readonly class TableReader
         foreach ($picked as $frame) {
             array_push($rows, ...range($frame * FrameCodec::ROWS, min($table->rows(), ($frame + 1) * FrameCodec::ROWS) - 1));
         }
+
         return [Table::of($this->some($table, $names, $picked), \count($rows)), $rows];
     }
 

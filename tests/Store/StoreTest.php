@@ -59,8 +59,28 @@ final class StoreTest extends ApiTestCase
             // The second time it takes the place of the first.
             $store->write($table, [['position' => 900, 'chunk' => 0, 'frames' => [[$bytes, 7], ['', 0], [$odd, 3]]]]);
             self::assertSame([[$bytes, 7], ['', 0], [$odd, 3]], iterator_to_array($store->frames($table, 900)));
-            self::assertSame([$odd, 3], $store->frame($table, 900, 2));
+            $store->write($table, [['position' => 901, 'chunk' => 0, 'frames' => [['other', 1], [$odd, 2], [$bytes, 9]]]]);
+            self::assertSame([900 => [$odd, 3], 901 => [$bytes, 9]], $store->frame($table, [900, 901], 2));
+            self::assertSame(
+                [900 => [[$bytes, 7], ['', 0], [$odd, 3]], 901 => [['other', 1], [$odd, 2], [$bytes, 9]]],
+                $store->small($table, [901, 900]),
+            );
             $store->writeSource($table, 900, $bytes);
+        }
+        // However many chunks there are, all of them come, in order.
+        foreach ([4, 5, 8] as $position => $chunks) {
+            foreach (array_reverse(range(0, $chunks - 1)) as $chunk) {
+                $store->write($table, [['position' => 910 + $position, 'chunk' => $chunk, 'frames' => [["chunk $chunk", 1]]]]);
+            }
+            self::assertSame(
+                array_map(static fn (int $k): array => ["chunk $k", 1], range(0, $chunks - 1)),
+                iterator_to_array($store->frames($table, 910 + $position)),
+            );
+        }
+        try {
+            $store->frame($table, [900, 999], 0);
+            self::fail('There is no column 999.');
+        } catch (\OutOfBoundsException) {
         }
         $order = range(70000, 0, -7);
         $store->keepOrder($table, 900, $order);
