@@ -20,7 +20,8 @@ $held = static function (string $data): array {
     $megabytes = $files = 0.0;
     foreach (glob('/proc/[0-9]*', \GLOB_ONLYDIR) ?: [] as $process) {
         if (str_contains((string) @file_get_contents("$process/environ"), "DOKIMOS_DATA=$data\0")) {
-            $megabytes += 1 === preg_match('/Pss:\s+(\d+)/', (string) @file_get_contents("$process/smaps_rollup"), $m) ? (float) $m[1] / 1024 : 0.0;
+            $rollup = (string) @file_get_contents("$process/smaps_rollup");
+            $megabytes += 1 === preg_match('/Pss:\s+(\d+)/', $rollup, $m) ? (float) $m[1] / 1024 : 0.0;
             $files += count(glob("$process/fd/*") ?: []);
         }
     }
@@ -62,7 +63,8 @@ try {
     ));
     $more = static function () use ($i, $variant, $trials, $running): void {
         for ($n = $running(); $n < $trials; ++$n) {
-            $i->ask('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'boosting', 'settings' => ['trees' => 3000, 'patience' => 0]]);
+            $asked = ['variantId' => $variant, 'learner' => 'boosting', 'settings' => ['trees' => 3000, 'patience' => 0]];
+            $i->ask('POST', '/api/studies/1/trials', $asked);
         }
     };
     $more();
@@ -73,7 +75,10 @@ try {
         $people[$n] = ['next' => microtime(true) + mt_rand(0, 2000) / 1000, 'waits' => 0];
         $i->ask('POST', '/api/sign-in', ['login' => 'mara', 'password' => 'ember-walk'], "analyst$n");
     }
-    $taken = static fn (): array => array_map(floatval(...), array_slice(preg_split('/\s+/', (string) strtok((string) @file_get_contents('/proc/stat'), "\n")) ?: [], 1, 8));
+    $taken = static fn (): array => array_map(
+        floatval(...),
+        array_slice(preg_split('/\s+/', (string) strtok((string) @file_get_contents('/proc/stat'), "\n")) ?: [], 1, 8),
+    );
     $ticks = $taken();
     $until = microtime(true) + $seconds;
     $minutes = [];
@@ -115,7 +120,13 @@ try {
     $store = 'postgres' === ($_SERVER['STORE'] ?? '') ? 'PostgreSQL' : 'SQLite';
     $line("$store: the home page of 43 studies with 560 tables, idle: milliseconds", sprintf('%.0f', $home), $home < 500);
     $line(
-        sprintf('50 analysts, %d trials (%d at the end), %.0f s, %.0f requests a second: states', $trials, $running(), $seconds, count($took) / $seconds),
+        sprintf(
+            '50 analysts, %d trials (%d at the end), %.0f s, %.0f requests a second: states',
+            $trials,
+            $running(),
+            $seconds,
+            count($took) / $seconds,
+        ),
         (string) json_encode($states),
         [] === array_diff(array_keys($states), [200, 202]),
     );
@@ -123,7 +134,10 @@ try {
     $by = array_map(static fn (array $of): float => array_sum($of) / count($of), $by);
     arsort($by);
     $ticks = array_map(static fn (float $after, float $before): float => $after - $before, $taken(), $ticks);
-    $line('of the processors, taken away by other machines meanwhile', sprintf('%.0f %%', 100 * ($ticks[7] ?? 0) / max(1, array_sum($ticks))));
+    $line(
+        'of the processors, taken away by other machines meanwhile',
+        sprintf('%.0f %%', 100 * ($ticks[7] ?? 0) / max(1, array_sum($ticks))),
+    );
     $line('the slowest, on average: milliseconds', implode(', ', array_map(
         static fn (string $path, float $ms): string => sprintf('%s %.0f', $path, $ms),
         array_keys(array_slice($by, 0, 6)),

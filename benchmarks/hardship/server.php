@@ -16,7 +16,8 @@ require_once $root.'/core/tests/PostgresCluster.php';
 $crashes = (int) ($_SERVER['CRASHES'] ?? 12);
 $before = [getenv('DATABASE_URL'), getenv('DOKIMOS_POSTGRES_HOSTS')];
 putenv('DATABASE_URL='.($_SERVER['DATABASE_URL'] = $_ENV['DATABASE_URL'] = PostgresCluster::store()));
-putenv('DOKIMOS_POSTGRES_HOSTS='.($_SERVER['DOKIMOS_POSTGRES_HOSTS'] = $_ENV['DOKIMOS_POSTGRES_HOSTS'] = '127.0.0.1:'.PostgresCluster::port().' disable'));
+$_SERVER['DOKIMOS_POSTGRES_HOSTS'] = $_ENV['DOKIMOS_POSTGRES_HOSTS'] = '127.0.0.1:'.PostgresCluster::port().' disable';
+putenv('DOKIMOS_POSTGRES_HOSTS='.$_SERVER['DOKIMOS_POSTGRES_HOSTS']);
 $i = new Installation(sys_get_temp_dir().'/dokimos-server-'.getmypid(), $root, 6000);
 mt_srand(11);
 try {
@@ -57,7 +58,11 @@ try {
         }
 
         $job = match ($n % 4) {
-            1 => $again('POST', '/api/studies/1/trials', ['variantId' => $variant['id'], 'learner' => 'boosting', 'settings' => ['trees' => 150]]),
+            1 => $again('POST', '/api/studies/1/trials', [
+                'variantId' => $variant['id'],
+                'learner' => 'boosting',
+                'settings' => ['trees' => 150],
+            ]),
             2 => $again('POST', '/api/studies/1/searches', [
                 'variantIds' => [$variant['id']],
                 'spaces' => [['learner' => 'tree', 'settings' => ['depth' => ['list' => [2, 3, 4]]]]],
@@ -100,7 +105,11 @@ try {
         sprintf('%d, %d; %.0f', $ends['done'] ?? 0, $ends['failed'] ?? 0, $took),
         count($jobs) === ($ends['done'] ?? 0) + ($ends['failed'] ?? 0),
     );
-    $line('finished work that was lost; half tables', ([] === $lost ? '0' : implode('; ', array_slice($lost, 0, 3)))."; $half", [] === $lost && 0 === $half);
+    $line(
+        'finished work that was lost; half tables',
+        ([] === $lost ? '0' : implode('; ', array_slice($lost, 0, 3)))."; $half",
+        [] === $lost && 0 === $half,
+    );
     $line('seconds until a page is answered once the server is back, at most', sprintf('%.1f', $slowest), $slowest < 5);
 
     // A list is written to a database while the one who writes it is killed.
@@ -110,7 +119,10 @@ try {
     $i->until(static fn (): bool => $ended($batch['id']), 120);
     $list = $again('POST', '/api/scorings/'.$batch['subject'].'/decisions', ['name' => 'By May']);
     $connection = $again('POST', '/api/connections', [
-        'host' => '127.0.0.1:'.PostgresCluster::port(), 'database' => 'lists', 'login' => PostgresCluster::WRITER, 'password' => PostgresCluster::PASSWORD,
+        'host' => '127.0.0.1:'.PostgresCluster::port(),
+        'database' => 'lists',
+        'login' => PostgresCluster::WRITER,
+        'password' => PostgresCluster::PASSWORD,
     ])['id'];
     $there = new PDO('pgsql:host=127.0.0.1;dbname=lists;port='.PostgresCluster::port(), PostgresCluster::WRITER, PostgresCluster::PASSWORD);
     $torn = $written = 0;

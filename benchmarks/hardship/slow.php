@@ -20,8 +20,13 @@ $source = <<<'C'
     #include <unistd.h>
     int fsync(int f) { static int (*o)(int); if (!o) o = dlsym(RTLD_NEXT, "fsync"); usleep(100000); return o(f); }
     int fdatasync(int f) { static int (*o)(int); if (!o) o = dlsym(RTLD_NEXT, "fdatasync"); usleep(100000); return o(f); }
-    ssize_t pwrite(int f, const void *b, size_t n, off_t a) { static ssize_t (*o)(int, const void *, size_t, off_t); if (!o) o = dlsym(RTLD_NEXT, "pwrite"); usleep(2000); return o(f, b, n, a); }
-    ssize_t pwrite64(int f, const void *b, size_t n, off64_t a) { static ssize_t (*o)(int, const void *, size_t, off64_t); if (!o) o = dlsym(RTLD_NEXT, "pwrite64"); usleep(2000); return o(f, b, n, a); }
+    typedef ssize_t (*writer)(int, const void *, size_t, off_t);
+    ssize_t pwrite(int f, const void *b, size_t n, off_t a) {
+        static writer o; if (!o) o = (writer) dlsym(RTLD_NEXT, "pwrite"); usleep(2000); return o(f, b, n, a);
+    }
+    ssize_t pwrite64(int f, const void *b, size_t n, off64_t a) {
+        static writer o; if (!o) o = (writer) dlsym(RTLD_NEXT, "pwrite64"); usleep(2000); return o(f, b, n, a);
+    }
     C;
 $compile = new Process(['cc', '-shared', '-fPIC', '-O1', '-x', 'c', '-o', $library, '-', '-ldl'], null, null, $source, 60);
 try {
@@ -57,7 +62,8 @@ try {
             200 === $status || $bad[] = "$path: $status";
         }
         $at = microtime(true);
-        [$status] = $i->ask('PATCH', '/api/studies/1', ['name' => 'Return visits '.count($took)], 'mara', ['If-Match: '.$i->ask('GET', '/api/studies/1')[1]['version']]);
+        $version = $i->ask('GET', '/api/studies/1')[1]['version'];
+        [$status] = $i->ask('PATCH', '/api/studies/1', ['name' => 'Return visits '.count($took)], 'mara', ['If-Match: '.$version]);
         $took[] = microtime(true) - $at;
         in_array($status, [200, 412], true) || $bad[] = "rename: $status";
 
@@ -72,7 +78,12 @@ try {
     );
     $line(
         'pages and changes meanwhile: median / 95th percentile, milliseconds; refused',
-        sprintf('%.0f / %.0f; %s', 1000 * $took[intdiv(count($took), 2)], 1000 * $took[(int) (0.95 * (count($took) - 1))], [] === $bad ? '0' : implode(', ', array_slice($bad, 0, 3))),
+        sprintf(
+            '%.0f / %.0f; %s',
+            1000 * $took[intdiv(count($took), 2)],
+            1000 * $took[(int) (0.95 * (count($took) - 1))],
+            [] === $bad ? '0' : implode(', ', array_slice($bad, 0, 3)),
+        ),
         [] === $bad,
     );
     $line('the database sound after it', $i->isSound() ? 'yes' : 'no', $i->isSound());
