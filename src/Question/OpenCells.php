@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Question;
 
+use App\Http\Problem;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use App\Table\TableReader;
@@ -15,6 +16,9 @@ use Dokimos\Core\Table\Table;
 /** Reads cells of stored tables as far as they may be looked at: what the seal hides reads as missing. */
 final readonly class OpenCells
 {
+    /** Records whose order by a column is worked out while a page waits: 300 MB. */
+    private const ORDERED = 4_000_000;
+
     public function __construct(private TableReader $reader, private Questions $questions)
     {
     }
@@ -115,6 +119,7 @@ final readonly class OpenCells
      */
     public function directed(TableColumn $column, bool $descending): array
     {
+        self::refuseLong($column);
         [$order, $known] = $this->known($column);
 
         return $descending ? [...array_reverse(\array_slice($order, 0, $known)), ...\array_slice($order, $known)] : $order;
@@ -127,7 +132,25 @@ final readonly class OpenCells
      */
     public function ordered(TableColumn $column, bool $descending, int $offset, int $limit): array
     {
-        return [] === $this->hidden($column) ? $this->reader->ordered($column, $descending, $offset, $limit) : \array_slice($this->directed($column, $descending), $offset, $limit);
+        self::refuseLong($column);
+
+        return [] === $this->hidden($column)
+            ? $this->reader->ordered($column, $descending, $offset, $limit)
+            : \array_slice($this->directed($column, $descending), $offset, $limit);
+    }
+
+    private static function refuseLong(TableColumn $column): void
+    {
+        if ($column->table()->rows() > self::ORDERED) {
+            throw Problem::invalid(
+                \sprintf(
+                    'Up to %s records are put in the order of a column; this table has %s. They stay in the order they came in.',
+                    number_format(self::ORDERED),
+                    number_format($column->table()->rows()),
+                ),
+                'sort',
+            );
+        }
     }
 
     /** @return array{list<int>, int} the order, and how many cells are known */
