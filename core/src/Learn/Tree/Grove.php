@@ -37,6 +37,11 @@ final class Grove
     /** @var list<int> of finished trees */
     private array $words = [];
 
+    /** @var list<int> columns that are asked about: gone through once, since single records are answered one by one */
+    private array $used = [];
+    /** Nodes there were then. */
+    private int $known = 0;
+
     /** @param int $width values of a leaf: one per class for a forest of several, else one */
     public function __construct(public readonly int $width = 1)
     {
@@ -116,6 +121,7 @@ final class Grove
         $this->right = \array_slice($this->right, 0, $nodes);
         $this->value = \array_slice($this->value, 0, $nodes * $this->width);
         $this->words = \array_slice($this->words, 0, $nodes);
+        $this->known = 0;
     }
 
     /**
@@ -237,10 +243,17 @@ final class Grove
     /** @return list<int> columns that any tree asks about, ascending */
     public function features(): array
     {
-        $used = array_values(array_unique(array_filter($this->feature, static fn (int $f) => $f >= 0)));
-        sort($used);
+        if ($this->known !== $nodes = \count($this->feature)) {
+            $seen = [];
+            foreach ($this->feature as $f) {
+                $seen[$f] = true;
+            }
+            unset($seen[-1]);
+            ksort($seen);
+            [$this->known, $this->used] = [$nodes, array_keys($seen)];
+        }
 
-        return $used;
+        return $this->used;
     }
 
     /** @return array<string, mixed> packed little-endian, deflated, base64 */
@@ -278,8 +291,10 @@ final class Grove
     {
         $grove = self::fromArray($data);
 
+        $grove->words();
+        $grove->features();
         /** @var array<string, mixed> $all */
-        $all = ['words' => $grove->words()] + get_object_vars($grove);
+        $all = get_object_vars($grove);
 
         return $all;
     }
@@ -291,12 +306,12 @@ final class Grove
             /**
              * @var array{
              *     width: int, roots: list<int>, feature: list<int>, cut: list<int>, least: list<int>, right: array<int, int>,
-             *     value: list<float>, sets: list<array<int, true>>, words: list<int>,
+             *     value: list<float>, sets: list<array<int, true>>, words: list<int>, used?: list<int>, known?: int,
              * } $data
              */
             $grove = new self($data['width']);
-            foreach (['roots', 'feature', 'cut', 'least', 'right', 'value', 'sets', 'words'] as $name) {
-                $grove->{$name} = $data[$name];
+            foreach (['roots', 'feature', 'cut', 'least', 'right', 'value', 'sets', 'words', 'used', 'known'] as $name) {
+                $grove->{$name} = $data[$name] ?? $grove->{$name};
             }
 
             return $grove;
