@@ -40,7 +40,7 @@ final class RowsTest extends ApiTestCase
     public function testATableTooLongToBeSortedSaysSoAndIsShownAsItCame(): void
     {
         $this->signIn();
-        $this->entities()->getConnection()->executeStatement('UPDATE data_table SET rows = 4000001 WHERE id = 1');
+        $this->entities()->getConnection()->executeStatement('UPDATE data_table SET row_count = 4000001 WHERE id = 1');
         self::assertStringContainsString('this table has 4,000,001', $this->rows(['sort' => 'boiler_age', 'limit' => 10], 422)['title']);
         self::assertCount(10, $this->rows(['limit' => 10])['rows']);
     }

@@ -13,6 +13,11 @@ use Symfony\Component\Process\Process;
 /** A headless Chromium with its driver; both end with the object. */
 final class Chrome
 {
+    private const ACTED_ON = [
+        'button', 'link', 'textbox', 'searchbox', 'combobox', 'checkbox', 'radio', 'slider', 'spinbutton', 'switch', 'tab', 'menuitem',
+        'option',
+    ];
+
     public readonly RemoteWebDriver $driver;
     private readonly Process $process;
     private readonly ChromeDevToolsDriver $tools;
@@ -38,8 +43,7 @@ final class Chrome
             '--no-first-run',
             '--disable-quic',
             '--force-prefers-reduced-motion',
-            "--window-size=$width,
-            $height",
+            "--window-size=$width,$height",
         ]);
         $options->setExperimentalOption('prefs', ['download.default_directory' => $downloads, 'download.prompt_for_download' => false]);
         $capabilities = DesiredCapabilities::chrome();
@@ -57,6 +61,26 @@ final class Chrome
             'Emulation.setDeviceMetricsOverride',
             ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false],
         );
+    }
+
+    /**
+     * What a screen reader is told: role and name of everything that can be acted on, in the order of the page.
+     *
+     * @return list<array{string, string}>
+     */
+    public function told(): array
+    {
+        $out = [];
+        /** @var array{nodes: list<array{ignored: bool, role?: array{value: string}, name?: array{value: string}}>} $tree */
+        $tree = $this->tools->execute('Accessibility.getFullAXTree');
+        foreach ($tree['nodes'] as $node) {
+            $role = $node['role']['value'] ?? '';
+            if (!$node['ignored'] && \in_array($role, self::ACTED_ON, true)) {
+                $out[] = [$role, trim($node['name']['value'] ?? '')];
+            }
+        }
+
+        return $out;
     }
 
     public static function freePort(): int

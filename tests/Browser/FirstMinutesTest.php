@@ -10,6 +10,18 @@ use Facebook\WebDriver\WebDriverKeys;
 /** The first minutes: a tour by keyboard, every main view at twice its size, one's own account. */
 final class FirstMinutesTest extends Journey
 {
+    /** Main views, and what somebody who hears them needs to find there. */
+    private const VIEWS = [
+        '/' => [['button', 'New study…'], ['link', 'Which visits will need a return trip?'], ['button', 'Delete Return visits']],
+        '/people' => [['button', 'Invite by link'], ['button', 'Ask for a code from an app too'], ['textbox', 'Add by sign-in name']],
+        '/study/1/table' => [['tab', 'Inputs 18'], ['checkbox', 'Choose boiler_age'], ['button', 'Change target…']],
+        '/study/1/preparation' => [['button', 'Undo'], ['button', 'Variants…'], ['link', 'Plan a trial']],
+        '/study/1/trials' => [['button', 'Run this trial'], ['checkbox', 'Gradient boosting'], ['button', 'Settings of Decision tree']],
+        '/study/2/judgment' => [['checkbox', 'Take trial 1'], ['button', 'Note of trial 2'], ['link', 'Save as CSV']],
+        '/study/2/decisions' => [['button', 'Score 1,500 records'], ['button', 'Trial: trial 1, logistic regression']],
+        '/study/2/decisions/dossier' => [['link', 'Short form, 1 page'], ['combobox', 'Comment on'], ['textbox', 'What is to be said']],
+    ];
+
     public function testATourByKeyboardAndEveryViewAtTwiceItsSize(): void
     {
         $this->open('/');
@@ -32,19 +44,24 @@ final class FirstMinutesTest extends Journey
         $this->open('/study/2/again');
         $this->see('h2', 'This study follows no file');
         $this->axe('done again');
+        // By the names that a screen reader tells: nothing that can be acted on has none, and what a view is for is among them.
+        foreach (self::VIEWS as $path => $names) {
+            $this->open($path);
+            $this->see('h1', '', 30);
+            $end = microtime(true) + 20;
+            do {
+                $told = self::$chrome->told();
+                $lacking = array_values(array_filter($names, static fn (array $name): bool => !\in_array($name, $told, true)));
+            } while ([] !== $lacking && microtime(true) < $end);
+            self::assertSame([], $lacking, $path.' tells '.json_encode($told));
+            $nameless = array_filter($told, static fn (array $t): bool => '' === $t[1]);
+            self::assertSame([], array_values($nameless), $path.': a control has no name');
+            self::assertSame(0, $driver->executeScript('return document.getAnimations().length'), $path.': who wants no motion has none');
+        }
         // 200 % of a window of 1,280: nothing is lost to the side, and nothing lies over something else that has to be pressed.
         self::$chrome->size(640, 800);
         try {
-            foreach ([
-                '/',
-                '/people',
-                '/study/1/table',
-                '/study/1/preparation',
-                '/study/1/trials',
-                '/study/2/judgment',
-                '/study/2/decisions',
-                '/study/2/decisions/dossier',
-            ] as $path) {
+            foreach (array_keys(self::VIEWS) as $path) {
                 $this->open($path);
                 $this->see('h1', '', 30);
                 $wide = $driver->executeScript('return [document.documentElement.scrollWidth, innerWidth]');
