@@ -14,6 +14,8 @@ use App\Demo\VisitGenerator;
 use Dokimos\Benchmarks\Installation;
 
 const PIECE = 8 << 20;
+// A worker of 4 GB.
+putenv('DOKIMOS_WORKER_MB='.($_SERVER['DOKIMOS_WORKER_MB'] = $_ENV['DOKIMOS_WORKER_MB'] = '4096'));
 
 $what = $argv[1] ?? 'all';
 $rows = (int) ($argv[2] ?? 10_000_000);
@@ -196,6 +198,13 @@ if (in_array($what, ['all', 'wide'], true)) {
             $line($name, $seconds, null, $more);
         }
         $target($i, $study, ['column' => 'came', 'event' => 'yes']);
+        // What waits for a worker is asked for once, and again once it is there.
+        if (202 === ($asked = $i->ask('GET', "/api/tables/$table/findings"))[0]) {
+            [$seconds, $most, $state] = $wait($i, $asked[1]['job']['id']);
+            $line('findings and pictures, by workers', $seconds, $most, $state);
+        }
+        [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/findings");
+        $line('findings, kept', $seconds, null, $more);
         [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/studies/$study/preparation");
         $line('preparation', $seconds, null, $more);
         [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/goes-with?column=came");

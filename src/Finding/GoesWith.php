@@ -6,6 +6,7 @@ namespace App\Finding;
 
 use App\Http\Problem;
 use App\Question\OpenCells;
+use App\Question\Questions;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use Dokimos\Core\Findings\Outcome\ClassOutcome;
@@ -14,10 +15,13 @@ use Dokimos\Core\Findings\Outcome\NumberOutcome;
 use Dokimos\Core\Findings\Outcome\Outcome;
 use Dokimos\Core\Findings\Subject;
 use Dokimos\Core\Findings\TargetRelations;
+use Dokimos\Core\Stamp;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Task\Task;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /** What the columns of any table say about one of them, as they do about the target: the answers of scored records, above all. */
 final readonly class GoesWith
@@ -25,13 +29,37 @@ final readonly class GoesWith
     private const LOOKED_AT = 20480;
     private const MOST_CLASSES = 20;
 
-    public function __construct(private OpenCells $reader)
+    /** Raised when what is kept changes its form or its figures. */
+    private const FORM = 1;
+    private const KEPT = 86400;
+
+    public function __construct(private OpenCells $reader, private Questions $questions, private CacheInterface $cache)
     {
     }
 
+    /** Of thousands of columns it takes seconds: kept for a day while nothing it depends on changes. */
     public function of(DataTable $table, string $name): FindingsView
     {
         $asked = $table->column($name) ?? throw Problem::invalid(\sprintf('There is no column %s.', $name), 'column');
+        $depends = [
+            self::FORM,
+            $table->id(),
+            $table->fingerprint(),
+            $name,
+            array_map(static fn (TableColumn $c): array => $c->stamp(), $table->columns()),
+            $this->questions->seal($table->study())->stamp($table),
+        ];
+
+        return $this->cache->get('goes-with.'.Stamp::of($depends), function (ItemInterface $item) use ($table, $asked): FindingsView {
+            $item->expiresAfter(self::KEPT);
+
+            return $this->look($table, $asked);
+        });
+    }
+
+    private function look(DataTable $table, TableColumn $asked): FindingsView
+    {
+        $name = $asked->name();
         $names = array_map(static fn (TableColumn $c): string => $c->name(), $table->columns());
         // What the seal hides reads as missing here, so it is not asked about.
         [$cells] = $this->reader->sample($table, $names, self::LOOKED_AT);

@@ -51,6 +51,10 @@ final class FindingTest extends ApiTestCase
             array_column($usual['relations'], 'alone', 'column')['days_ahead'],
             array_column($target['relations'], 'alone', 'column')['days_ahead'],
         );
+        // It is kept, and worked out anew once a column is read otherwise.
+        self::assertSame($age, $about('boiler_age'));
+        $this->change('tenure', ['use' => 'set aside']);
+        self::assertSame('set aside', array_column($about('boiler_age')['relations'], null, 'column')['tenure']['leftOut']);
         $about('nothing', 422);
         $about('booking_note', 422);
         $about('visit_id', 422);
