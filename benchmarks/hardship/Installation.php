@@ -14,7 +14,7 @@ final class Installation
     /** @var array<string, string> cookie file of each person */
     private array $cookies = [];
 
-    public function __construct(public readonly string $data, private readonly string $root, int $rows = 1500)
+    public function __construct(public readonly string $data, private readonly string $root, int $rows = 1500, private readonly string $php = \PHP_BINARY)
     {
         $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new \RuntimeException('There is no free port.');
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
@@ -42,7 +42,7 @@ final class Installation
 
     public function start(): void
     {
-        $this->server = new Process([\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port], $this->root, $this->environment(), null, null);
+        $this->server = new Process([$this->php, 'bin/console', 'dokimos:serve', '--port='.$this->port], $this->root, $this->environment(), null, null);
         $this->server->start();
         $this->until(fn (): bool => 3 === \count($this->health()['workers'] ?? []), 60);
     }

@@ -27,13 +27,13 @@ try {
     $ended = static fn (int $job): bool => in_array($state($job), ['done', 'failed', 'cancelled'], true);
     /** Asked until it is taken: the database may be down. */
     $again = static function (string $method, string $path, ?array $body = null, array $good = [200, 201, 202]) use ($i): array {
-        for ($until = microtime(true) + 120; microtime(true) < $until; usleep(200000)) {
+        for ($until = microtime(true) + 60; microtime(true) < $until; usleep(200000)) {
             [$status, $answer] = $i->ask($method, $path, $body);
             if (in_array($status, $good, true) && is_array($answer)) {
                 return $answer;
             }
         }
-        throw new RuntimeException("$method $path was not answered: $status.");
+        throw new RuntimeException("$method $path was not answered: $status ".json_encode($answer));
     };
     $study = $again('GET', '/api/studies/1');
     $variant = $again('GET', '/api/studies/1/preparation')['variants'][0];

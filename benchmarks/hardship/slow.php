@@ -16,6 +16,10 @@ $library = sys_get_temp_dir().'/dokimos-slow-'.getmypid().'.so';
 $source = <<<'C'
     #define _GNU_SOURCE
     #include <dlfcn.h>
+    // PHP binds the libraries of its extensions past whatever stands before them.
+    void *dlopen(const char *n, int flags) {
+        static void *(*o)(const char *, int); if (!o) o = dlsym(RTLD_NEXT, "dlopen"); return o(n, flags & ~RTLD_DEEPBIND);
+    }
     #include <sys/types.h>
     #include <unistd.h>
     int fsync(int f) { static int (*o)(int); if (!o) o = dlsym(RTLD_NEXT, "fsync"); usleep(100000); return o(f); }
@@ -39,11 +43,17 @@ if (!$built) {
 
     return;
 }
-$i = new Installation(sys_get_temp_dir().'/dokimos-slow-'.getmypid(), $root);
+// The programs that are started get their environment anew: a PHP of that name puts the library before itself.
+$php = sys_get_temp_dir().'/dokimos-slow-php-'.getmypid();
+file_put_contents($php, "#!/bin/bash\nexport LD_PRELOAD=$library\nexec -a \"\$0\" ".escapeshellarg(\PHP_BINARY)." \"\$@\"\n");
+chmod($php, 0755);
+$i = new Installation(sys_get_temp_dir().'/dokimos-slow-'.getmypid(), $root, php: $php);
 try {
-    putenv("LD_PRELOAD=$library");
     $i->start();
-    putenv('LD_PRELOAD');
+    $slow = array_filter(
+        [...$i->workers(), ...$i->webServers()],
+        static fn (int $pid): bool => str_contains((string) @file_get_contents("/proc/$pid/maps"), basename($library)),
+    );
     $i->signIn();
     $csv = "id,km,when\n".implode('', array_map(static fn (int $n): string => "r$n,".($n % 97).",2026-01-02\n", range(1, 60000)));
     $variant = $i->ask('GET', '/api/studies/1/preparation')[1]['variants'][0];
@@ -86,9 +96,10 @@ try {
         ),
         [] === $bad,
     );
+    $line('programs on the slow disk', (string) count($slow), count($slow) > 3);
     $line('the database sound after it', $i->isSound() ? 'yes' : 'no', $i->isSound());
 } finally {
-    putenv('LD_PRELOAD');
     $i->end();
     @unlink($library);
+    @unlink($php);
 }
