@@ -14,8 +14,12 @@ final class Installation
     /** @var array<string, string> cookie file of each person */
     private array $cookies = [];
 
-    public function __construct(public readonly string $data, private readonly string $root, int $rows = 1500, private readonly string $php = \PHP_BINARY)
-    {
+    public function __construct(
+        public readonly string $data,
+        private readonly string $root,
+        int $rows = 1500,
+        private readonly string $php = \PHP_BINARY,
+    ) {
         $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new \RuntimeException('There is no free port.');
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
         fclose($socket);

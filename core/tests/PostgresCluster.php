@@ -94,6 +94,7 @@ final class PostgresCluster
                 'CREATE DATABASE company',
                 'CREATE DATABASE lists OWNER '.self::WRITER,
                 'CREATE DATABASE store OWNER '.self::WRITER,
+                'CREATE DATABASE empty OWNER '.self::WRITER,
             ],
             'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n")),
         ] as $database => $statements) {

@@ -62,7 +62,7 @@ final readonly class Connections
     public function add(User $user, ConnectionRequest $request): DatabaseConnection
     {
         $connection = new DatabaseConnection($user, $request->host, $request->database, $request->login, $this->seal($request->password));
-        $this->open($connection)->parts();
+        $this->open($connection)->reach();
         $this->entities->persist($connection);
         $this->entities->flush();
 

@@ -40,6 +40,17 @@ final class ConnectionTest extends ApiTestCase
         return $id;
     }
 
+    public function testADatabaseWithoutTablesIsAPlaceForListsWhereTablesMayBeMade(): void
+    {
+        $asked = ['host' => $this->host, 'login' => PostgresCluster::WRITER, 'password' => PostgresCluster::PASSWORD];
+        $refused = $this->call('POST', '/api/connections', ['database' => 'postgres'] + $asked, 422);
+        self::assertStringContainsString('holds no table that writer may read', $refused['title']);
+        $id = $this->call('POST', '/api/connections', ['database' => 'empty'] + $asked, 201)['id'];
+        // Reading from it says what is not there.
+        $upload = $this->call('POST', "/api/connections/$id/upload", [], 201)['id'];
+        self::assertStringContainsString('holds no table', $this->call('GET', "/api/uploads/$upload/reading", null, 422)['title']);
+    }
+
     /** The same records every time, and weights that bring a sample back to all. */
     public function testASampleIsDrawnWhereTheDataLie(): void
     {

@@ -43,6 +43,27 @@ final class ServerDatabase extends Container
         return [] === $names ? throw new UnreadableTable(\sprintf('The database %s holds no table that %s may read. Nothing was imported.', $this->database, $this->user)) : $names;
     }
 
+    /**
+     * Whether it is of use at all: a place for lists holds no table as long as none was written.
+     *
+     * @throws UnreadableTable as parts()
+     */
+    public function reach(): void
+    {
+        try {
+            $this->parts();
+        } catch (UnreadableTable $e) {
+            $may = iterator_to_array($this->records(
+                "SELECT 1 FROM pg_catalog.pg_namespace
+                 WHERE nspname NOT LIKE 'pg\\_%' AND pg_catalog.has_schema_privilege(oid, 'CREATE')",
+                1,
+            ));
+            if (\count($may) < 2) {
+                throw $e;
+            }
+        }
+    }
+
     public function about(string $part): ?int
     {
         $quoted = $this->tables()[$part] ?? null;
