@@ -20,13 +20,13 @@ final readonly class Gathered
     private const BATCHES = 5;
 
     /**
-     * @param array<int, list<DataTable>> $tables   by study, as they were imported
-     * @param array<int, int>             $columns  how many each table has, by table
-     * @param array<int, list<Trial>>     $trials   by study, in the order of their numbers
-     * @param array<int, list<Scoring>>   $scorings by study, the last first
-     * @param array<int, int>             $said     entries of the logbook, by study
-     * @param array<int, LogEntry>        $last     of them, by study
-     * @param array<int, list<Study>>     $others   studies about the same records, by study
+     * @param array<int, list<StudyTableView>> $tables   by study, as they were imported
+     * @param array<int, int>                  $columns  how many each table has, by table
+     * @param array<int, list<Trial>>          $trials   by study, in the order of their numbers
+     * @param array<int, list<Scoring>>        $scorings by study, the last first
+     * @param array<int, int>                  $said     entries of the logbook, by study
+     * @param array<int, LogEntry>             $last     of them, by study
+     * @param array<int, list<Study>>          $others   studies about the same records, by study
      */
     private function __construct(
         public array $tables,
@@ -51,7 +51,11 @@ final readonly class Gathered
         foreach ($entities->getRepository(Study::class)->findBy(['id' => $all]) as $study) {
             $found[$study->id()] = $study;
         }
-        $states = [DataTable::READY, DataTable::IMPORTING];
+        $columns = array_column(self::numbers(
+            $entities,
+            'SELECT t.id, COUNT(c.id) AS n FROM data_table t JOIN table_column c ON c.table_id = t.id WHERE t.study_id IN (?) GROUP BY t.id',
+            $ids,
+        ), 'n', 'id');
         $entries = self::numbers(
             $entities,
             'SELECT study_id AS id, COUNT(*) AS n, MAX(id) AS last FROM log_entry WHERE study_id IN (?) GROUP BY study_id',
@@ -63,15 +67,8 @@ final readonly class Gathered
         }
 
         return new self(
-            self::by(
-                static fn (DataTable $t): int => $t->study()->id(),
-                $entities->getRepository(DataTable::class)->findBy(['study' => $ids, 'state' => $states], ['id' => 'ASC']),
-            ),
-            array_column(self::numbers(
-                $entities,
-                'SELECT t.id, COUNT(c.id) AS n FROM data_table t JOIN table_column c ON c.table_id = t.id WHERE t.study_id IN (?) GROUP BY t.id',
-                $ids,
-            ), 'n', 'id'),
+            self::tables($entities, $ids, $columns),
+            $columns,
             self::by(
                 static fn (Trial $t): int => $t->study()->id(),
                 $entities->getRepository(Trial::class)->findBy(['question' => $ids], ['number' => 'ASC']),
@@ -92,6 +89,31 @@ final readonly class Gathered
                 $others,
             ),
         );
+    }
+
+    /**
+     * Their lines alone: hundreds of tables, with all that is known of each, would take the time of a page.
+     *
+     * @param list<int>       $ids
+     * @param array<int, int> $columns
+     *
+     * @return array<int, list<StudyTableView>> by study
+     */
+    private static function tables(EntityManagerInterface $entities, array $ids, array $columns): array
+    {
+        $out = [];
+        foreach ($entities->getConnection()->fetchAllAssociative(
+            'SELECT study_id, id, name, state, row_count, edition FROM data_table WHERE study_id IN (?) AND state IN (?) ORDER BY id',
+            [$ids, [DataTable::READY, DataTable::IMPORTING]],
+            [ArrayParameterType::INTEGER, ArrayParameterType::STRING],
+        ) as ['study_id' => $study, 'id' => $id, 'name' => $name, 'state' => $state, 'row_count' => $rows, 'edition' => $edition]) {
+            \assert(is_numeric($study) && is_numeric($id) && \is_string($name) && \is_string($state));
+            \assert(is_numeric($rows) && is_numeric($edition));
+            $id = (int) $id;
+            $out[(int) $study][] = new StudyTableView($id, $name, $state, (int) $rows, $columns[$id] ?? 0, (int) $edition);
+        }
+
+        return $out;
     }
 
     /**

@@ -102,17 +102,7 @@ final readonly class Studies
             $openings,
             $station,
             $this->waits($study, $table, $trials, $scored),
-            array_map(
-                static fn (DataTable $t) => new StudyTableView(
-                    $t->id(),
-                    $t->name(),
-                    $t->state(),
-                    $t->rows(),
-                    $columns[$t->id()] ?? 0,
-                    $t->edition(),
-                ),
-                $gathered->tables[$id] ?? [],
-            ),
+            $gathered->tables[$id] ?? [],
             array_map(static fn (TrialView $t) => new StudyTrialView($t->id, $t->number, $t->title, $t->state, $t->task, $t->measure, $t->value, [] !== $t->stale), $trials),
             array_map(
                 static fn (Scoring $s) => new StudyScoringView(
