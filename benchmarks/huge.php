@@ -142,7 +142,7 @@ if (in_array($what, ['all', 'long'], true)) {
         $start = microtime(true);
         $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
         $steps = [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']];
-        [$status] = $i->ask('PATCH', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
+        [$status] = $i->ask('PUT', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
         $line('preparation asked for', microtime(true) - $start, null, (string) $status);
         foreach ([
             ['boosting', ['trees' => 100, 'patience' => 0], null],

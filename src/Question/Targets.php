@@ -22,6 +22,8 @@ final readonly class Targets
     /** Records of a class, or of a number, at least. */
     private const LEAST = 10;
     private const MOST_CLASSES = 50;
+    /** Records that are divided while a page waits: what answers it has 512 MB. */
+    private const MOST_RECORDS = 2_000_000;
 
     public function __construct(private EntityManagerInterface $entities, private SealedCells $cells, private Veils $veils, private Logbook $logbook, private Questions $questions)
     {
@@ -32,6 +34,18 @@ final readonly class Targets
         $table = null === $request->tableId ? $this->questions->of($study)->table() : $this->entities->find(DataTable::class, $request->tableId);
         if (null === $table || $table->study() !== $study || !$table->isReady()) {
             throw Problem::notFound('table');
+        }
+        if ($table->rows() > self::MOST_RECORDS) {
+            throw Problem::invalid(
+                \sprintf(
+                    'Up to %s records are divided into those to learn from and those that stay sealed; %s has %s. Import so many of them at'
+                    .' most, or begin with a sample drawn in the database.',
+                    number_format(self::MOST_RECORDS),
+                    $table->name(),
+                    number_format($table->rows()),
+                ),
+                'tableId',
+            );
         }
         $column = $table->column($request->column) ?? throw Problem::invalid(\sprintf('There is no column %s in %s.', $request->column, $table->name()), 'column');
         [$outcome, $classes, $event] = match ($request->task) {

@@ -37,12 +37,22 @@ final class RowsTest extends ApiTestCase
         return array_map(static fn (array $row) => $row['cells'][$at], array_values($page['rows']));
     }
 
-    public function testATableTooLongToBeSortedSaysSoAndIsShownAsItCame(): void
+    public function testATableTooLongSaysWhatCannotBeDoneWithItAndIsShownAsItCame(): void
     {
         $this->signIn();
         $this->entities()->getConnection()->executeStatement('UPDATE data_table SET row_count = 4000001 WHERE id = 1');
         self::assertStringContainsString('this table has 4,000,001', $this->rows(['sort' => 'boiler_age', 'limit' => 10], 422)['title']);
         self::assertCount(10, $this->rows(['limit' => 10])['rows']);
+        $of = $this->call('GET', '/api/studies/1');
+        $refused = $this->call(
+            'PUT',
+            '/api/studies/1/target',
+            ['column' => 'return_visit', 'event' => 'yes'],
+            422,
+            ['If-Match' => (string) $of['version']],
+        );
+        self::assertStringContainsString('Up to 2,000,000 records are divided', $refused['title']);
+        self::assertSame('return_visit', $this->call('GET', '/api/studies/1')['target'], 'what was chosen before is kept');
     }
 
     public function testPagesOfASortedTableJoinToTheWholeOrder(): void
