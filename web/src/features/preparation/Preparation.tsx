@@ -59,8 +59,7 @@ export function Preparation() {
       setPast([...past, steps])
       setFuture([])
     }
-    // A step that was opened while these are still being kept stays open.
-    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft((now) => (now === draft ? null : now)) })
+    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft(null) })
   }
   const undo = () => {
     const before = past[past.length - 1]
