@@ -11,9 +11,13 @@ use App\Job\Jobs;
 use App\Question\OpenCells;
 use App\Question\Questions;
 use App\Table\DataTable;
+use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
 use Dokimos\Core\Combine\Combination;
+use Dokimos\Core\Combine\CombineToll;
+use Dokimos\Core\Combine\Picking;
+use Dokimos\Core\Combine\Reshaping;
 use Dokimos\Core\Prepare\Words;
 use Dokimos\Core\Table\Column;
 
@@ -21,6 +25,8 @@ use Dokimos\Core\Table\Column;
 final readonly class Combinations
 {
     private const SHOWN = 10;
+    /** Cells of a table that are held while a page waits: 320 MB. */
+    private const MOST_CELLS = 20_000_000;
 
     public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Jobs $jobs, private Questions $questions)
     {
@@ -28,6 +34,11 @@ final readonly class Combinations
 
     public function preview(DataTable $table, ?DataTable $other, Combination $combination): CombineView
     {
+        if ($combination instanceof Picking) {
+            return $this->picked($table, $combination);
+        }
+        \assert($combination instanceof Reshaping);
+        array_map(self::refuseLarge(...), array_filter([$table, $other]));
         try {
             $cells = $this->reader->table($table);
             $beside = null === $other ? null : $this->reader->table($other);
@@ -42,6 +53,38 @@ final readonly class Combinations
         }
 
         return new CombineView($combination->sentence(), $toll, $made->names(), $records, $this->sealed($table, $other));
+    }
+
+    private function picked(DataTable $table, Picking $combination): CombineView
+    {
+        $first = [];
+        foreach ($combination->rows($table->rows()) as $row) {
+            $first[] = $row;
+            if (self::SHOWN === \count($first)) {
+                break;
+            }
+        }
+        $names = array_map(static fn (TableColumn $c): string => $c->name(), $table->columns());
+        $toll = new CombineToll($table->rows(), $combination->count($table->rows()), \count($names), \count($names), 0, 0, 0);
+        $records = array_values($this->reader->rows($table, $first));
+
+        return new CombineView($combination->sentence(), $toll, $names, $records, $this->sealed($table, null));
+    }
+
+    private static function refuseLarge(DataTable $table): void
+    {
+        $cells = $table->rows() * \count($table->columns());
+        if ($cells > self::MOST_CELLS) {
+            throw Problem::invalid(
+                \sprintf(
+                    'Tables of up to %d million cells are combined; %s has %.0f million. Draw some of its records first.',
+                    intdiv(self::MOST_CELLS, 1_000_000),
+                    $table->name(),
+                    $cells / 1e6,
+                ),
+                'combination',
+            );
+        }
     }
 
     private function sealed(DataTable $table, ?DataTable $other): ?string
@@ -69,6 +112,10 @@ final readonly class Combinations
             return null;
         }
         $combination = $kept->combination();
+        // What is drawn has the columns that it was drawn from.
+        if (!$combination instanceof Reshaping || $new->rows() * \count($new->columns()) > self::MOST_CELLS) {
+            return null;
+        }
         try {
             $toll = $combination->toll($this->reader->table($new), null === $kept->other() ? null : $this->reader->table($kept->other()));
         } catch (CannotCombine) {

@@ -15,12 +15,16 @@ use App\Table\TableColumn;
 use App\Table\WrittenTable;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Combine\CannotCombine;
+use Dokimos\Core\Combine\Picking;
+use Dokimos\Core\Combine\Reshaping;
 use Dokimos\Core\Format\EncodedColumn;
 use Dokimos\Core\Format\KindGuess;
 use Dokimos\Core\Format\UnreadableTable;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Stretch;
+use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\ColumnUse;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\Table;
 
@@ -50,23 +54,15 @@ final readonly class CombineRunner implements PieceRunner
             return;
         }
         $table = $combination->table();
-        try {
-            $made = $combination->combination()->apply(
-                $this->reader->table($combination->source()),
-                null === $combination->other() ? null : $this->reader->table($combination->other()),
-            );
-        } catch (CannotCombine $e) {
-            throw new UnreadableTable($e->getMessage(), 0, $e);
-        }
-        $progress->report(0.3, 'put together');
+        [$lines, $kinds] = $this->made($combination, new Stretch($progress, 0.0, 0.3));
         $origins = $combination->combination()->origins(array_map(
             static fn (TableColumn $c) => $c->name(),
             $combination->source()->columns(),
         ));
         $this->written->fill(
             $table,
-            self::lines($made),
-            array_map(static fn ($column): Kind => $column->kind(), $made->columns()),
+            $lines,
+            $kinds,
             function (int $position, string $name, EncodedColumn $encoded) use ($table, $combination, $origins): void {
                 $column = new TableColumn($table, $position, $name);
                 $column->describe($encoded->kind, $encoded->levels, $encoded->profile, $encoded->misfits, $encoded->misfitCount);
@@ -91,6 +87,50 @@ final readonly class CombineRunner implements PieceRunner
             ),
         );
         $this->entities->flush();
+    }
+
+    /** @return array{iterable<list<?string>>, array<string, Kind>} the names and the records, and the kinds by name */
+    private function made(KeptCombination $kept, Progress $progress): array
+    {
+        $combination = $kept->combination();
+        $columns = $kept->source()->columns();
+        if ($combination instanceof Picking) {
+            return [
+                $this->picked($kept->source(), $combination, $progress),
+                array_combine(
+                    array_map(static fn (TableColumn $c): string => $c->name(), $columns),
+                    array_map(static fn (TableColumn $c): Kind => $c->kind(), $columns),
+                ),
+            ];
+        }
+        \assert($combination instanceof Reshaping);
+        try {
+            $made = $combination->apply(
+                $this->reader->table($kept->source()),
+                null === $kept->other() ? null : $this->reader->table($kept->other()),
+            );
+        } catch (CannotCombine $e) {
+            throw new UnreadableTable($e->getMessage(), 0, $e);
+        }
+        $progress->report(1.0, 'put together');
+
+        return [self::lines($made), array_map(static fn ($column): Kind => $column->kind(), $made->columns())];
+    }
+
+    /** @return \Generator<int, list<?string>> read frame by frame: neither the table nor what is taken of it is ever held */
+    private function picked(DataTable $source, Picking $combination, Progress $progress): \Generator
+    {
+        yield array_map(static fn (TableColumn $c): string => $c->name(), $source->columns());
+        $cells = [];
+        $frame = null;
+        foreach ($combination->rows($source->rows()) as $row) {
+            if ($frame !== $own = intdiv($row, FrameCodec::ROWS)) {
+                $frame = $own;
+                $cells = array_values($this->reader->part($source, null, $frame, 1)->columns());
+                $progress->report($row / $source->rows(), 'drawn');
+            }
+            yield array_map(static fn (Column $c): ?string => $c->text($row - $frame * FrameCodec::ROWS), $cells);
+        }
     }
 
     /**

@@ -214,4 +214,72 @@ final class CombineTest extends ApiTestCase
         }
         $this->call('POST', '/api/studies/1/combinations', ['tableId' => 999, 'combination' => $combination, 'preview' => true], 422);
     }
+
+    public function testRecordsAreDrawnByChanceWithTheColumnsAsTheyAre(): void
+    {
+        $this->signIn();
+        $lines = array_map(
+            static fn (int $n): string => \sprintf('V%05d,%d,%s,2026-01-%02d', $n, $n, 0 === $n % 3 ? '' : 'it is '.$n % 2, 1 + $n % 28),
+            range(0, 9999),
+        );
+        $visits = $this->import("visit,at,what,day\n".implode("\n", $lines)."\n", 'long');
+        $column = array_column($this->call('GET', "/api/tables/$visits")['columns'], 'id', 'name')['what'];
+        $version = (string) array_column($this->call('GET', "/api/tables/$visits")['columns'], 'version', 'id')[$column];
+        $this->call('PATCH', "/api/columns/$column", ['use' => 'set aside'], 200, ['If-Match' => $version]);
+        $asked = ['tableId' => $visits, 'combination' => ['kind' => 'draw', 'records' => 2500, 'seed' => 4]];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['preview' => true] + $asked);
+        self::assertSame(
+            ['draws 2,500 records by chance, with seed 4', 10000, 2500, ['visit', 'at', 'what', 'day'], 10],
+            [
+                $looked['sentence'],
+                $looked['toll']['rowsBefore'],
+                $looked['toll']['rowsAfter'],
+                $looked['names'],
+                \count($looked['records']),
+            ],
+        );
+        $made = $this->call('POST', '/api/studies/1/combinations', ['name' => 'a part'] + $asked, 202)['subject'];
+        $this->work();
+        $table = $this->call('GET', "/api/tables/$made");
+        self::assertSame(
+            [2500, ['identifier', 'number', 'category', 'date'], 'set aside'],
+            [$table['rows'], array_column($table['columns'], 'kind'), array_column($table['columns'], 'use', 'name')['what']],
+        );
+        $rows = array_column(array_merge(...array_map(
+            fn (int $from): array => $this->call('GET', "/api/tables/$made/rows?limit=200&offset=$from")['rows'],
+            range(0, 2400, 200),
+        )), 'cells');
+        self::assertSame($looked['records'], \array_slice($rows, 0, 10));
+        self::assertSame(2500, \count(array_unique(array_column($rows, 0))));
+        foreach ($rows as [$visit, $at, $what, $day]) {
+            $n = (int) substr((string) $visit, 1);
+            self::assertSame(
+                $lines[$n],
+                \sprintf('%s,%s,%s,%s', $visit, $at, $what, $day),
+                'each record as it stands in the table it was drawn from',
+            );
+        }
+        foreach ([['records' => 0], ['records' => -3], ['records' => 'all'], ['records' => 5, 'seed' => 'x'], []] as $wrong) {
+            $this->call(
+                'POST',
+                '/api/studies/1/combinations',
+                ['tableId' => $visits, 'combination' => ['kind' => 'draw'] + $wrong, 'preview' => true],
+                422,
+            );
+        }
+    }
+
+    public function testASealedRecordThatIsDrawnStaysSealed(): void
+    {
+        $this->signIn();
+        $asked = ['tableId' => 1, 'combination' => ['kind' => 'draw', 'records' => 1000], 'name' => 'a part of the visits'];
+        $looked = $this->call('POST', '/api/studies/1/combinations', ['preview' => true] + $asked);
+        self::assertStringContainsString('sealed', (string) $looked['sealed']);
+        $made = $this->call('POST', '/api/studies/1/combinations', $asked, 202)['subject'];
+        $this->work();
+        $told = array_column($this->call('GET', "/api/tables/$made")['columns'], null, 'name')['return_visit'];
+        // A fifth is sealed: of 1,000 drawn about 200 have no outcome here, and the column is no input.
+        self::assertEqualsWithDelta(200, $told['missing'], 50);
+        self::assertSame(['set aside', false], [$told['use'], $told['known']]);
+    }
 }

@@ -256,6 +256,45 @@ describe('a table made from others', () => {
     ])
   })
 
+  it('draws some of the records by chance', async () => {
+    instead['GET /api/studies/2/tables'] = { status: 200, body: [] }
+    open('/study/2/table/5?combine=draw')
+    await says('by chance')
+    const dialog = screen.getByRole('dialog')
+    const many = within(dialog).getByLabelText('How many records')
+    expect(many).toHaveValue('3000')
+    for (const odd of ['', '0', 'all', '-5', '2.5']) {
+      await userEvent.clear(many)
+      if (odd !== '') await userEvent.type(many, odd)
+      expect(await button('See what it gives')).toBeDisabled()
+    }
+    await userEvent.clear(many)
+    await userEvent.type(many, '1,500')
+    await userEvent.clear(within(dialog).getByLabelText('Seed'))
+    await userEvent.type(within(dialog).getByLabelText('Seed'), '7')
+    instead['POST /api/studies/2/combinations'] = {
+      status: 200,
+      body: {
+        sentence: 'draws 1,500 records by chance, with seed 7',
+        toll: { rowsBefore: 6000, rowsAfter: 1500, columnsBefore: 8, columnsAfter: 8, unmatched: 0, keyless: 0, multiplied: 0 },
+        names: ['visit_id', 'boiler_age'],
+        records: [['V4', '12']],
+      },
+    }
+    await userEvent.click(await button('See what it gives'))
+    await says('6,000 × 8 → 1,500 × 8. 25.0% of the records, each as likely as any other.')
+    expect((await request('POST', '/api/studies/2/combinations')).body).toEqual({
+      tableId: 5,
+      otherId: null,
+      combination: { kind: 'draw', records: 1500, seed: 7 },
+      name: '',
+      preview: true,
+    })
+    // A seed of another draw no longer stands beside what was looked at.
+    await userEvent.type(within(dialog).getByLabelText('Seed'), '1')
+    expect(within(dialog).queryByLabelText('Name of the table')).toBeNull()
+  })
+
   it('gathers what a sentence says', async () => {
     instead['GET /api/studies/2/tables'] = { status: 200, body: [] }
     open('/study/2/table/5')

@@ -333,6 +333,17 @@ describe('the target', () => {
     expect(await button('Choose and seal')).toBeEnabled()
   })
 
+  it('of a table too large is refused with a way to draw a part of it', async () => {
+    const title = 'Up to 2,000,000 records are divided into those to learn from and those that stay sealed; visits has 9,000,000.'
+    instead['PUT /api/studies/2/target'] = { status: 422, body: { title, status: 422, field: 'tableId' } }
+    open('/study/2/trials')
+    await userEvent.click(await button('outcome'))
+    expect(screen.queryByRole('link', { name: 'Draw some of its records' })).toBeNull()
+    await userEvent.click(await button('Choose and seal'))
+    await says(title)
+    expect(screen.getByRole('link', { name: 'Draw some of its records' })).toHaveAttribute('href', '/study/2/table/5?combine=draw')
+  })
+
   it('is chosen as a number, divided by time', async () => {
     instead['PUT /api/studies/2/target'] = { status: 200, body: answers['GET /api/studies/2'] }
     open('/study/2/trials')

@@ -4,18 +4,11 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Combine;
 
-use Dokimos\Core\Table\Table;
-
 /** How a table is made from others; kept, so that it can be followed again with new records. */
 interface Combination
 {
     /** What it does, in a sentence. */
     public function sentence(): string;
-
-    /** What it would do, counted before it is done. */
-    public function toll(Table $table, ?Table $other): CombineToll;
-
-    public function apply(Table $table, ?Table $other): Table;
 
     /**
      * Which columns each column of the result is made from.

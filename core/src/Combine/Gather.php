@@ -12,7 +12,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /** Records of one key gathered into a coarser one: counts, sums, means, smallest and largest, shares, the latest. */
-final readonly class Gather implements Combination
+final readonly class Gather implements Reshaping
 {
     public const WAYS = ['count', 'sum', 'mean', 'min', 'max', 'share', 'latest'];
 

@@ -10,7 +10,7 @@ final class KnownCombinations
     /**
      * @param array<string, mixed> $data
      *
-     * @throws CannotCombine Say the …. Columns are named by text. A combination looks up or gathers. and more
+     * @throws CannotCombine Say the …. Columns are named by text. A combination looks up, gathers or draws. and more
      */
     public static function fromArray(array $data): Combination
     {
@@ -20,8 +20,17 @@ final class KnownCombinations
 
             return new LookUp($text('key'), $text('otherKey'), array_map(static fn (mixed $c) => \is_string($c) ? $c : throw new CannotCombine('Columns are named by text.'), \is_array($columns) ? array_values($columns) : []));
         }
+        if ('draw' === ($data['kind'] ?? null)) {
+            $whole = static function (string $name, int $usual) use ($data): int {
+                $value = $data[$name] ?? $usual;
+
+                return \is_int($value) ? $value : throw new CannotCombine(\sprintf('%s is a whole number.', ucfirst($name)));
+            };
+
+            return new Draw($whole('records', 0), $whole('seed', 2026));
+        }
         if ('gather' !== ($data['kind'] ?? null)) {
-            throw new CannotCombine('A combination looks up or gathers.');
+            throw new CannotCombine('A combination looks up, gathers or draws.');
         }
         $figures = [];
         foreach (\is_array($data['figures'] ?? null) ? $data['figures'] : [] as $figure) {

@@ -14,7 +14,7 @@ use Dokimos\Core\Table\Table;
 use Dokimos\Core\Table\TextColumn;
 
 /** Columns of another table beside each record, by key: every record stays, none is multiplied. */
-final readonly class LookUp implements Combination
+final readonly class LookUp implements Reshaping
 {
     /**
      * @param list<string> $columns of the other table

@@ -6,6 +6,7 @@ namespace Dokimos\Core\Tests\Combine;
 
 use Dokimos\Core\Combine\CannotCombine;
 use Dokimos\Core\Combine\KnownCombinations;
+use Dokimos\Core\Combine\Reshaping;
 use Dokimos\Core\Table\CodedColumn;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\Kind;
@@ -55,6 +56,7 @@ final class KnownCombinationsTest extends TestCase
             'otherKey' => 'id',
             'columns' => ['km', 'tenure', 'since', 'note'],
         ]);
+        \assert($combination instanceof Reshaping);
         $toll = $combination->toll(self::visits(), self::houses());
         self::assertSame(
             [6, 6, 5, 9, 1, 1, 1],
@@ -96,6 +98,7 @@ final class KnownCombinationsTest extends TestCase
                 ['how' => 'max', 'column' => '7'],
             ],
         ]);
+        \assert($combination instanceof Reshaping);
         $toll = $combination->toll(self::visits(), null);
         self::assertSame([6, 3, 9, 1], [$toll->rowsBefore, $toll->rowsAfter, $toll->columnsAfter, $toll->keyless]);
         self::assertSame([
@@ -109,7 +112,10 @@ final class KnownCombinationsTest extends TestCase
     public static function impossible(): iterable
     {
         $gather = static fn (array $figure): array => ['kind' => 'gather', 'key' => 'house', 'figures' => [$figure]];
-        yield [['kind' => 'stir'], 'A combination looks up or gathers.'];
+        yield [['kind' => 'stir'], 'A combination looks up, gathers or draws.'];
+        yield [['kind' => 'draw'], 'Draw at least one record.'];
+        yield [['kind' => 'draw', 'records' => 'many'], 'Records is a whole number.'];
+        yield [['kind' => 'draw', 'records' => 5, 'seed' => 1.5], 'Seed is a whole number.'];
         yield [['kind' => 'look up', 'otherKey' => 'id', 'columns' => ['km']], 'Say the key.'];
         yield [['kind' => 'look up', 'key' => 'house', 'columns' => ['km']], 'Say the other key.'];
         yield [['kind' => 'look up', 'key' => 'house', 'otherKey' => 'id', 'columns' => []], 'Choose the columns to look up.'];
@@ -133,6 +139,7 @@ final class KnownCombinationsTest extends TestCase
         $this->expectException(CannotCombine::class);
         $this->expectExceptionMessage($sentence);
         $combination = KnownCombinations::fromArray($data);
+        \assert($combination instanceof Reshaping);
         $combination->apply(self::visits(), self::houses());
     }
 }

@@ -5,7 +5,9 @@ export type MadeBy = View<'CombinationView'>
 export type Preview = View<'CombineView'>
 export type Figure = { how: string; column?: string; value?: string; by?: string }
 export type Combination =
-  { kind: 'look up'; key: string; otherKey: string; columns: string[] } | { kind: 'gather'; key: string; figures: Figure[] }
+  | { kind: 'look up'; key: string; otherKey: string; columns: string[] }
+  | { kind: 'gather'; key: string; figures: Figure[] }
+  | { kind: 'draw'; records: number; seed: number }
 
 type Wanted = { tableId: number; otherId: number | null; combination: Combination; name?: string }
 

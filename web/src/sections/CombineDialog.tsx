@@ -1,15 +1,20 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material'
 import { useState } from 'react'
-import { count, whole } from '../ui/format'
+import { count, share, whole } from '../ui/format'
 import { Slot } from '../ui/Slot'
 import { Trouble } from '../ui/Trouble'
 import { type TableInfo, titled, useRegister, useTables } from '../data/table'
 import { type Figure, type Preview, type Combination, useCombine, useLook } from '../data/combine'
 import { Figures } from './Figures'
 
-type Props = { studyId: number; table: TableInfo; start: 'look up' | 'gather'; onClose: (tableId: number | null) => void }
+type What = Combination['kind']
 
-/** A table made from this one: columns of another one beside it, or its records gathered into coarser ones. */
+type Props = { studyId: number; table: TableInfo; start: What; onClose: (tableId: number | null) => void }
+
+/** So many are learned from well while somebody waits. */
+const DRAWN = 1_000_000
+
+/** A table made from this one: columns of another one beside it, its records gathered into coarser ones, or some of them drawn. */
 export function CombineDialog({ studyId, table, start, onClose }: Props) {
   const tables = useTables(studyId)
   const others = (tables.data ?? []).filter((t) => t.id !== table.id && t.state === 'ready')
@@ -20,6 +25,8 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
   const [otherKey, setOtherKey] = useState<string | null>(null)
   const [columns, setColumns] = useState<string[]>([])
   const [figures, setFigures] = useState<Figure[]>([{ how: 'count' }])
+  const [records, setRecords] = useState(String(table.rows > DRAWN ? DRAWN : Math.max(1, Math.round(table.rows / 2))))
+  const [seed, setSeed] = useState('2026')
   const [name, setName] = useState('')
   const look = useLook(studyId)
   const make = useCombine(studyId)
@@ -27,9 +34,17 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
   // A key that both tables know, or one that stands in several records: that is what is looked up, or gathered.
   const key = chosenKey ?? (what === 'look up' ? commonKey(table, beside) : repeatedKey(table)) ?? guessKey(table)
   const matching = otherKey ?? beside?.columns.find((c) => c.name === key)?.name ?? (beside ? guessKey(beside) : '')
-  const combination: Combination = what === 'look up' ? { kind: what, key, otherKey: matching, columns } : { kind: what, key, figures }
+  const combination: Combination = {
+    'look up': { kind: 'look up' as const, key, otherKey: matching, columns },
+    gather: { kind: 'gather' as const, key, figures },
+    draw: { kind: 'draw' as const, records: plain(records) ?? 0, seed: plain(seed) ?? 0 },
+  }[what]
   const wanted = { tableId: table.id, otherId: what === 'look up' ? (beside?.id ?? null) : null, combination, name: name.trim() }
-  const ready = what === 'gather' ? figures.length > 0 : columns.length > 0 && beside !== undefined
+  const ready = {
+    'look up': columns.length > 0 && beside !== undefined,
+    gather: figures.length > 0,
+    draw: (plain(records) ?? 0) > 0 && plain(seed) !== null,
+  }[what]
   /** What was looked at no longer holds after a change. */
   const put =
     <T,>(set: (v: T) => void) =>
@@ -49,10 +64,33 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
             choices={[
               { value: 'look up', label: 'Look up columns', effect: 'every record stays, none is multiplied' },
               { value: 'gather', label: 'Gather records', effect: 'one record for each key' },
+              { value: 'draw', label: 'Draw records', effect: 'some of them by chance, as they are' },
             ]}
-            onChange={(v) => put(setWhat)(v as 'look up' | 'gather')}
+            onChange={(v) => put(setWhat)(v as What)}
           />{' '}
-          {what === 'look up' ? (
+          {what === 'draw' ? (
+            <>
+              by chance:{' '}
+              <input
+                aria-label="How many records"
+                value={records}
+                inputMode="numeric"
+                onChange={(e) => put(setRecords)(e.target.value)}
+                className="underlined"
+                style={{ width: 90 }}
+              />{' '}
+              of {whole(table.rows)}, with seed{' '}
+              <input
+                aria-label="Seed"
+                value={seed}
+                inputMode="numeric"
+                onChange={(e) => put(setSeed)(e.target.value)}
+                className="underlined"
+                style={{ width: 60 }}
+              />
+              . The same seed draws the same records.
+            </>
+          ) : what === 'look up' ? (
             others.length === 0 ? (
               'needs a second table in this study: import one first.'
             ) : (
@@ -106,7 +144,7 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
           )}
         </p>
         <Trouble error={look.error ?? make.error} />
-        {look.data && <Toll preview={look.data} fresh={what === 'look up' ? columns.length : 0} />}
+        {look.data && <Toll preview={look.data} what={what} fresh={what === 'look up' ? columns.length : 0} />}
         {look.data && (
           <TextField
             label="Name of the table"
@@ -138,6 +176,12 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
   )
 }
 
+/** A whole number as people write it. */
+function plain(text: string): number | null {
+  const digits = text.replace(/[\s,_]/g, '')
+  return /^\d{1,15}$/.test(digits) ? Number(digits) : null
+}
+
 const isKey = (c: TableInfo['columns'][number]) => c.use === 'key' || c.kind === 'identifier'
 
 function commonKey(table: TableInfo, other: TableInfo | undefined): string | undefined {
@@ -153,7 +197,7 @@ function guessKey(table: TableInfo): string {
 }
 
 /** The new columns stand first in the sample, where they are seen. */
-function Toll({ preview, fresh }: { preview: Preview; fresh: number }) {
+function Toll({ preview, what, fresh }: { preview: Preview; what: What; fresh: number }) {
   const t = preview.toll
   const order = preview.names.map((_, j) => (j < fresh ? preview.names.length - fresh + j : j - fresh))
   return (
@@ -166,7 +210,11 @@ function Toll({ preview, fresh }: { preview: Preview; fresh: number }) {
         {t.keyless > 0 && `${count(t.keyless, 'record')} ${t.keyless === 1 ? 'has' : 'have'} no key. `}
         {t.multiplied > 0 &&
           `${count(t.multiplied, 'key')} stand${t.multiplied === 1 ? 's' : ''} more than once in the other table: the first is taken.`}
-        {t.unmatched + t.keyless + t.multiplied === 0 && 'Every record has its key, and each key is there once.'}
+        {what === 'draw'
+          ? t.rowsAfter < t.rowsBefore
+            ? `${share(t.rowsAfter / t.rowsBefore)} of the records, each as likely as any other.`
+            : 'There are no more: all of them are taken.'
+          : t.unmatched + t.keyless + t.multiplied === 0 && 'Every record has its key, and each key is there once.'}
       </p>
       {preview.sealed && <p className="brass">{preview.sealed}</p>}
       <div style={{ overflow: 'auto', maxHeight: 230 }} tabIndex={0} role="region" aria-label="The first records">

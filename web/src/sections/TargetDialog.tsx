@@ -1,6 +1,7 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
-import { storedInstead } from '../api/client'
+import { Link } from 'react-router'
+import { ApiError, storedInstead } from '../api/client'
 import { number, share, whole } from '../ui/format'
 import { Slot } from '../ui/Slot'
 import { Trouble } from '../ui/Trouble'
@@ -135,6 +136,11 @@ export function TargetDialog({
           />
         ) : (
           <Trouble error={choose.error} />
+        )}
+        {choose.error instanceof ApiError && choose.error.field === 'tableId' && (
+          <Link to={`/study/${study.id}/table/${table.id}?combine=draw`} onClick={onClose}>
+            Draw some of its records
+          </Link>
         )}
       </DialogContent>
       <DialogActions>

@@ -270,7 +270,7 @@ export function Register() {
         <CombineDialog
           studyId={studyId}
           table={table}
-          start={combining === 'gather' ? 'gather' : 'look up'}
+          start={combining === 'gather' || combining === 'draw' ? combining : 'look up'}
           onClose={(id) => {
             if (id === null) set({ combine: null })
             else void go(`/study/${studyId}/table/${id}`)
