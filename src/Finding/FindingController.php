@@ -42,10 +42,17 @@ final readonly class FindingController
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/goes-with', methods: ['GET'])]
+    #[OA\Response(response: 202, description: 'The columns of a large table are being asked; ask again')]
     #[OA\Response(response: 200, description: 'What each column tells about one of them', content: new Model(type: FindingsView::class))]
     public function goesWith(int $id, #[MapQueryParameter] string $column): JsonResponse
     {
-        return new JsonResponse($this->goesWith->of(Tables::ready($this->access->find(DataTable::class, $id, 'table')), $column));
+        $table = Tables::ready($this->access->find(DataTable::class, $id, 'table'));
+        $asked = $this->goesWith->asked($table, $column);
+        if ($this->looks->isLarge($table) && !$this->goesWith->isKept($asked)) {
+            return $this->looks->answerOn($asked, $this->access->user());
+        }
+
+        return new JsonResponse($this->goesWith->of($asked));
     }
 
     #[Route('/api/tables/{id<\d{1,18}>}/findings/settle', methods: ['POST'])]

@@ -15,6 +15,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Format\CsvWriter;
 use Dokimos\Core\Format\Dialect;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\Filesystem\Filesystem;
 
 /**
@@ -37,6 +38,7 @@ final readonly class Erasing
         private Inputs $inputs,
         private Audit $audit,
         private string $dataDirectory,
+        private CacheItemPoolInterface $kept,
     ) {
     }
 
@@ -87,6 +89,8 @@ final readonly class Erasing
         }
         $words = $this->words($value);
         $lines = $this->inputs->without($value);
+        $this->kept->clear();
+        // What an earlier version kept under other names goes with it.
         (new Filesystem())->remove($this->dataDirectory.'/cache');
         $says[] = \sprintf('%d sentences and narrowings, %d calls of services; what was computed ahead is computed anew.', $words, $lines);
         array_push($says, ...$this->stays($found));

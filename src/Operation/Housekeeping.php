@@ -26,6 +26,8 @@ final readonly class Housekeeping
         private string $dataDirectory,
         #[Autowire(service: 'cache.rate_limiter')]
         private PruneableInterface $attempts,
+        #[Autowire(service: 'cache.app')]
+        private PruneableInterface $kept,
     ) {
     }
 
@@ -72,6 +74,7 @@ final readonly class Housekeeping
             $this->inputs->forget($service, is_numeric($kept) ? (int) $kept : 0);
         }
         $this->attempts->prune();
+        $this->kept->prune();
         $this->database->reclaim();
 
         return $done;

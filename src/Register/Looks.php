@@ -8,7 +8,9 @@ use App\Account\User;
 use App\Http\Problem;
 use App\Job\Job;
 use App\Job\Jobs;
+use App\Study\Study;
 use App\Table\DataTable;
+use App\Table\TableColumn;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 
@@ -16,6 +18,8 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 final readonly class Looks
 {
     public const KIND = 'look';
+    /** What goes with one column. */
+    public const COLUMN = 'look at column';
     /** So many cells are looked over within a second or so. */
     private const AT_ONCE = 200_000;
     /** Records that are looked at of larger tables. */
@@ -35,29 +39,41 @@ final readonly class Looks
     /** Starts the work unless it is under way, and answers with it. */
     public function answer(DataTable $table, User $user): JsonResponse
     {
-        $last = $this->entities->getRepository(Job::class)->findOneBy(['kind' => self::KIND, 'subject' => $table->id()], ['id' => 'DESC']);
+        $pieces = [];
+        foreach (['findings', 'missing', 'apart', 'lopsided', 'repeats', 'together'] as $key) {
+            // What asks every pair goes to the workers for long work, so that the rest is there at once.
+            $pieces[$key] = ['lane' => \in_array($key, ['findings', 'together'], true) ? Jobs::LONG : Jobs::QUICK];
+        }
+
+        $says = [\sprintf('Looking %s over', $table->name()), \sprintf('%s could not be looked over', $table->name())];
+
+        return $this->begun($table->study(), $user, self::KIND, $table->id(), $says, $pieces);
+    }
+
+    /** The same for what goes with one column. */
+    public function answerOn(TableColumn $column, User $user): JsonResponse
+    {
+        $says = [
+            \sprintf('Seeing what goes with %s', $column->name()),
+            \sprintf('What goes with %s could not be told', $column->name()),
+        ];
+
+        return $this->begun($column->study(), $user, self::COLUMN, $column->id(), $says, ['goes with' => ['lane' => Jobs::LONG]]);
+    }
+
+    /**
+     * @param array{string, string}               $says   what is done, and that it failed
+     * @param array<string, array<string, mixed>> $pieces
+     */
+    private function begun(Study $study, User $user, string $kind, int $subject, array $says, array $pieces): JsonResponse
+    {
+        $last = $this->entities->getRepository(Job::class)->findOneBy(['kind' => $kind, 'subject' => $subject], ['id' => 'DESC']);
         $view = null === $last ? null : $this->jobs->view($last);
         if (null !== $view && Job::FAILED === $view->state && microtime(true) - ($last?->endedAt() ?? 0.0) < self::SECONDS) {
-            throw new Problem(
-                503,
-                \sprintf('%s could not be looked over: %s', $table->name(), $view->message ?? 'the work ended without a word.'),
-            );
+            throw new Problem(503, $says[1].': '.($view->message ?? 'the work ended without a word.'));
         }
         if (null === $view || \in_array($view->state, [Job::DONE, Job::FAILED, Job::CANCELLED], true)) {
-            $pieces = [];
-            foreach (['findings', 'missing', 'apart', 'lopsided', 'repeats', 'together'] as $key) {
-                // What asks every pair goes to the workers for long work, so that the rest is there at once.
-                $pieces[$key] = ['lane' => \in_array($key, ['findings', 'together'], true) ? Jobs::LONG : Jobs::QUICK];
-            }
-            $job = $this->jobs->start(
-                $table->study(),
-                $user,
-                self::KIND,
-                $table->id(),
-                \sprintf('Looking %s over', $table->name()),
-                Jobs::QUICK,
-                $pieces,
-            );
+            $job = $this->jobs->start($study, $user, $kind, $subject, $says[0], Jobs::QUICK, $pieces);
             $this->entities->flush();
             $view = $this->jobs->view($job);
         }

@@ -7,6 +7,7 @@ namespace App\Tests\Api;
 use App\Operation\EraseCommand;
 use App\Operation\Erasing;
 use Doctrine\DBAL\Connection;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\Console\Tester\CommandTester;
 
 /** One person's records go, by key, from every table, source and sentence; all others stay where they are. */
@@ -38,6 +39,9 @@ final class ErasingTest extends ApiTestCase
         self::assertSame(0, $command->execute(['column' => 'household_id', 'value' => $person]));
         self::assertStringContainsString('Nothing was erased. Say --yes', $command->getDisplay());
         self::assertNotSame([], $this->service(Erasing::class)->found('household_id', $person));
+        $kept = static::getContainer()->get('cache.app');
+        \assert($kept instanceof CacheItemPoolInterface);
+        $kept->save($kept->getItem('what-was-said')->set("of $person"));
         self::assertSame(0, $command->execute(['column' => 'household_id', 'value' => $person, '--yes' => true]));
         self::assertStringContainsString('learned from these records and is stale', $command->getDisplay());
         self::assertSame([], $this->service(Erasing::class)->found('household_id', $person));
@@ -49,6 +53,7 @@ final class ErasingTest extends ApiTestCase
             $gone = \in_array($i, $found[$table], true);
             self::assertSame($gone ? array_fill(0, \count($columns), null) : $row['cells'], $after[$i]['cells'], "record $i");
         }
+        self::assertFalse($kept->hasItem('what-was-said'));
         // Nowhere is it written any more, neither as it is nor packed.
         $sql = $this->service(Connection::class);
         foreach ($sql->fetchFirstColumn('SELECT bytes FROM source_block') as $bytes) {

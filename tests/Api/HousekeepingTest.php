@@ -53,7 +53,7 @@ final class HousekeepingTest extends ApiTestCase
         for ($i = 0; $i < 2; ++$i) {
             $this->call('POST', '/api/sign-in', ['login' => 'nobody', 'password' => 'no'], 401);
         }
-        $all = 'SELECT COUNT(*) FROM cache_items';
+        $all = "SELECT COUNT(*) FROM cache_items WHERE item_id NOT LIKE 'kept:%'";
         self::assertGreaterThan(0, $this->number($all));
         $this->service(Housekeeping::class)->run();
         self::assertGreaterThan(0, $this->number($all), 'they still count');

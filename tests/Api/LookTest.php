@@ -7,7 +7,8 @@ namespace App\Tests\Api;
 /** Large tables are looked over by a worker; whoever asks is told to come again. */
 final class LookTest extends ApiTestCase
 {
-    public function testFindingsAndPicturesOfALargeTableWaitForAWorker(): void
+    /** @return string where 14,000 records of 15 columns are asked for */
+    private function large(): string
     {
         $this->signIn();
         // Pictures are kept over test runs: a name of its own makes this a table never seen.
@@ -25,7 +26,13 @@ final class LookTest extends ApiTestCase
             202,
         );
         $this->work();
-        $path = '/api/tables/'.$job['subject'];
+
+        return '/api/tables/'.$job['subject'];
+    }
+
+    public function testFindingsAndPicturesOfALargeTableWaitForAWorker(): void
+    {
+        $path = $this->large();
         $look = $this->call('GET', $path.'/findings', null, 202)['job'];
         self::assertSame(['Looking large over', 'waiting'], [$look['title'], $look['state']]);
         self::assertSame('1', $this->client->getResponse()->headers->get('Retry-After'));
@@ -49,6 +56,29 @@ final class LookTest extends ApiTestCase
             $look['id'],
             $this->call('GET', $path.'/findings', null, 202)['job']['id'],
             'after a change it is looked over again',
+        );
+    }
+
+    public function testWhatGoesWithAColumnOfALargeTableWaitsForAWorker(): void
+    {
+        $path = $this->large();
+        $this->call('GET', "$path/goes-with?column=nowhere", null, 422);
+        $this->call('GET', "$path/goes-with?column=c7", null, 422);
+        $look = $this->call('GET', "$path/goes-with?column=c1", null, 202)['job'];
+        self::assertSame(['Seeing what goes with c1', 'waiting'], [$look['title'], $look['state']]);
+        self::assertSame($look['id'], $this->call('GET', "$path/goes-with?column=c1", null, 202)['job']['id'], 'not begun twice');
+        self::assertNotSame($look['id'], $this->call('GET', "$path/goes-with?column=c2", null, 202)['job']['id'], 'another column');
+        $this->work();
+        $told = $this->call('GET', "$path/goes-with?column=c1");
+        self::assertSame('c1', $told['target']);
+        self::assertContains('c2', array_column($told['relations'], 'column'));
+        $this->call('GET', "$path/goes-with?column=c2");
+        $column = array_column($this->call('GET', $path)['columns'], null, 'name')['c3'];
+        $this->call('PATCH', '/api/columns/'.$column['id'], ['use' => 'set aside'], 200, ['If-Match' => (string) $column['version']]);
+        self::assertNotSame(
+            $look['id'],
+            $this->call('GET', "$path/goes-with?column=c1", null, 202)['job']['id'],
+            'asked again after a change',
         );
     }
 }

@@ -8,11 +8,15 @@ use App\Job\PieceQueue;
 use App\Source\UploadPieces;
 use App\Source\Uploads;
 use App\Storage\CellStore;
+use App\Storage\Kept;
 use App\Storage\PostgresStore;
 use App\Storage\SqliteStore;
 use App\Storage\Store;
 use App\Tests\Api\ApiTestCase;
 use Doctrine\DBAL\Connection;
+use Symfony\Component\Cache\Adapter\AdapterInterface;
+use Symfony\Component\Cache\Adapter\FilesystemAdapter;
+use Symfony\Component\Filesystem\Filesystem;
 
 /** What both stores have to do alike: run on SQLite, and by `make test-postgres` and within `make test` on PostgreSQL. */
 final class StoreTest extends ApiTestCase
@@ -123,5 +127,22 @@ final class StoreTest extends ApiTestCase
         $this->service(UploadPieces::class)->bring($id, $path);
         self::assertSame($shared, is_file($path));
         self::assertSame($shared ? $bytes : false, @file_get_contents($path));
+    }
+
+    public function testWhatAWorkerWorkedOutIsSeenByEveryMachineThatSharesTheStore(): void
+    {
+        $kept = static::getContainer()->get('cache.app');
+        \assert($kept instanceof AdapterInterface);
+        $key = 'a-picture-'.bin2hex(random_bytes(4));
+        $bytes = implode('', array_map(chr(...), range(0, 255))).random_bytes(100_000);
+        $kept->save($kept->getItem($key)->set(['bytes' => $bytes])->expiresAfter(60));
+        self::assertSame(['bytes' => $bytes], $kept->getItem($key)->get());
+        // A machine that has nothing on its disk.
+        $store = $this->service(Store::class);
+        $there = Kept::at(new FilesystemAdapter('', 0, sys_get_temp_dir().'/'.$key), $store, $this->connection());
+        self::assertSame($store->isShared() ? ['bytes' => $bytes] : null, $there->getItem($key)->get());
+        $kept->clear();
+        self::assertFalse($there->hasItem($key));
+        (new Filesystem())->remove(sys_get_temp_dir().'/'.$key);
     }
 }

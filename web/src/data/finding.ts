@@ -20,6 +20,7 @@ export function useGoesWith(tableId: number | null, column: string | null) {
   return useQuery({
     queryKey: ['goes-with', tableId, column],
     enabled: tableId !== null && column !== null,
+    ...whenReady,
     queryFn: () =>
       take<View<'FindingsView'>>(
         api.GET('/api/tables/{id}/goes-with', { params: { path: { id: String(tableId) }, query: { column: column ?? '' } } }),

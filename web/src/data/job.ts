@@ -12,6 +12,7 @@ const CHANGED: Record<string, string[]> = {
   import: TABLE,
   combine: TABLE,
   look: ['register', 'column', 'pictures', 'findings'],
+  'look at column': ['goes-with'],
   toll: ['preparation', 'preview'],
   trial: ['standings', 'search', 'judgment', 'preparation', 'against', 'groups', 'records', 'worst', 'tree', 'reasons', 'match'],
   curve: ['curve'],

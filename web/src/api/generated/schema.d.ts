@@ -7261,6 +7261,13 @@ export interface operations {
                     "application/json": components["schemas"]["FindingsView"];
                 };
             };
+            /** @description The columns of a large table are being asked; ask again */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
         };
     };
     post_app_finding_finding_settle: {
