@@ -9,6 +9,7 @@ use App\Demo\DemoLoader;
 use App\Job\Jobs;
 use App\Job\PieceQueue;
 use App\Job\PieceTransport;
+use App\Service\Calls;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -141,19 +142,12 @@ final class ServeCommand extends Command
             $this->handOut();
             if (time() >= $this->due) {
                 $this->due = time() + self::DUE_EVERY;
-                $caller = new Process([\PHP_BINARY, 'bin/console', 'dokimos:due', '--quiet'], $this->projectDirectory, null, null, 50.0);
-                $caller->start();
+                $caller = $this->console('dokimos:due', 50.0);
+                $counter = Calls::areNoted($this->dataDirectory) ? $this->console('dokimos:calls', 50.0) : null;
             }
             if (time() >= $this->sweep) {
                 $this->sweep = time() + self::SWEEP_EVERY;
-                $broom = new Process(
-                    [\PHP_BINARY, 'bin/console', 'dokimos:housekeeping', '--quiet'],
-                    $this->projectDirectory,
-                    null,
-                    null,
-                    600.0,
-                );
-                $broom->start();
+                $broom = $this->console('dokimos:housekeeping', 600.0);
             }
         }
         $output->writeln("\nStopping ...");
@@ -161,6 +155,15 @@ final class ServeCommand extends Command
         $output->writeln('Stopped. Nothing is lost: work that was under way goes on at the next start.');
 
         return 0;
+    }
+
+    /** Begins one of our own commands; it ends when nobody holds it any more. */
+    private function console(string $command, float $seconds): Process
+    {
+        $process = new Process([\PHP_BINARY, 'bin/console', $command, '--quiet'], $this->projectDirectory, null, null, $seconds);
+        $process->start();
+
+        return $process;
     }
 
     private function isTaken(string $host, int $port): bool

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Service;
 
+use App\Storage\Store;
 use Doctrine\ORM\EntityManagerInterface;
 
 /** Folds noted calls into counts by service, version, caller and day. */
@@ -11,32 +12,46 @@ final readonly class Calls
 {
     public const FILE = 'serve-calls.log';
 
-    public function __construct(private EntityManagerInterface $entities, private string $dataDirectory)
+    public function __construct(private EntityManagerInterface $entities, private Store $store, private string $dataDirectory)
     {
     }
 
-    public function fold(): void
+    /** Whether calls were noted on this machine that are not counted yet. */
+    public static function areNoted(string $dataDirectory): bool
     {
-        $path = $this->dataDirectory.'/'.self::FILE;
-        if (!is_file($path) || 0 === filesize($path)) {
-            return;
-        }
-        $file = fopen($path, 'c+');
-        if (false === $file) {
-            return;
+        clearstatcache(true, $dataDirectory.'/'.self::FILE);
+
+        return (int) @filesize($dataDirectory.'/'.self::FILE) > 0;
+    }
+
+    /** @return int how many calls of this machine were counted */
+    public function fold(): int
+    {
+        if (!self::areNoted($this->dataDirectory) || false === $file = fopen($this->dataDirectory.'/'.self::FILE, 'c+')) {
+            return 0;
         }
         // Whoever notes a call meanwhile waits until it is emptied: none is counted twice, and none is lost.
         flock($file, \LOCK_EX);
-        $tallies = [];
-        while (\is_string($line = fgets($file))) {
-            $call = json_decode($line, true);
-            if (\is_array($call)) {
-                $this->add($call, $tallies);
+        $folded = $this->entities->getConnection()->transactional(function () use ($file): int {
+            // Of several machines that add to the same counts one does after the other.
+            $this->store->alone('calls', 0);
+            $tallies = [];
+            $folded = 0;
+            while (\is_string($line = fgets($file))) {
+                $call = json_decode($line, true);
+                if (\is_array($call)) {
+                    $this->add($call, $tallies);
+                    ++$folded;
+                }
             }
-        }
-        $this->entities->flush();
+            $this->entities->flush();
+
+            return $folded;
+        });
         ftruncate($file, 0);
         fclose($file);
+
+        return $folded;
     }
 
     /**
@@ -58,6 +73,9 @@ final readonly class Calls
                 'service' => $service, 'version' => $whole('v'), 'token' => $token, 'day' => $at->format('Y-m-d'),
             ]) ?? new ServiceTally($service, $whole('v'), $token, $at->format('Y-m-d'));
             $this->entities->persist($tallies[$key]);
+            if ($this->entities->getUnitOfWork()->isInIdentityMap($tallies[$key])) {
+                $this->entities->refresh($tallies[$key]);
+            }
         }
         /** @var array<array-key, array<array-key, int>> $columns */
         $columns = \is_array($call['c'] ?? null) ? $call['c'] : [];

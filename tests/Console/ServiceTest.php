@@ -177,12 +177,16 @@ final class ServiceTest extends TestCase
         [$status, $many] = $this->post('/serve/nobody-home', $token, [$record, ['nothing' => 1]]);
         self::assertSame([200, $told['chance']], [$status, $many['answers'][0]['chance']]);
         self::assertStringContainsString('not given', $many['answers'][1]['refused']);
+        // What was counted before anybody looked is there beside what was noted since.
+        self::assertMatchesRegularExpression('/^[1-9][\d,]* counted/m', $this->console(['dokimos:calls']));
+        self::assertMatchesRegularExpression('/^0 counted/m', $this->console(['dokimos:calls']));
+        $this->post('/serve/nobody-home', $token, $record);
         $says = $this->console(['dokimos:service', 'nobody-home']);
-        self::assertStringContainsString('1,504 calls', $says);
+        self::assertStringContainsString('1,505 calls', $says);
         self::assertStringContainsString('1 record was refused', $says);
         $tally = $pdo->query('SELECT SUM(calls), SUM(records), SUM(refused) FROM service_tally');
         self::assertInstanceOf(\PDOStatement::class, $tally);
-        self::assertSame([1504, 1505, 1], array_map(intval(...), (array) $tally->fetch(\PDO::FETCH_NUM)));
+        self::assertSame([1505, 1506, 1], array_map(intval(...), (array) $tally->fetch(\PDO::FETCH_NUM)));
         self::assertSame('', (string) @file_get_contents($this->data.'/serve-calls.log'));
     }
 
