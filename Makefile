@@ -119,4 +119,4 @@ audit: install ## known weaknesses of what is built in
 
 test-postgres: build ## every test of the application, with PostgreSQL as the store
 	@bin/install tests
-	@for suite in store api learners searches; do DOKIMOS_TEST_STORE=postgres php $(JIT) vendor/bin/phpunit --no-progress --testsuite $$suite || exit 1; done
+	@for suite in store api learners searches console browser; do DOKIMOS_TEST_STORE=postgres php $(JIT) vendor/bin/phpunit --no-progress --testsuite $$suite || exit 1; done

@@ -16,6 +16,7 @@ final class PostgresCluster
     private static ?int $port = null;
     private static ?\Closure $serve = null;
     private static ?\Closure $stop = null;
+    private static ?\Closure $ask = null;
 
     /** The port it listens at; the role READER may read the database "company". */
     public static function port(): int
@@ -27,6 +28,18 @@ final class PostgresCluster
     public static function store(): string
     {
         return \sprintf('postgresql://%s:%s@127.0.0.1:%d/store?serverVersion=15', self::WRITER, rawurlencode(self::PASSWORD), self::port());
+    }
+
+    /** Another database for an installation, empty or as one that nobody is connected to; as a URL. */
+    public static function database(string $name, ?string $like = null): string
+    {
+        $port = self::port();
+        (self::$ask ?? throw new \LogicException('It has not begun.'))(
+            'postgres',
+            \sprintf('CREATE DATABASE "%s" OWNER %s%s', $name, self::WRITER, null === $like ? '' : " TEMPLATE \"$like\""),
+        );
+
+        return \sprintf('postgresql://%s:%s@127.0.0.1:%d/%s?serverVersion=15', self::WRITER, rawurlencode(self::PASSWORD), $port, $name);
     }
 
     /** The server goes down as when it is killed, and comes back after so many seconds. */
@@ -86,6 +99,11 @@ final class PostgresCluster
         };
         self::$stop = static fn () => self::run([...$as, $programs.'/pg_ctl', 'stop', '-D', $folder.'/data', '-m', 'immediate']);
         (self::$serve)();
+        $ask = static fn (string $database, string $statement) => self::run([
+            ...$as, $programs.'/psql', '-q', '-v', 'ON_ERROR_STOP=1', '-h', $folder, '-p', (string) $port, '-U', 'owner', '-d', $database,
+            '-c', $statement,
+        ]);
+        self::$ask = $ask;
         $role = \sprintf("CREATE ROLE %s LOGIN PASSWORD '%s'", self::READER, str_replace("'", "''", self::PASSWORD));
         foreach ([
             'postgres' => [
@@ -99,23 +117,7 @@ final class PostgresCluster
             'company' => explode(";\n", rtrim((string) file_get_contents(__DIR__.'/Format/company.sql'), ";\n")),
         ] as $database => $statements) {
             foreach ($statements as $statement) {
-                self::run([
-                    ...$as,
-                    $programs.'/psql',
-                    '-q',
-                    '-v',
-                    'ON_ERROR_STOP=1',
-                    '-h',
-                    $folder,
-                    '-p',
-                    (string) $port,
-                    '-U',
-                    'owner',
-                    '-d',
-                    $database,
-                    '-c',
-                    $statement,
-                ]);
+                $ask($database, $statement);
             }
         }
 

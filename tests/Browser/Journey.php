@@ -23,15 +23,14 @@ abstract class Journey extends TestCase
 
     public static function setUpBeforeClass(): void
     {
-        Fixture::ensure();
         self::$dir = sys_get_temp_dir().'/dokimos-browser-'.bin2hex(random_bytes(4));
-        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], self::$dir]);
+        Fixture::copy(self::$dir);
         $port = Chrome::freePort();
         self::$base = 'http://127.0.0.1:'.$port;
         self::$server = new Process(
             [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$port],
             \dirname(__DIR__, 2),
-            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => self::$dir, 'DOKIMOS_DEMO' => '1', 'APP_SECRET' => false],
+            ['APP_ENV' => 'prod', 'DOKIMOS_DEMO' => '1'] + Fixture::at(self::$dir),
             null,
             null,
         );

@@ -16,10 +16,8 @@ final class KeepingTest extends TestCase
 
     protected function setUp(): void
     {
-        Fixture::ensure();
         $this->folder = sys_get_temp_dir().'/dokimos-keeping-'.bin2hex(random_bytes(4));
-        Fixture::run(['cp', '-a', $_SERVER['DOKIMOS_DATA'], $this->folder]);
-        Fixture::run(['rm', '-rf', $this->folder.'/workers']);
+        Fixture::copy($this->folder);
     }
 
     protected function tearDown(): void
@@ -30,12 +28,12 @@ final class KeepingTest extends TestCase
     public function testAnotherSecretOpensWhatTheOneBeforeSealed(): void
     {
         $before = (string) file_get_contents($this->folder.'/app.secret');
-        $sql = new \SQLite3($this->folder.'/dokimos.sqlite');
+        $sql = Fixture::sql($this->folder);
         self::assertNotSame('', $before);
         $sealed = (new Sealing($before))->seal("it's a secret", 'connections');
         $lost = (new Sealing('another'))->seal('x', 'connections');
         foreach ([$sealed, $lost] as $k => $value) {
-            $sql->exec(
+            $sql->executeStatement(
                 "INSERT INTO database_connection (created_at, host, database_name, login, sealed, user_id) VALUES ('2026-01-01 00:00:00', 'h$k', 'd', 'l', '$value', 1)",
             );
         }
@@ -45,12 +43,12 @@ final class KeepingTest extends TestCase
         self::assertNotSame($before, $after);
         self::assertSame($before, file_get_contents($this->folder.'/app.secret.before'));
         self::assertSame(0600, fileperms($this->folder.'/app.secret') & 0777);
-        $kept = $sql->querySingle("SELECT sealed FROM database_connection WHERE host = 'h0'");
+        $kept = $sql->fetchOne("SELECT sealed FROM database_connection WHERE host = 'h0'");
         self::assertIsString($kept);
         self::assertSame("it's a secret", (new Sealing($after))->open($kept, 'connections'));
         self::assertNull((new Sealing($before))->open($kept, 'connections'));
         self::assertNull((new Sealing($after))->open($kept, 'second factor'), 'for one purpose alone');
-        self::assertSame($lost, $sql->querySingle("SELECT sealed FROM database_connection WHERE host = 'h1'"));
+        self::assertSame($lost, $sql->fetchOne("SELECT sealed FROM database_connection WHERE host = 'h1'"));
         self::assertStringContainsString(
             'Every entry is as it was written',
             Fixture::console(['dokimos:audit'], data: $this->folder)->getOutput(),
@@ -59,19 +57,19 @@ final class KeepingTest extends TestCase
 
     public function testScoredRecordsGoWhenTheirDaysAreOver(): void
     {
-        $sql = new \SQLite3($this->folder.'/dokimos.sqlite');
-        $sql->exec(
+        $sql = Fixture::sql($this->folder);
+        $sql->executeStatement(
             "INSERT INTO data_table (id, state, row_count, fingerprint, repairs, imported_at, name, file_name, bytes, dialect, edition, study_id) VALUES (900, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 2), (901, 'scored', 3, '', '[]', '2026-01-01 00:00:00', 's', '', 0, '[]', 1, 1)",
         );
         foreach ([
             [900, 2, gmdate('Y-m-d H:i:s', time() - 40 * 86400)],
             [901, 1, gmdate('Y-m-d H:i:s', time() - 40 * 86400)],
         ] as [$answers, $study, $at]) {
-            $sql->exec(
+            $sql->executeStatement(
                 "INSERT INTO scoring (state, scored, called, created_at, matching, cutoff, study_id, trial_id, table_id, answers_id, summary, about) SELECT 'done', 3, 1, '$at', '[]', 0.2, $study, t.id, q.table_id, $answers, '[]', '{}' FROM trial t JOIN question q ON q.study_id = 2 LIMIT 1",
             );
         }
-        $sql->exec('UPDATE study SET keep_days = 30 WHERE id = 2');
+        $sql->executeStatement('UPDATE study SET keep_days = 30 WHERE id = 2');
         self::assertStringContainsString(
             '1 batches of scored records are gone',
             Fixture::console(['dokimos:housekeeping'], data: $this->folder)->getOutput(),
@@ -79,8 +77,8 @@ final class KeepingTest extends TestCase
         self::assertSame(
             [1, 1],
             [
-                $sql->querySingle('SELECT COUNT(*) FROM scoring'),
-                $sql->querySingle('SELECT COUNT(*) FROM data_table WHERE id IN (900, 901)'),
+                $sql->fetchOne('SELECT COUNT(*) FROM scoring'),
+                $sql->fetchOne('SELECT COUNT(*) FROM data_table WHERE id IN (900, 901)'),
             ],
         );
     }
@@ -98,11 +96,19 @@ final class KeepingTest extends TestCase
             1,
             preg_match('/\b[A-Za-z0-9_-]{30,}\b/', $console(['dokimos:service', 'home', '--token=planning'], $this->folder), $token),
         );
-        $example = (new \SQLite3($this->folder.'/dokimos.sqlite'))->querySingle('SELECT example FROM service_version');
+        $example = Fixture::sql($this->folder)->fetchOne('SELECT example FROM service_version');
         self::assertIsString($example);
         $asked = json_encode(json_decode($example, true), \JSON_THROW_ON_ERROR);
-        $answer = static fn (string $data): array => (new Door($data))->answer('POST', '/serve/home', $token[0], $asked, false);
-        [$status, $said] = $answer($this->folder);
+        $answer = static function (string $data, string $shown) use ($asked): array {
+            $own = $_SERVER['DATABASE_URL'] ?? '';
+            $_SERVER['DATABASE_URL'] = Fixture::at($data)['DATABASE_URL'] ?? '';
+            try {
+                return (new Door($data))->answer('POST', '/serve/home', $shown, $asked, false);
+            } finally {
+                $_SERVER['DATABASE_URL'] = $own;
+            }
+        };
+        [$status, $said] = $answer($this->folder, $token[0]);
         self::assertSame(200, $status, (string) json_encode($said));
 
         $backup = $this->folder.'/b.sqlite';
@@ -111,9 +117,9 @@ final class KeepingTest extends TestCase
         mkdir($again);
         $console(['dokimos:restore', $backup], $again);
         $console(['dokimos:migrate'], $again);
-        [$status, $now] = $answer($again);
+        [$status, $now] = $answer($again, $token[0]);
         unset($said['took_ms'], $now['took_ms']);
         self::assertSame([200, $said], [$status, $now], 'the same token, the same answer');
-        self::assertSame(401, (new Door($again))->answer('POST', '/serve/home', 'another', $asked, false)[0]);
+        self::assertSame(401, $answer($again, 'another')[0]);
     }
 }

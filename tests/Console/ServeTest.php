@@ -19,9 +19,8 @@ final class ServeTest extends TestCase
 
     protected function setUp(): void
     {
-        Fixture::ensure();
         $this->data = sys_get_temp_dir().'/dokimos-serve-'.bin2hex(random_bytes(4));
-        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], $this->data]);
+        Fixture::copy($this->data);
         $socket = stream_socket_server('tcp://127.0.0.1:0');
         self::assertNotFalse($socket);
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
@@ -44,7 +43,7 @@ final class ServeTest extends TestCase
         $process = new Process(
             [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port],
             \dirname(__DIR__, 2),
-            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => false, 'DOKIMOS_WORKER_MB' => '64'],
+            ['APP_ENV' => 'prod', 'DOKIMOS_WORKER_MB' => '64'] + Fixture::at($this->data),
             null,
             null,
         );

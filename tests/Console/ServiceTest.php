@@ -20,14 +20,13 @@ final class ServiceTest extends TestCase
 
     protected function setUp(): void
     {
-        Fixture::ensure();
         $this->data = sys_get_temp_dir().'/dokimos-service-'.bin2hex(random_bytes(4));
-        Fixture::run(['cp', '-r', $_SERVER['DOKIMOS_DATA'], $this->data]);
+        Fixture::copy($this->data);
         $this->port = Chrome::freePort();
         $this->server = new Process(
             [\PHP_BINARY, 'bin/console', 'dokimos:serve', '--port='.$this->port],
             \dirname(__DIR__, 2),
-            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => 'test', 'DOKIMOS_WORKER_MB' => '64'],
+            ['APP_ENV' => 'prod', 'APP_SECRET' => 'test', 'DOKIMOS_WORKER_MB' => '64'] + Fixture::at($this->data),
             null,
             null,
         );
@@ -49,7 +48,7 @@ final class ServiceTest extends TestCase
         $process = new Process(
             [\PHP_BINARY, 'bin/console', ...$arguments],
             \dirname(__DIR__, 2),
-            ['APP_ENV' => 'prod', 'DOKIMOS_DATA' => $this->data, 'APP_SECRET' => 'test'],
+            ['APP_ENV' => 'prod', 'APP_SECRET' => 'test'] + Fixture::at($this->data),
             null,
             120,
         );
@@ -158,8 +157,8 @@ final class ServiceTest extends TestCase
             }
             echo json_encode($seen);
             PHP, 'http://127.0.0.1:'.$this->port.'/serve/nobody-home', $token, json_encode($record, \JSON_THROW_ON_ERROR)], null, null, null, 120);
-        $pdo = new \PDO('sqlite:'.$this->data.'/dokimos.sqlite');
-        $pdo->exec('UPDATE service_token SET per_minute = 100000');
+        $sql = Fixture::sql($this->data);
+        $sql->executeStatement('UPDATE service_token SET per_minute = 100000');
         $caller->start();
         usleep(400_000);
         $this->console(['dokimos:service', 'nobody-home', '--approval=2']);
@@ -184,9 +183,8 @@ final class ServiceTest extends TestCase
         $says = $this->console(['dokimos:service', 'nobody-home']);
         self::assertStringContainsString('1,505 calls', $says);
         self::assertStringContainsString('1 record was refused', $says);
-        $tally = $pdo->query('SELECT SUM(calls), SUM(records), SUM(refused) FROM service_tally');
-        self::assertInstanceOf(\PDOStatement::class, $tally);
-        self::assertSame([1505, 1506, 1], array_map(intval(...), (array) $tally->fetch(\PDO::FETCH_NUM)));
+        $tally = $sql->fetchNumeric('SELECT SUM(calls), SUM(records), SUM(refused) FROM service_tally');
+        self::assertSame([1505, 1506, 1], array_map(intval(...), (array) $tally));
         self::assertSame('', (string) @file_get_contents($this->data.'/serve-calls.log'));
     }
 
@@ -196,7 +194,7 @@ final class ServiceTest extends TestCase
         $said = $this->console(['dokimos:service', 'nobody-home', '--study=2', '--approval=1', '--token=Dispatch']);
         self::assertSame(1, preg_match('/^TOKEN=(\S+)$/m', $said, $found));
         $token = $found[1];
-        $pdo = new \PDO('sqlite:'.$this->data.'/dokimos.sqlite');
+        $sql = Fixture::sql($this->data);
         $cases = [
             'no token' => ['/serve/nobody-home', '', [], 401],
             'another token' => ['/serve/nobody-home', 'dk_guess', [], 401],
@@ -214,20 +212,20 @@ final class ServiceTest extends TestCase
             self::assertStringContainsString('nosniff', $headers);
             self::assertStringNotContainsString('.php', (string) json_encode($problem), 'no trace of the program');
         }
-        $pdo->exec('UPDATE service_token SET per_minute = 3');
+        $sql->executeStatement('UPDATE service_token SET per_minute = 3');
         $states = array_map(fn (int $i): int => $this->post('/serve/nobody-home', $token, '{}')[0], range(1, 5));
         self::assertContains(429, $states);
-        $pdo->exec('UPDATE service_token SET per_minute = 1000, revoked_at = CURRENT_TIMESTAMP');
+        $sql->executeStatement('UPDATE service_token SET per_minute = 1000, revoked_at = CURRENT_TIMESTAMP');
         self::assertSame(401, $this->post('/serve/nobody-home', $token, '{}')[0]);
-        $pdo->exec("UPDATE service_token SET revoked_at = NULL, expires = '2020-01-01'");
+        $sql->executeStatement("UPDATE service_token SET revoked_at = NULL, expires = '2020-01-01'");
         self::assertSame(401, $this->post('/serve/nobody-home', $token, '{}')[0]);
-        $pdo->exec('UPDATE service_token SET expires = NULL, reasons = 0');
+        $sql->executeStatement('UPDATE service_token SET expires = NULL, reasons = FALSE');
         self::assertSame(403, $this->post('/serve/nobody-home?reasons=1', $token, '{}')[0]);
         $this->console(['dokimos:service', 'nobody-home', '--pause']);
         [$status, $problem] = $this->post('/serve/nobody-home', $token, '{}');
         self::assertSame([503, 'The service is paused.'], [$status, $problem['title']]);
         $this->console(['dokimos:service', 'nobody-home', '--resume']);
-        $pdo->exec('UPDATE approval SET withdrawn_at = CURRENT_TIMESTAMP');
+        $sql->executeStatement('UPDATE approval SET withdrawn_at = CURRENT_TIMESTAMP');
         self::assertSame(503, $this->post('/serve/nobody-home', $token, '{}')[0]);
     }
 }
