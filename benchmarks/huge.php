@@ -90,14 +90,14 @@ $trial = static function (Installation $i, int $study, string $learner, array $s
 };
 $target = static function (Installation $i, int $study, array $asked) use ($line): void {
     $start = microtime(true);
-    [$status] = $i->ask(
+    [$status, $said] = $i->ask(
         'PUT',
         "/api/studies/$study/target",
         $asked,
         'mara',
         ['If-Match: '.$i->ask('GET', "/api/studies/$study")[1]['version']],
     );
-    $line('target '.$asked['column'].' chosen', microtime(true) - $start, null, (string) $status);
+    $line('target '.$asked['column'].' chosen', microtime(true) - $start, null, $status.' '.($said['title'] ?? ''));
 };
 
 if (in_array($what, ['all', 'long'], true)) {
@@ -139,23 +139,33 @@ if (in_array($what, ['all', 'long'], true)) {
         );
         $line('a page of rows in the order of a column', $seconds, null, $more);
         $target($i, $study, ['column' => 'return_visit', 'event' => 'yes']);
-        $start = microtime(true);
-        $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
-        $steps = [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']];
-        [$status] = $i->ask('PUT', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
-        $line('preparation asked for', microtime(true) - $start, null, (string) $status);
-        foreach ([
-            ['boosting', ['trees' => 100, 'patience' => 0], null],
-            ['boosting', ['trees' => 100, 'patience' => 0], 1_000_000],
-            ['logistic', [], null],
-            ['logistic', [], 1_000_000],
-            ['tree', [], 1_000_000],
-        ] as [$learner, $settings, $part]) {
-            $trial($i, $study, $learner, $settings, $part);
+        // Of a table that is not divided whole a part is drawn; what a larger part brings is what a smaller one costs.
+        foreach ([500_000, 1_000_000, 2_000_000] as $part) {
+            $drawn = null;
+            if ($part < $rows) {
+                $asked = ['tableId' => $table, 'combination' => ['kind' => 'draw', 'records' => $part], 'name' => 'drawn '.$part];
+                $start = microtime(true);
+                [$status] = $i->ask('POST', "/api/studies/$study/combinations", $asked + ['preview' => true]);
+                $line(sprintf('%s drawn: looked at', number_format($part)), microtime(true) - $start, null, (string) $status);
+                [$seconds, $most, $state] = $wait($i, ($job = $i->ask('POST', "/api/studies/$study/combinations", $asked)[1])['id']);
+                $line(sprintf('%s drawn: made', number_format($part)), $seconds, $most, $state);
+                $drawn = $job['subject'];
+            } elseif ($rows > $part / 2) {
+                $drawn = $table;
+            } else {
+                continue;
+            }
+            $target($i, $study, ['tableId' => $drawn, 'column' => 'return_visit', 'event' => 'yes']);
+            $start = microtime(true);
+            $variant = $i->ask('GET', "/api/studies/$study/preparation")[1]['variants'][0];
+            $steps = [['step' => 'fill_missing', 'columns' => ['boiler_age'], 'method' => 'median']];
+            [$status] = $i->ask('PUT', '/api/variants/'.$variant['id'], ['steps' => $steps], 'mara', ['If-Match: '.$variant['version']]);
+            $line('preparation asked for', microtime(true) - $start, null, (string) $status);
+            $trial($i, $study, 'boosting', ['trees' => 100, 'patience' => 0], null);
+            $trial($i, $study, 'logistic', [], null);
+            $target($i, $study, ['tableId' => $drawn, 'column' => 'minutes_on_site', 'task' => 'number']);
+            $trial($i, $study, 'linear', [], null);
         }
-        $target($i, $study, ['column' => 'minutes_on_site', 'task' => 'number']);
-        $trial($i, $study, 'linear', [], null);
-        $trial($i, $study, 'linear', [], 1_000_000);
         printf("database %.1f GB\n", (int) filesize($i->data.'/dokimos.sqlite') / 1e9);
     } finally {
         $i->end();
@@ -207,8 +217,12 @@ if (in_array($what, ['all', 'wide'], true)) {
         $line('findings, kept', $seconds, null, $more);
         [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/studies/$study/preparation");
         $line('preparation', $seconds, null, $more);
-        [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/goes-with?column=came");
-        $line('what goes with the target', $seconds, null, $more);
+        if (202 === ($asked = $i->ask('GET', "/api/tables/$table/goes-with?column=c1"))[0]) {
+            [$seconds, $most, $state] = $wait($i, $asked[1]['job']['id']);
+            $line('what goes with a column, by a worker', $seconds, $most, $state);
+        }
+        [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/tables/$table/goes-with?column=c1");
+        $line('what goes with it, kept', $seconds, null, $more);
         $id = $trial($i, $study, 'boosting', ['trees' => 100], null);
         if (null !== $id) {
             [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/trials/$id");

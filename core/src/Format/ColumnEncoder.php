@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Format;
 
+use Dokimos\Core\Profile\DistinctTexts;
 use Dokimos\Core\Profile\LevelSummary;
 use Dokimos\Core\Profile\NumberSummary;
 use Dokimos\Core\Profile\Shape;
@@ -22,7 +23,6 @@ final class ColumnEncoder
 {
     /** Above so many different values a column is no longer written as codes. */
     private const MOST_LEVELS = 20000;
-    private const MOST_HASHES = 2000000;
     private const MISFITS_KEPT = 10000;
 
     private readonly CellBlock $block;
@@ -39,8 +39,7 @@ final class ColumnEncoder
     /** @var array<array-key, int> level => count */
     private array $counts = [];
     private bool $asText = false;
-    /** @var array<int, true> */
-    private array $hashes = [];
+    private readonly DistinctTexts $different;
     private int $rows = 0;
     private int $missing = 0;
     private int $longest = 0;
@@ -65,6 +64,7 @@ final class ColumnEncoder
         $this->belief = $levelsOnly ? null : $wanted ?? Kind::Number;
         $this->block = new CellBlock();
         $this->numbers = new ValueCounts();
+        $this->different = new DistinctTexts();
         $this->asText = Kind::Text === $wanted || Kind::Identifier === $wanted;
     }
 
@@ -234,11 +234,10 @@ final class ColumnEncoder
         // Hot for columns whose cells hardly repeat: what can be asked of all cells at once is, the rest is kept in local variables.
         $parser = $this->parser;
         $asText = $this->asText;
-        $hashes = &$this->hashes;
         $counts = &$this->counts;
         $lengths = &$this->lengths;
         $levels = &$this->levels;
-        $codes = $foreign = [];
+        $codes = $foreign = $texts = [];
         $missing = 0;
         $letters = 0;
         $all = implode('', array_keys($distinct));
@@ -246,7 +245,6 @@ final class ColumnEncoder
         $this->spaces = $this->spaces || str_contains($all, ' ');
         $yesNo = $this->yesNo;
         $strict = Kind::YesNo === $this->wanted;
-        $known = \count($hashes);
         $listed = \count($counts);
         foreach ($distinct as $cell => $count) {
             $cell = (string) $cell;
@@ -272,9 +270,7 @@ final class ColumnEncoder
                 $counts[$cell] = ($counts[$cell] ?? 0) + $count;
                 continue;
             }
-            if ($known < self::MOST_HASHES) {
-                $hashes[crc32($cell) << 32 | crc32(strrev($cell))] = true;
-            }
+            $texts[] = $cell;
             if ($listed < self::MOST_LEVELS) {
                 $counts[$cell] = ($counts[$cell] ?? 0) + $count;
             } elseif (isset($counts[$cell])) {
@@ -293,6 +289,7 @@ final class ColumnEncoder
         $this->letters += $letters;
         $this->longest = [] === $lengths ? 0 : max(array_keys($lengths));
         if ($asText) {
+            $this->different->add($texts);
             $cells = $this->block->cells();
             if (0 === $missing) {
                 return FrameCodec::packTexts($cells);
@@ -306,9 +303,7 @@ final class ColumnEncoder
         }
         if (\count($this->levels) > self::MOST_LEVELS && !$this->wantsCodes()) {
             $this->asText = true;
-            foreach (array_keys($this->levels) as $level) {
-                $this->hashes[self::hash((string) $level)] = true;
-            }
+            $this->different->add(array_map(strval(...), array_keys($this->levels)));
         }
 
         return FrameCodec::packMapped($this->block->join(...), $codes);
@@ -317,12 +312,6 @@ final class ColumnEncoder
     private function wantsCodes(): bool
     {
         return null !== $this->wanted && $this->wanted->isCoded();
-    }
-
-    /** 64 bits of two checksums, of the cell and of the cell turned around; enough to count two million different ones. */
-    private static function hash(string $cell): int
-    {
-        return crc32($cell) << 32 | crc32(strrev($cell));
     }
 
     private function misfit(int $i, string $cell): void
@@ -348,7 +337,7 @@ final class ColumnEncoder
             return $this->belief;
         }
 
-        return KindGuess::ofTexts($this->rows - $this->missing, $this->asText ? \count($this->hashes) : \count($this->levels), $this->yesNo, $this->spaces, $this->longest, $this->letters, array_map(strval(...), \array_slice(array_keys($this->levels), 0, KindGuess::LOOKED_AT)));
+        return KindGuess::ofTexts($this->rows - $this->missing, $this->asText ? $this->different->count() : \count($this->levels), $this->yesNo, $this->spaces, $this->longest, $this->letters, array_map(strval(...), \array_slice(array_keys($this->levels), 0, KindGuess::LOOKED_AT)));
     }
 
     public function finish(): EncodedColumn
@@ -371,7 +360,7 @@ final class ColumnEncoder
         $summary = LevelSummary::fromCounts($this->counts, $this->missing, 30);
         $lengths = $this->lengths;
         ksort($lengths);
-        $distinct = $this->asText ? \count($this->hashes) : \count($this->counts);
+        $distinct = $this->asText ? $this->different->count() : \count($this->counts);
         $profile = [
             'kind' => $kind->value, 'missing' => $this->missing, 'distinct' => $distinct, 'rows' => $this->rows,
             'summary' => ['n' => $this->rows - $this->missing, 'missing' => $this->missing, 'distinct' => $distinct] + $summary->toArray(),

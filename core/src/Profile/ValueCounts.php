@@ -5,16 +5,23 @@ declare(strict_types=1);
 namespace Dokimos\Core\Profile;
 
 /**
- * Gathers how often each number occurs, in passing. Few distinct values are counted; once there are many, the rest is kept packed and
- * sorted at the end, so that a million cells take 8 MB and not 40.
+ * Gathers how often each number occurs, in passing. Few distinct values are counted; once there are many, the rest is kept packed, folded
+ * now and then as long as values repeat, and sorted at the end: a million cells take 8 MB at most and not 40.
  */
 final class ValueCounts
 {
     private const MOST = 20000;
+    /** Packed values are folded once there are so many. */
+    private const FOLDED = 1 << 18;
+    /** Above so many different ones folding takes more room than it saves. */
+    private const MOST_FOLDED = 500_000;
 
     /** @var array<array-key, int> by the value's eight bytes */
     private array $counts = [];
     private string $packed = '';
+    /** @var array<array-key, int> the same, of values that were packed */
+    private array $folded = [];
+    private bool $folds = true;
     public int $missing = 0;
 
     /**
@@ -32,6 +39,18 @@ final class ValueCounts
         }
         $this->missing += \count($values) - \count($present);
         $this->packed .= [] === $present ? '' : pack('e*', ...$present);
+        if ($this->folds && \strlen($this->packed) >= 8 * self::FOLDED) {
+            $this->fold();
+        }
+    }
+
+    private function fold(): void
+    {
+        foreach (array_count_values(str_split($this->packed, 8)) as $bytes => $count) {
+            $this->folded[$bytes] = ($this->folded[$bytes] ?? 0) + $count;
+        }
+        $this->packed = '';
+        $this->folds = \count($this->folded) <= self::MOST_FOLDED;
     }
 
     /**
@@ -63,23 +82,22 @@ final class ValueCounts
         /** @var array<int, float> $rest */
         $rest = '' === $this->packed ? [] : (unpack('e*', $this->packed) ?: []);
         sort($rest, \SORT_NUMERIC);
-        $known = [];
-        foreach ($this->counts as $bytes => $count) {
-            /** @var array{1: float} $value */
-            $value = unpack('e', (string) $bytes);
-            $known[] = [$value[1] + 0.0, $count];
-        }
-        usort($known, static fn (array $a, array $b) => $a[0] <=> $b[0]);
+        $all = implode('', array_keys($this->counts)).implode('', array_keys($this->folded));
+        /** @var array<int, float> $known */
+        $known = '' === $all ? [] : (unpack('e*', $all) ?: []);
+        $times = [...array_values($this->counts), ...array_values($this->folded)];
+        array_multisort($known, \SORT_NUMERIC, $times);
         $values = $counts = [];
         $k = -1;
         $i = $j = 0;
         $n = \count($known);
         $m = \count($rest);
         while ($i < $n || $j < $m) {
-            if ($j >= $m || $i < $n && $known[$i][0] <= $rest[$j]) {
-                [$v, $c] = $known[$i++];
+            if ($j >= $m || $i < $n && $known[$i] <= $rest[$j]) {
+                $v = $known[$i] + 0.0;
+                $c = $times[$i++];
             } else {
-                $v = $rest[$j++];
+                $v = $rest[$j++] + 0.0;
                 $c = 1;
             }
             if ($k >= 0 && $values[$k] === $v) {
