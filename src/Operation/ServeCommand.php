@@ -15,7 +15,6 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Symfony\Component\Process\Process;
 
 /** Runs the web server and the workers, starts again what ends, and stops all of it together. */
 #[AsCommand('dokimos:serve', 'Run the web server and the workers until Ctrl+C')]
@@ -136,18 +135,21 @@ final class ServeCommand extends Command
             $this->greet($output, $host, $port, $supervisor);
         }
         $this->sweep = time() + self::SWEEP_EVERY;
+        $errands = new Errands($this->projectDirectory);
         while (!$this->stopping) {
             usleep(200000);
             $supervisor->tick();
             $this->handOut();
+            $errands->tick();
             if (time() >= $this->due) {
                 $this->due = time() + self::DUE_EVERY;
-                $caller = $this->console('dokimos:due', 50.0);
-                $counter = Calls::areNoted($this->dataDirectory) ? $this->console('dokimos:calls', 50.0) : null;
+                foreach (['dokimos:due', ...Calls::areNoted($this->dataDirectory) ? ['dokimos:calls'] : []] as $command) {
+                    $errands->begin($command, [\PHP_BINARY, 'bin/console', $command, '--quiet'], 50.0);
+                }
             }
             if (time() >= $this->sweep) {
                 $this->sweep = time() + self::SWEEP_EVERY;
-                $broom = $this->console('dokimos:housekeeping', 600.0);
+                $errands->begin('sweep', [\PHP_BINARY, 'bin/console', 'dokimos:housekeeping', '--quiet'], 600.0);
             }
         }
         $output->writeln("\nStopping ...");
@@ -155,15 +157,6 @@ final class ServeCommand extends Command
         $output->writeln('Stopped. Nothing is lost: work that was under way goes on at the next start.');
 
         return 0;
-    }
-
-    /** Begins one of our own commands; it ends when nobody holds it any more. */
-    private function console(string $command, float $seconds): Process
-    {
-        $process = new Process([\PHP_BINARY, 'bin/console', $command, '--quiet'], $this->projectDirectory, null, null, $seconds);
-        $process->start();
-
-        return $process;
     }
 
     private function isTaken(string $host, int $port): bool

@@ -1,8 +1,14 @@
 import '@testing-library/jest-dom/vitest'
 import { cleanup, configure } from '@testing-library/react'
-import { afterEach } from 'vitest'
+import { afterEach, expect } from 'vitest'
+import { namelessSince, watchNames } from './named'
 
-afterEach(cleanup)
+// Whatever dialog comes up in a test: a screen reader can name it, and everything in it that can be acted on.
+watchNames()
+afterEach(() => {
+  cleanup()
+  expect(namelessSince(), 'in a dialog or a menu something has no name').toEqual([])
+})
 // A slow machine is no failure: what never comes is still told, later.
 configure({ asyncUtilTimeout: 15_000 })
 

@@ -44,7 +44,7 @@ export function Find({ study, onClose }: { study: Study | undefined; onClose: ()
     void go(hit.to)
   }
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-label="Find">
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" slotProps={{ paper: { 'aria-label': 'Find' } }}>
       <InputBase
         autoFocus
         fullWidth

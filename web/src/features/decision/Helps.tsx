@@ -24,7 +24,7 @@ export function Helps({ scoring, onClose }: { scoring: Scoring; onClose: () => v
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [scoring.id])
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-label="What would help most of the list">
+    <Dialog open onClose={onClose} fullWidth maxWidth="md" slotProps={{ paper: { 'aria-label': 'What would help most of the list' } }}>
       <DialogTitle>What would help most of the list?</DialogTitle>
       <DialogContent>
         <p className="below-8">

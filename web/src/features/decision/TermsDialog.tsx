@@ -227,8 +227,7 @@ function Amounts({ decision, terms, onChange }: { decision: Decision; terms: Ter
 function Amount({ label, value, onDone }: { label: string; value: number; onDone: (value: number) => void }) {
   return (
     <span title={label}>
-      <span className="sr">{label}</span>
-      <Field label="" value={String(value)} width={60} onDone={(t) => onDone(Number(t))} />
+      <Field label="" named={label} value={String(value)} width={60} onDone={(t) => onDone(Number(t))} />
     </span>
   )
 }

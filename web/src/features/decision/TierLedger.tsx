@@ -208,12 +208,15 @@ export function FewTerms({ terms, onChange }: { terms: Terms; onChange: (change:
 
 export function Field({
   label,
+  named,
   value,
   hint = '',
   width = 74,
   onDone,
 }: {
   label: string
+  /** Where the label is not shown. */
+  named?: string
   value: string
   hint?: string
   width?: number
@@ -228,6 +231,7 @@ export function Field({
       <span>{label}</span>
       <input
         className="bound n"
+        aria-label={named}
         value={field.text}
         placeholder={hint}
         inputMode="decimal"
