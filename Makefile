@@ -4,7 +4,7 @@ PORT ?= 8080
 HOST ?= 127.0.0.1
 JIT := $(shell sed -n '/^;/!s/^/-d /p' config/jit.ini)
 
-.PHONY: audit load soak torture huge two-machines test-postgres bench-service inside nearness
+.PHONY: audit first load soak torture huge two-machines test-postgres bench-service inside nearness
 .PHONY: bench-search mutate large honesty answers recorded hardship demo demo-reset start test check bench coverage jit findings reference properties screenshots openapi install build format
 
 demo: build
@@ -103,6 +103,9 @@ two-machines: build ## web and workers twice on one PostgreSQL, one side killed:
 load: build ## 50 analysts and 5 trials, on both stores
 	@php benchmarks/hardship.php load
 	@STORE=postgres php benchmarks/hardship.php load
+
+first: build ## seconds from a clone to the demo, and from signing in to a first list
+	@php benchmarks/first-minutes.php
 
 soak: build ## the same for an hour: memory and open files stay what they are
 	@SECONDS=3600 php benchmarks/hardship.php load

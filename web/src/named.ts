@@ -1,7 +1,7 @@
 import { expect } from 'vitest'
 
-const ACTED_ON =
-  'button, a[href], input:not([type=hidden]), select, textarea, [role=button], [role=tab], [role=menuitem], [role=option], [role=slider], [role=switch], [role=combobox]'
+const ROLES = ['button', 'tab', 'menuitem', 'option', 'slider', 'switch', 'combobox'].map((role) => `[role=${role}]`)
+const ACTED_ON = ['button', 'a[href]', 'input:not([type=hidden])', 'select', 'textarea', ...ROLES].join(', ')
 
 /** Dialogs, menus and what can be acted on in them that a screen reader could not name, in the tests since last asked. */
 const nameless = new Set<string>()
