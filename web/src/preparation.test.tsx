@@ -227,6 +227,67 @@ describe('steps', () => {
   })
 })
 
+describe('a step that is being written', () => {
+  const variants = () => answers['GET /api/studies/2/preparation'] as { variants: object[] }
+  /** An answer that comes when the test says so. */
+  const held = () => {
+    let answer: (body: object) => void = () => undefined
+    instead['PUT /api/variants/2'] = { status: 200, body: new Promise((done) => (answer = done)) }
+    return (body: object) => answer(body)
+  }
+  const puts = () => sent.filter((s) => s.method === 'PUT').map((s) => (s.body as { steps: Step[] }).steps.map((t) => t.step))
+  const add = async (title: string) => {
+    await userEvent.click(await button('Add a step…'))
+    await userEvent.click(screen.getAllByRole('menuitem').find((i) => i.textContent?.startsWith(title))!)
+    await screen.findByRole('heading', { level: 2, name: title }, { timeout: 8000 })
+  }
+  const [first, second] = [kinds.find((k) => k.step === 'drop_duplicates') ?? kinds[0]!, kinds.find((k) => k.step === 'fill_missing')!]
+
+  it('closes once it is kept', async () => {
+    const answer = held()
+    open(drafted({ step: second.step, columns: ['boiler_age'] }))
+    await userEvent.click(await button('Apply step 3'))
+    await waitFor(() => expect(puts()).toHaveLength(1))
+    answer(variants().variants[0]!)
+    await waitFor(() => expect(screen.queryByRole('heading', { level: 2, name: second.title })).toBeNull())
+  })
+
+  it('stays when another change was kept meanwhile, at the place that it has then', async () => {
+    const variant = variants().variants[0] as { steps: object[] }
+    const answer = held()
+    open('/study/2/preparation')
+    await userEvent.click(await button('Copy step 1'))
+    await waitFor(() => expect(puts()).toHaveLength(1))
+    await add(first.title)
+    expect(screen.getByRole('button', { name: 'Apply step 3' })).toBeInTheDocument()
+    const longer = { ...variant, steps: [variant.steps[0]!, ...variant.steps] }
+    instead['GET /api/studies/2/preparation'] = { status: 200, body: { ...variants(), variants: [longer] } }
+    answer(longer)
+    await button('Apply step 4')
+    expect(screen.getByRole('heading', { level: 2, name: first.title })).toBeInTheDocument()
+    // What it costs is asked for below all that is there now.
+    await waitFor(() => expect((sent.filter((s) => s.path.endsWith('/preview')).at(-1)?.body as { look: number }).look).toBe(3))
+  })
+
+  it.each([
+    [1, 'Apply step 1'],
+    [2, null],
+  ])('of those that are there is where that one is now, step %d gone: %s', async (gone, place) => {
+    const variant = variants().variants[0] as { steps: object[] }
+    const answer = held()
+    open('/study/2/preparation')
+    await userEvent.click(await button(`Remove step ${gone}`))
+    await waitFor(() => expect(puts()).toHaveLength(1))
+    await userEvent.click(await button('Edit step 2'))
+    await button('Apply step 2')
+    const shorter = { ...variant, steps: variant.steps.filter((_, i) => i !== gone - 1) }
+    instead['GET /api/studies/2/preparation'] = { status: 200, body: { ...variants(), variants: [shorter] } }
+    answer(shorter)
+    if (place !== null) await button(place)
+    else await waitFor(() => expect(screen.queryByRole('button', { name: /^Apply step/ })).toBeNull())
+  })
+})
+
 describe('variants', () => {
   it('are read from a file of steps, and say what is wrong with another', async () => {
     instead['POST /api/studies/2/variants'] = { status: 201, body: { ...stored.variants[0], letter: 'B' } }

@@ -42,7 +42,8 @@ export function Preparation() {
   const variants = preparation.data?.variants ?? []
   const variant = variants.find((v) => v.letter === params.get('variant')) ?? variants[0]
   const steps = useMemo(() => variant?.steps.map(settingsOf) ?? [], [variant])
-  const [draft, setDraft] = useState<{ at: number; step: Step } | null>(null)
+  const [draft, setDraft] = useState<Draft | null>(null)
+  const open = (step: Step, at = steps.length) => setDraft({ at, step, fresh: at >= steps.length, opened: Symbol('draft') })
   const kinds = useSteps()
   const asked = params.get('step')
   const [trouble, setTrouble] = useState<unknown>(null)
@@ -53,34 +54,39 @@ export function Preparation() {
 
   useExactTolls(draft ? preview.data : variant, proposed ?? steps)
 
-  function apply(next: Step[], remember = true) {
+  /** Steps in the place of those there are; a draft that they come from closes once they are kept, one opened meanwhile stays. */
+  function apply(next: Step[], closes: Draft | null = null, remember = true) {
     if (!variant) return
     if (remember) {
       setPast([...past, steps])
       setFuture([])
     }
-    change.mutate({ variant, steps: next }, { onSuccess: () => setDraft(null) })
+    change.mutate(
+      { variant, steps: next },
+      { onSuccess: () => setDraft((d) => (d?.opened === closes?.opened ? null : placed(d, steps, next))) },
+    )
   }
   const undo = () => {
     const before = past[past.length - 1]
     if (!before) return
     setPast(past.slice(0, -1))
     setFuture([steps, ...future])
-    apply(before, false)
+    apply(before, null, false)
   }
   const redo = () => {
     const next = future[0]
     if (!next) return
     setFuture(future.slice(1))
     setPast([...past, steps])
-    apply(next, false)
+    apply(next, null, false)
   }
 
   // A finding sent us here with a remedy: the step is drafted, not applied.
   useEffect(() => {
     if (asked === null || !variant) return
     try {
-      setDraft({ at: steps.length, step: JSON.parse(asked) as Step })
+      const step = JSON.parse(asked) as Step
+      setDraft({ at: steps.length, step, fresh: true, opened: Symbol('draft') })
     } catch {
       // An address that was cut short: nothing is drafted.
     }
@@ -237,9 +243,9 @@ export function Preparation() {
               view={shown}
               kinds={kinds.data?.steps ?? []}
               draftAt={draft?.at ?? null}
-              onAdd={(k) => setDraft({ at: steps.length, step: freshStep(k) })}
+              onAdd={(k) => open(freshStep(k))}
               onCopy={(at) => apply([...steps.slice(0, at + 1), steps[at]!, ...steps.slice(at + 1)])}
-              onEdit={(at) => setDraft({ at, step: steps[at]! })}
+              onEdit={(at) => open(steps[at]!, at)}
               onRemove={(at) => apply(steps.filter((_, i) => i !== at))}
               onToggle={(at) => apply(steps.map((s, i) => (i === at ? { ...s, off: !s.off } : s)))}
               onMove={(at, by) => {
@@ -258,16 +264,11 @@ export function Preparation() {
               .filter((c) => c.kind !== 'identifier')
               .map((c) => c.name)
               .filter((name) => !isSetAside(steps, name))}
-            onDraft={(step) => setDraft({ at: steps.length, step })}
+            onDraft={(step) => open(step)}
           />
         )}
         {!draft && variant && (
-          <StillMissing
-            variant={variant}
-            busy={change.isPending}
-            onTake={(next) => apply(next)}
-            onDraft={(step) => setDraft({ at: steps.length, step })}
-          />
+          <StillMissing variant={variant} busy={change.isPending} onTake={(next) => apply(next)} onDraft={(step) => open(step)} />
         )}
         {draft && preparation.data && (
           <PreviewPanel
@@ -282,14 +283,28 @@ export function Preparation() {
             busy={preview.isPlaceholderData || change.isPending}
             known={variant?.advice ?? []}
             onChange={(step) => setDraft({ ...draft, step })}
-            onTake={(next) => apply(next)}
-            onApply={() => proposed && apply(proposed)}
+            onTake={(next) => apply(next, draft)}
+            onApply={() => proposed && apply(proposed, draft)}
             onDiscard={() => setDraft(null)}
           />
         )}
       </div>
     </>
   )
+}
+
+/** A step that is written and not kept yet: a new one at the end, or another form of one that is there. */
+type Draft = { at: number; step: Step; fresh: boolean; opened: symbol }
+
+/** Where a draft stands once other steps were kept: a new one at their end, a changed one where its step is now; none where it is gone. */
+function placed(draft: Draft | null, before: Step[], after: Step[]): Draft | null {
+  if (draft === null) return null
+  if (draft.fresh) return { ...draft, at: after.length }
+  const own = JSON.stringify(before[draft.at])
+  const at = after.findIndex((s) => JSON.stringify(s) === own)
+  if (at >= 0) return { ...draft, at }
+  // Switched off, or changed elsewhere: it is still the one at this place.
+  return after.length === before.length ? draft : null
 }
 
 /** Whether a step that is switched on takes the column out already. */
