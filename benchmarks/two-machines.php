@@ -246,6 +246,21 @@ try {
         'workers seen by either side',
         implode(', ', array_map(static fn (Side $s): string => (string) count($s->health()['workers'] ?? []), $sides)),
     );
+    // What a worker of either side computes ahead is there for whoever asks the other one.
+    $ahead = [
+        'findings', 'goes-with?column=travel_km',
+        'pictures/missing', 'pictures/apart', 'pictures/lopsided', 'pictures/repeats', 'pictures/together',
+    ];
+    $seen = 0;
+    foreach ($ahead as $k => $what) {
+        $path = '/api/tables/'.$import['subject'].'/'.$what;
+        for ($begun = microtime(true); 202 === $sides[$k % 2]->ask('GET', $path)[0]; usleep(300000)) {
+            microtime(true) - $begun < 300 || throw new RuntimeException("$what came to no end.");
+        }
+        $seen += 200 === $sides[1 - $k % 2]->ask('GET', $path)[0] ? 1 : 0;
+    }
+    $good = $seen === count($ahead);
+    $say('findings and pictures asked of one side, seen by the other', sprintf('%d of %d', $seen, count($ahead)));
     $two->kill();
     [$alone, $took] = $run([$one], $import['subject'], $trial['subject'], null);
     $say('a guided search and a batch, by one alone', sprintf('%.0f s', $took));

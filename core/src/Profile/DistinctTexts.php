@@ -6,7 +6,7 @@ namespace Dokimos\Core\Profile;
 
 /**
  * How many different texts passed by, told apart by 64 bits of each: of ten million two are taken for the same with a chance of one in
- * three hundred thousand. A few are listed; of many the bits are kept packed, 8 bytes each and 16 at most before they are folded.
+ * 370,000. A few are listed; of many the bits are kept packed, 8 bytes each and 16 at most before they are folded.
  */
 final class DistinctTexts
 {

@@ -23,7 +23,7 @@ final class DistinctTextsTest extends TestCase
         yield 'few' => [300, 5000];
         yield 'as many as are listed' => [50_000, 120_000];
         yield 'more than are listed, each once' => [400_000, 400_000];
-        yield 'more than are listed, again and again' => [80_000, 2_400_000];
+        yield 'more than are listed, again and again' => [80_000, 1_200_000];
     }
 
     #[DataProvider('columns')]
@@ -42,14 +42,14 @@ final class DistinctTextsTest extends TestCase
         self::assertSame(0 === $cells ? 3 : $different + 2, $count->count());
     }
 
-    public function testAKeyOfMoreThanTwoMillionRecordsIsAnIdentifier(): void
+    public function testAKeyOfManyRecordsIsAnIdentifier(): void
     {
         $encoder = new ColumnEncoder(new CellParser('.', ['']));
-        for ($from = 0; $from < 2_100_000; $from += FrameCodec::ROWS) {
+        for ($from = 0; $from < 200_000; $from += FrameCodec::ROWS) {
             $encoder->take(array_map(static fn (int $i): string => 'V'.$i, range($from, $from + FrameCodec::ROWS - 1)));
             $encoder->frame();
         }
         self::assertSame(Kind::Identifier, $encoder->kind());
-        self::assertSame(2_101_248, $encoder->finish()->profile['distinct']);
+        self::assertSame(200_704, $encoder->finish()->profile['distinct']);
     }
 }
