@@ -198,4 +198,17 @@ final class Installation
         array_map(unlink(...), array_filter($this->cookies, is_file(...)));
         (new Process(['rm', '-rf', $this->data]))->run();
     }
+
+    /**
+     * What failed jobs say, each sentence once.
+     *
+     * @param list<int> $jobs
+     */
+    public function said(array $jobs): string
+    {
+        $views = array_map(fn (int $id): array => (array) $this->ask('GET', "/api/jobs/$id")[1], $jobs);
+        $failed = array_filter($views, static fn (array $v): bool => 'failed' === ($v['state'] ?? null));
+
+        return implode(' | ', array_unique(array_map(static fn (array $v): string => (string) ($v['message'] ?? 'NOTHING'), $failed)));
+    }
 }

@@ -105,6 +105,7 @@ try {
         sprintf('%d, %d; %.0f', $ends['done'] ?? 0, $ends['failed'] ?? 0, $took),
         count($jobs) === ($ends['done'] ?? 0) + ($ends['failed'] ?? 0),
     );
+    '' === ($says = $i->said($jobs)) || $line('what those that failed say', $says, !str_contains($says, 'NOTHING'));
     $line(
         'finished work that was lost; half tables',
         ([] === $lost ? '0' : implode('; ', array_slice($lost, 0, 3)))."; $half",

@@ -151,6 +151,7 @@ try {
         sprintf('%d, %d; %.0f', $ends['done'] ?? 0, $ends['failed'] ?? 0, $took),
         count($jobs) === ($ends['done'] ?? 0) + ($ends['failed'] ?? 0),
     );
+    '' === ($says = $i->said($jobs)) || $line('what those that failed say', $says, !str_contains($says, 'NOTHING'));
     $line('finished work that was lost', [] === $lost ? '0' : implode('; ', array_slice($lost, 0, 3)), [] === $lost);
     $line('half tables seen; files that were cut', "$half; ".count($odd), 0 === $half && [] === $odd);
     $line('database not sound, of '.(int) ceil($kills / 10).' looks', (string) $unsound, 0 === $unsound);
