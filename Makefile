@@ -23,8 +23,8 @@ install:
 build: install
 	@bin/build
 
-test: build
-	@bin/install tests
+test: install
+	@bin/install tests & packages=$$!; bin/build && wait $$packages
 	@bin/test
 
 check: install
