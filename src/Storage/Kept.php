@@ -18,6 +18,6 @@ final readonly class Kept
 
     public static function at(AdapterInterface $disk, Store $store, Connection $connection): AdapterInterface
     {
-        return $store->isShared() ? new DoctrineDbalAdapter($connection, self::NAMESPACE) : $disk;
+        return $store->isShared() ? new NearbyCopies($disk, new DoctrineDbalAdapter($connection, self::NAMESPACE)) : $disk;
     }
 }

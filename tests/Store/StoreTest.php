@@ -141,8 +141,19 @@ final class StoreTest extends ApiTestCase
         $store = $this->service(Store::class);
         $there = Kept::at(new FilesystemAdapter('', 0, sys_get_temp_dir().'/'.$key), $store, $this->connection());
         self::assertSame($store->isShared() ? ['bytes' => $bytes] : null, $there->getItem($key)->get());
+        // Another value takes its place at once where it was worked out, and nothing is kept of one that is deleted.
+        $kept->save($kept->getItem($key)->set('another')->expiresAfter(60));
+        self::assertSame('another', $kept->getItem($key)->get());
+        self::assertSame('another', $kept->getItem($key)->get(), 'from the copy beside it too');
+        $kept->deleteItem($key);
+        self::assertFalse($kept->hasItem($key));
+        $kept->save($kept->getItem($key)->set('a third'));
+        $kept->getItem($key);
         $kept->clear();
-        self::assertFalse($there->hasItem($key));
+        self::assertFalse($kept->hasItem($key));
+        self::assertNull($kept->getItem($key)->get());
+        $new = Kept::at(new FilesystemAdapter('', 0, sys_get_temp_dir()."/$key/new"), $store, $this->connection());
+        self::assertFalse($new->hasItem($key), 'cleared where all of them look');
         (new Filesystem())->remove(sys_get_temp_dir().'/'.$key);
     }
 }
