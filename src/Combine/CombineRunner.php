@@ -93,15 +93,13 @@ final readonly class CombineRunner implements PieceRunner
     private function made(KeptCombination $kept, Progress $progress): array
     {
         $combination = $kept->combination();
-        $columns = $kept->source()->columns();
         if ($combination instanceof Picking) {
-            return [
-                $this->picked($kept->source(), $combination, $progress),
-                array_combine(
-                    array_map(static fn (TableColumn $c): string => $c->name(), $columns),
-                    array_map(static fn (TableColumn $c): Kind => $c->kind(), $columns),
-                ),
-            ];
+            $kinds = [];
+            foreach ($kept->source()->columns() as $column) {
+                $kinds[$column->name()] = $column->kind();
+            }
+
+            return [$this->picked($kept->source(), $combination, $progress), $kinds];
         }
         \assert($combination instanceof Reshaping);
         try {

@@ -38,8 +38,8 @@ final readonly class Targets
         if ($table->rows() > self::MOST_RECORDS) {
             throw Problem::invalid(
                 \sprintf(
-                    'Up to %s records are divided into those to learn from and those that stay sealed; %s has %s. Draw so many of them at'
-                    .' most: Combine… beside the Register, Draw records.',
+                    'Up to %s records are divided into those to learn from and those that stay sealed; %s has %s. Make a'
+                    .' smaller table of it first: Combine… above the Register, Draw records.',
                     number_format(self::MOST_RECORDS),
                     $table->name(),
                     number_format($table->rows()),

@@ -54,7 +54,7 @@ final readonly class Looks
     public function answerOn(TableColumn $column, User $user): JsonResponse
     {
         $says = [
-            \sprintf('Seeing what goes with %s', $column->name()),
+            \sprintf('Asking what goes with %s', $column->name()),
             \sprintf('What goes with %s could not be told', $column->name()),
         ];
 

@@ -73,9 +73,6 @@ final readonly class Calls
                 'service' => $service, 'version' => $whole('v'), 'token' => $token, 'day' => $at->format('Y-m-d'),
             ]) ?? new ServiceTally($service, $whole('v'), $token, $at->format('Y-m-d'));
             $this->entities->persist($tallies[$key]);
-            if ($this->entities->getUnitOfWork()->isInIdentityMap($tallies[$key])) {
-                $this->entities->refresh($tallies[$key]);
-            }
         }
         /** @var array<array-key, array<array-key, int>> $columns */
         $columns = \is_array($call['c'] ?? null) ? $call['c'] : [];

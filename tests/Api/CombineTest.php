@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use Doctrine\DBAL\Connection;
+
 /** Tables made from others, and combinations followed again. */
 final class CombineTest extends ApiTestCase
 {
@@ -281,5 +283,31 @@ final class CombineTest extends ApiTestCase
         // A fifth is sealed: of 1,000 drawn about 200 have no outcome here, and the column is no input.
         self::assertEqualsWithDelta(200, $told['missing'], 50);
         self::assertSame(['set aside', false], [$told['use'], $told['known']]);
+    }
+
+    public function testWhatIsTooLargeForAPageIsRefusedWithWhatToDo(): void
+    {
+        $this->signIn();
+        $table = $this->import("id,km,came\n".implode('', array_map(static fn (int $n): string => "r$n,$n,no\n", range(1, 60))), 'long');
+        $sql = $this->service(Connection::class);
+        $large = static fn (int $rows): int|string => $sql->executeStatement('UPDATE data_table SET row_count = ? WHERE id = ?', [$rows, $table]);
+        $large(2_000_001);
+        $version = (string) $this->call('GET', '/api/studies/1')['version'];
+        $asked = ['tableId' => $table, 'column' => 'km', 'task' => 'number'];
+        $refused = $this->call('PUT', '/api/studies/1/target', $asked, 422, ['If-Match' => $version]);
+        self::assertSame('tableId', $refused['field']);
+        self::assertStringContainsString('long has 2,000,001. Make a smaller table of it first', $refused['title']);
+        $large(7_000_000);
+        $gather = ['tableId' => $table, 'combination' => ['kind' => 'gather', 'key' => 'id', 'figures' => [['how' => 'count']]]];
+        $refused = $this->call('POST', '/api/studies/1/combinations', ['preview' => true] + $gather, 422);
+        self::assertSame(
+            'Tables of up to 20 million cells are combined; long has 21 million. Draw some of its records first.',
+            $refused['title'],
+        );
+        $large(60);
+        $drawn = $this->call('POST', '/api/studies/1/combinations', [
+            'tableId' => $table, 'combination' => ['kind' => 'draw', 'records' => 100], 'preview' => true,
+        ]);
+        self::assertSame(60, $drawn['toll']['rowsAfter'], 'there are no more');
     }
 }

@@ -65,7 +65,7 @@ final class LookTest extends ApiTestCase
         $this->call('GET', "$path/goes-with?column=nowhere", null, 422);
         $this->call('GET', "$path/goes-with?column=c7", null, 422);
         $look = $this->call('GET', "$path/goes-with?column=c1", null, 202)['job'];
-        self::assertSame(['Seeing what goes with c1', 'waiting'], [$look['title'], $look['state']]);
+        self::assertSame(['Asking what goes with c1', 'waiting'], [$look['title'], $look['state']]);
         self::assertSame($look['id'], $this->call('GET', "$path/goes-with?column=c1", null, 202)['job']['id'], 'not begun twice');
         self::assertNotSame($look['id'], $this->call('GET', "$path/goes-with?column=c2", null, 202)['job']['id'], 'another column');
         $this->work();

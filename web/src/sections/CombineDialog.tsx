@@ -70,25 +70,8 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
           />{' '}
           {what === 'draw' ? (
             <>
-              by chance:{' '}
-              <input
-                aria-label="How many records"
-                value={records}
-                inputMode="numeric"
-                onChange={(e) => put(setRecords)(e.target.value)}
-                className="underlined"
-                style={{ width: 90 }}
-              />{' '}
-              of {whole(table.rows)}, with seed{' '}
-              <input
-                aria-label="Seed"
-                value={seed}
-                inputMode="numeric"
-                onChange={(e) => put(setSeed)(e.target.value)}
-                className="underlined"
-                style={{ width: 60 }}
-              />
-              . The same seed draws the same records.
+              by chance: <Digits label="How many records" value={records} width={90} onChange={put(setRecords)} /> of {whole(table.rows)},
+              with seed <Digits label="Seed" value={seed} width={60} onChange={put(setSeed)} />. The same seed draws the same records.
             </>
           ) : what === 'look up' ? (
             others.length === 0 ? (
@@ -173,6 +156,19 @@ export function CombineDialog({ studyId, table, start, onClose }: Props) {
         )}
       </DialogActions>
     </Dialog>
+  )
+}
+
+function Digits({ label, value, width, onChange }: { label: string; value: string; width: number; onChange: (text: string) => void }) {
+  return (
+    <input
+      aria-label={label}
+      value={value}
+      inputMode="numeric"
+      onChange={(e) => onChange(e.target.value)}
+      className="underlined"
+      style={{ width }}
+    />
   )
 }
 
