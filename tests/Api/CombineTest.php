@@ -290,7 +290,10 @@ final class CombineTest extends ApiTestCase
         $this->signIn();
         $table = $this->import("id,km,came\n".implode('', array_map(static fn (int $n): string => "r$n,$n,no\n", range(1, 60))), 'long');
         $sql = $this->service(Connection::class);
-        $large = static fn (int $rows): int|string => $sql->executeStatement('UPDATE data_table SET row_count = ? WHERE id = ?', [$rows, $table]);
+        $large = static fn (int $rows): int|string => $sql->executeStatement(
+            'UPDATE data_table SET row_count = ? WHERE id = ?',
+            [$rows, $table],
+        );
         $large(2_000_001);
         $version = (string) $this->call('GET', '/api/studies/1')['version'];
         $asked = ['tableId' => $table, 'column' => 'km', 'task' => 'number'];
