@@ -119,12 +119,13 @@ final readonly class CombineRunner implements PieceRunner
     private function picked(DataTable $source, Picking $combination, Progress $progress): \Generator
     {
         yield array_map(static fn (TableColumn $c): string => $c->name(), $source->columns());
+        $walk = $this->reader->walk($source);
         $cells = [];
         $frame = null;
         foreach ($combination->rows($source->rows()) as $row) {
             if ($frame !== $own = intdiv($row, FrameCodec::ROWS)) {
                 $frame = $own;
-                $cells = array_values($this->reader->part($source, null, $frame, 1)->columns());
+                $cells = array_values($walk->at($frame)->columns());
                 $progress->report($row / $source->rows(), 'drawn');
             }
             yield array_map(static fn (Column $c): ?string => $c->text($row - $frame * FrameCodec::ROWS), $cells);

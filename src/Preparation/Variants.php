@@ -27,6 +27,7 @@ use Dokimos\Core\Prepare\Toll;
 use Dokimos\Core\Prepare\Treatments;
 use Dokimos\Core\Progress;
 use Dokimos\Core\Table\CodedColumn;
+use Dokimos\Core\Task\Events;
 
 /** Preparation variants and what each of their steps costs. */
 final readonly class Variants
@@ -267,10 +268,24 @@ final readonly class Variants
     public function ground(Study $study, ?int $most = self::EXACT_ROWS): StepsGround
     {
         $source = $this->ground->table($study);
-        [$table, $numbers] = $this->reader->sample($source, $this->ground->candidates($study), $most ?? \PHP_INT_MAX);
-        [$training, $event] = $this->lesson($study, $numbers);
+        $question = $this->questions->of($study);
+        $target = null === $question->event() ? [] : array_filter([$question->target()], static fn (?string $t): bool => null !== $t && null !== $source->column($t));
+        [$cells, $numbers] = $this->reader->sample($source, [...$this->ground->candidates($study), ...$target], $most ?? \PHP_INT_MAX);
+        $sealed = $this->questions->seal($study)->set();
+        // Sealed outcomes are not learned from either once the seal was opened.
+        $event = [] === $target ? null : array_map(
+            static fn (int $row, float $y): float => isset($sealed[$row]) ? \NAN : $y,
+            $numbers,
+            Events::in($cells->column(reset($target)), (string) $question->event()),
+        );
+        $table = $cells->without($target);
 
-        return new StepsGround($table, $table->rows > 0 ? $source->rows() / $table->rows : 1.0, $training, $event);
+        return new StepsGround(
+            $table,
+            $table->rows > 0 ? $source->rows() / $table->rows : 1.0,
+            array_keys(array_filter($numbers, static fn (int $r): bool => !isset($sealed[$r]))),
+            $event,
+        );
     }
 
     /**
@@ -293,26 +308,6 @@ final readonly class Variants
         }
 
         return [$learning, $problem];
-    }
-
-    /**
-     * Rows of the sample that may be learned from, and their outcomes; those of sealed rows are not looked at.
-     *
-     * @param list<int> $numbers rows of the table that are in the sample
-     *
-     * @return array{list<int>, ?list<float>}
-     */
-    private function lesson(Study $study, array $numbers): array
-    {
-        $sealed = $this->questions->seal($study)->set();
-        $training = array_keys(array_filter($numbers, static fn (int $r) => !isset($sealed[$r])));
-        $target = null === $this->questions->of($study)->target() ? null : $this->ground->table($study)->column($this->questions->of($study)->target());
-        if (null === $target || null === $this->questions->of($study)->event()) {
-            return [$training, null];
-        }
-        $events = $this->reader->event($target, $this->questions->of($study)->event());
-
-        return [$training, array_map(static fn (int $r) => isset($sealed[$r]) ? \NAN : $events[$r], $numbers)];
     }
 
     /** @param array<string, mixed> $data */

@@ -8,6 +8,7 @@ use App\Http\Problem;
 use App\Table\DataTable;
 use App\Table\TableColumn;
 use App\Table\TableReader;
+use App\Table\Walk;
 use Dokimos\Core\Table\Blanked;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\FrameCodec;
@@ -41,6 +42,18 @@ final readonly class OpenCells
         return Table::of($columns, $table->rows());
     }
 
+    /** @param ?list<string> $names all columns when null */
+    public function walk(DataTable $table, ?array $names = null): Walk
+    {
+        $hidden = $this->sets($table);
+
+        return $this->reader->walk(
+            $table,
+            $names,
+            static fn (Table $cells, int $first): Table => self::blanked($cells, $hidden, range($first, $first + $cells->rows - 1)),
+        );
+    }
+
     /**
      * Some frames of 4,096 rows, one after the other.
      *
@@ -51,7 +64,7 @@ final readonly class OpenCells
         $cells = $this->reader->part($table, $names, $from, $frames);
         $first = $from * FrameCodec::ROWS;
 
-        return 0 === $cells->rows ? $cells : $this->blanked($cells, $table, range($first, $first + $cells->rows - 1));
+        return 0 === $cells->rows ? $cells : self::blanked($cells, $this->sets($table), range($first, $first + $cells->rows - 1));
     }
 
     /**
@@ -65,7 +78,7 @@ final readonly class OpenCells
     {
         [$cells, $numbers] = $this->reader->sample($table, $names, $most);
 
-        return [$this->blanked($cells, $table, $numbers), $numbers];
+        return [self::blanked($cells, $this->sets($table), $numbers), $numbers];
     }
 
     /**
@@ -99,7 +112,7 @@ final readonly class OpenCells
     /** One record as a table of one row, with its kinds. */
     public function record(DataTable $table, int $row): Table
     {
-        return $this->blanked($this->reader->record($table, $row), $table, [$row]);
+        return self::blanked($this->reader->record($table, $row), $this->sets($table), [$row]);
     }
 
     /**
@@ -202,13 +215,29 @@ final readonly class OpenCells
         return array_values($labels);
     }
 
-    /** @param list<int> $numbers rows of the stored table that the cells are of */
-    private function blanked(Table $cells, DataTable $table, array $numbers): Table
+    /** @return list<array{string, array<int, true>}> columns with the rows hidden in them, as keys */
+    private function sets(DataTable $table): array
     {
+        $sets = [];
         foreach ($table->columns() as $column) {
-            $hidden = $cells->has($column->name()) ? array_fill_keys($this->hidden($column), true) : [];
-            if ([] !== $hidden) {
-                $cells = $cells->with($column->name(), Blanked::of($cells->column($column->name()), array_keys(array_filter($numbers, static fn (int $row) => isset($hidden[$row])))));
+            if ([] !== $hidden = $this->hidden($column)) {
+                $sets[] = [$column->name(), array_fill_keys($hidden, true)];
+            }
+        }
+
+        return $sets;
+    }
+
+    /**
+     * @param list<array{string, array<int, true>}> $hidden  as sets() gives them
+     * @param list<int>                             $numbers rows of the stored table that the cells are of
+     */
+    private static function blanked(Table $cells, array $hidden, array $numbers): Table
+    {
+        foreach ($hidden as [$name, $set]) {
+            if ($cells->has($name)) {
+                $of = array_keys(array_filter($numbers, static fn (int $row): bool => isset($set[$row])));
+                $cells = $cells->with($name, Blanked::of($cells->column($name), $of));
             }
         }
 

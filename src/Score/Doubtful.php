@@ -66,8 +66,9 @@ final readonly class Doubtful
         $reads = array_values(array_unique(array_values($scoring->matching())));
         $found = [];
         $row = 0;
+        $walk = $this->reader->walk($scoring->table(), $reads);
         foreach ($this->scored->stream($scoring) as $frame => $lines) {
-            $part = $this->reader->part($scoring->table(), $reads, $frame, 1);
+            $part = $walk->at($frame);
             $said = $beyond?->said(Table::of(array_map($part->column(...), $scoring->matching()), $part->rows)) ?? [];
             foreach ($lines as $i => $line) {
                 if (null === $line['why'] && Confidence::Low === Confidence::of($sure, $scoring->task(), $line, isset($said[$i]))) {

@@ -177,8 +177,9 @@ final readonly class KeptScored
         $because = $scoring->because()['sentences'] ?? [];
         $reads = array_values(array_unique([...$carried, ...array_values($scoring->matching())]));
         $row = 0;
+        $walk = $this->reader->walk($scoring->table(), $reads);
         foreach ($this->scored->stream($scoring) as $frame => $lines) {
-            $part = $this->reader->part($scoring->table(), $reads, $frame, 1);
+            $part = $walk->at($frame);
             $asked = Table::of(array_map($part->column(...), $scoring->matching()), $part->rows);
             $said = $beyond?->said($asked) ?? [];
             $columns = array_map($part->column(...), $carried);

@@ -64,8 +64,9 @@ final readonly class ScoredFile
         yield CsvWriter::line($form->header($names));
         $because = $scoring->because()['sentences'] ?? [];
         $row = 0;
+        $walk = $this->reader->walk($table, $names);
         foreach ($this->scored->stream($scoring) as $frame => $lines) {
-            $columns = array_values($this->reader->part($table, $names, $frame, 1)->columns());
+            $columns = array_values($walk->at($frame)->columns());
             foreach ($lines as $i => $line) {
                 ++$row;
                 $line['reasons'] = $because[$row] ?? $line['reasons'];

@@ -122,9 +122,10 @@ final readonly class ScoredTables
     private function columns(Scoring $scoring, int $position): \Generator
     {
         $column = $scoring->answers()->columns()[$position];
+        $walk = $this->reader->walk($scoring->answers(), [$column->name()]);
         $frames = (int) ceil($scoring->answers()->rows() / FrameCodec::ROWS);
         for ($frame = 0; $frame < $frames; ++$frame) {
-            yield $this->reader->part($scoring->answers(), [$column->name()], $frame, 1)->column($column->name());
+            yield $walk->at($frame)->column($column->name());
         }
     }
 
@@ -205,9 +206,10 @@ final readonly class ScoredTables
     /** @return \Generator<int, list<Line>> all lines, frame by frame */
     public function stream(Scoring $scoring): \Generator
     {
+        $walk = $this->reader->walk($scoring->answers());
         $frames = (int) ceil($scoring->answers()->rows() / FrameCodec::ROWS);
         for ($frame = 0; $frame < $frames; ++$frame) {
-            yield $frame => $scoring->columns()->lines($this->reader->part($scoring->answers(), null, $frame, 1));
+            yield $frame => $scoring->columns()->lines($walk->at($frame));
         }
     }
 

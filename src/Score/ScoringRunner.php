@@ -86,16 +86,14 @@ final readonly class ScoringRunner implements PieceRunner
         $made = [] === $scoring->settled() ? null : $scoring->trial()->question()->table();
         $beyond = null === $made ? null : Beyond::of($made, array_map(strval(...), array_keys($scoring->settled())));
         $rows = min($scoring->table()->rows() - $chunk * ScoredTables::CHUNK, ScoredTables::CHUNK);
-        $frames = function () use ($scoring, $model, $names, $chunk, $rows, $progress, $beyond): \Generator {
+        $walk = $this->reader->walk($scoring->table(), $names);
+        $frames = static function () use ($scoring, $model, $walk, $chunk, $rows, $progress, $beyond): \Generator {
             for ($frame = 0; $frame * FrameCodec::ROWS < $rows; ++$frame) {
                 $progress->report(
                     $frame * FrameCodec::ROWS / max(1, $rows),
                     \sprintf('%s records scored', number_format($chunk * ScoredTables::CHUNK + $frame * FrameCodec::ROWS)),
                 );
-                $selected = $model->select(
-                    $this->reader->part($scoring->table(), $names, $chunk * CellStore::FRAMES + $frame, 1),
-                    $scoring->matching(),
-                );
+                $selected = $model->select($walk->at($chunk * CellStore::FRAMES + $frame), $scoring->matching());
                 [$settled, $leave] = $beyond?->settled($selected, $scoring->settled()) ?? [$selected, []];
                 yield self::without($model->score($settled), $leave);
             }

@@ -105,32 +105,25 @@ final readonly class CellStore
                 \sprintf('Chunk %s of column %d in table %d is damaged; restore the last backup.', self::text($chunk['chunk']), $position, $table),
             );
         }
-        $at = 0;
-        $out = [];
-        $counts = explode(',', self::text($chunk['row_counts']));
-        foreach (explode(',', self::text($chunk['lengths'])) as $i => $length) {
-            $out[] = [substr($bytes, $at, (int) $length), (int) $counts[$i]];
-            $at += (int) $length;
-        }
 
-        return $out;
+        return self::cut($bytes, explode(',', self::text($chunk['lengths'])), explode(',', self::text($chunk['row_counts'])));
     }
 
     /**
-     * One frame of several columns, without reading their chunks whole.
+     * Frames of several columns that lie one after the other in one chunk, without reading more of it.
      *
      * @param list<int> $positions
      *
-     * @return array<int, array{string, int}> by position
+     * @return array<int, list<array{string, int}>> by position
      */
-    public function frame(int $table, array $positions, int $frame): array
+    public function some(int $table, array $positions, int $frame, int $frames = 1): array
     {
         $chunk = intdiv($frame, self::FRAMES);
         $inside = $frame % self::FRAMES;
         $out = [];
         foreach (array_chunk($positions, self::TOGETHER) as $some) {
             $at = $length = '';
-            $counts = [];
+            $heads = [];
             foreach ($this->connection->fetchAllAssociative(
                 'SELECT position, row_counts, lengths FROM column_chunk WHERE table_id = ? AND position IN (?) AND chunk = ?',
                 [$table, $some, $chunk],
@@ -138,11 +131,12 @@ final readonly class CellStore
             ) as $head) {
                 $position = (int) self::text($head['position']);
                 $lengths = array_map(intval(...), explode(',', self::text($head['lengths'])));
+                $wanted = \array_slice($lengths, $inside, $frames);
                 $at .= \sprintf(' WHEN %d THEN %d', $position, array_sum(\array_slice($lengths, 0, $inside)) + 1);
-                $length .= \sprintf(' WHEN %d THEN %d', $position, $lengths[$inside]);
-                $counts[$position] = (int) explode(',', self::text($head['row_counts']))[$inside];
+                $length .= \sprintf(' WHEN %d THEN %d', $position, array_sum($wanted));
+                $heads[$position] = [$wanted, \array_slice(explode(',', self::text($head['row_counts'])), $inside, $frames)];
             }
-            if (\count($counts) < \count($some)) {
+            if (\count($heads) < \count($some)) {
                 throw new \OutOfBoundsException('There is no such frame.');
             }
             foreach ($this->connection->fetchAllAssociative(
@@ -152,8 +146,26 @@ final readonly class CellStore
                 [1 => ArrayParameterType::INTEGER],
             ) as $row) {
                 $position = (int) self::text($row['position']);
-                $out[$position] = [self::bytes($row['bytes']), $counts[$position]];
+                $out[$position] = self::cut(self::bytes($row['bytes']), ...$heads[$position]);
             }
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param array<int|string> $lengths
+     * @param array<int|string> $rows
+     *
+     * @return list<array{string, int}>
+     */
+    private static function cut(string $bytes, array $lengths, array $rows): array
+    {
+        $at = 0;
+        $out = [];
+        foreach ($lengths as $i => $length) {
+            $out[] = [substr($bytes, $at, (int) $length), (int) $rows[$i]];
+            $at += (int) $length;
         }
 
         return $out;

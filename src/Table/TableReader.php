@@ -11,6 +11,7 @@ use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
+use Dokimos\Core\Task\Events;
 
 /** Reads cells of stored tables. */
 final readonly class TableReader
@@ -67,6 +68,17 @@ final readonly class TableReader
     }
 
     /**
+     * For who goes through many frames in order, some columns or all.
+     *
+     * @param ?list<string>                $names all columns when null
+     * @param ?\Closure(Table, int): Table $seen  what is seen of the cells read, from their first row on; null = all
+     */
+    public function walk(DataTable $table, ?array $names = null, ?\Closure $seen = null): Walk
+    {
+        return new Walk($this->store, $table, self::named($table, $names), $seen);
+    }
+
+    /**
      * Some frames, one after the other.
      *
      * @param ?list<string> $names all columns when null
@@ -89,7 +101,10 @@ final readonly class TableReader
     {
         $columns = self::named($table, $names);
         $positions = array_map(static fn (TableColumn $c): int => $c->position(), $columns);
-        $read = array_map(fn (int $frame): array => $this->store->frame($table->id(), $positions, $frame), $frames);
+        $read = array_map(fn (int $frame): array => array_map(
+            static fn (array $one): array => $one[0],
+            $this->store->some($table->id(), $positions, $frame),
+        ), $frames);
         $out = [];
         foreach ($columns as $column) {
             $out[$column->name()] = ColumnAssembler::assemble($column->kind(), array_column($read, $column->position()), $column->storedLevels());
@@ -258,13 +273,6 @@ final readonly class TableReader
      */
     public function event(TableColumn $target, string $event): array
     {
-        $cells = $this->column($target);
-        $out = [];
-        for ($row = 0, $count = $cells->count(); $row < $count; ++$row) {
-            $text = $cells->text($row);
-            $out[] = null === $text ? \NAN : ($text === $event ? 1.0 : 0.0);
-        }
-
-        return $out;
+        return Events::in($this->column($target), $event);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Tests\Store;
 
 use App\Job\PieceQueue;
+use App\Question\OpenCells;
 use App\Source\UploadPieces;
 use App\Source\Uploads;
 use App\Storage\CellStore;
@@ -12,8 +13,12 @@ use App\Storage\Kept;
 use App\Storage\PostgresStore;
 use App\Storage\SqliteStore;
 use App\Storage\Store;
+use App\Table\DataTable;
 use App\Tests\Api\ApiTestCase;
+use App\Tests\Api\CountedQueries;
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Dokimos\Core\Table\FrameCodec;
 use Symfony\Component\Cache\Adapter\AdapterInterface;
 use Symfony\Component\Cache\Adapter\FilesystemAdapter;
 use Symfony\Component\Filesystem\Filesystem;
@@ -64,7 +69,9 @@ final class StoreTest extends ApiTestCase
             $store->write($table, [['position' => 900, 'chunk' => 0, 'frames' => [[$bytes, 7], ['', 0], [$odd, 3]]]]);
             self::assertSame([[$bytes, 7], ['', 0], [$odd, 3]], iterator_to_array($store->frames($table, 900)));
             $store->write($table, [['position' => 901, 'chunk' => 0, 'frames' => [['other', 1], [$odd, 2], [$bytes, 9]]]]);
-            self::assertSame([900 => [$odd, 3], 901 => [$bytes, 9]], $store->frame($table, [900, 901], 2));
+            self::assertSame([900 => [[$odd, 3]], 901 => [[$bytes, 9]]], $store->some($table, [900, 901], 2));
+            // Asked for more than there is, what there is.
+            self::assertSame([900 => [['', 0], [$odd, 3]]], $store->some($table, [900], 1, 9));
             self::assertSame(
                 [900 => [[$bytes, 7], ['', 0], [$odd, 3]], 901 => [['other', 1], [$odd, 2], [$bytes, 9]]],
                 $store->small($table, [901, 900]),
@@ -82,7 +89,7 @@ final class StoreTest extends ApiTestCase
             );
         }
         try {
-            $store->frame($table, [900, 999], 0);
+            $store->some($table, [900, 999], 0);
             self::fail('There is no column 999.');
         } catch (\OutOfBoundsException) {
         }
@@ -92,6 +99,34 @@ final class StoreTest extends ApiTestCase
         self::assertSame(\array_slice($order, 100, 50), $store->order($table, 900, 100, 50));
         $store->forgetOrder($table, 900);
         self::assertNull($store->order($table, 900));
+    }
+
+    public function testWhoWalksThroughATableSeesWhatIsReadAtOnceAndNothingBehindTheSeal(): void
+    {
+        $this->signIn();
+        $lines = array_map(static fn (int $i): string => \sprintf('r%d,%d,%s', $i, $i % 977, 'abc'[$i % 3]), range(1, 70_000));
+        $upload = $this->upload("key,number,letter\n".implode("\n", $lines)."\n", 'long.csv');
+        $long = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $upload, 'name' => 'long'], 202)['subject'];
+        $this->work();
+        ['tableId' => $visits, 'target' => $target, 'sealedRows' => $sealed] = $this->call('GET', '/api/studies/1');
+        self::assertGreaterThan(0, $sealed);
+        $cells = $this->service(OpenCells::class);
+        foreach ([$long => 18, $visits => 1] as $id => $frames) {
+            $table = $this->service(EntityManagerInterface::class)->find(DataTable::class, $id) ?? self::fail('The table is gone.');
+            $whole = $cells->table($table);
+            $walk = $cells->walk($table);
+            $before = CountedQueries::$count;
+            // In order, and back to the beginning.
+            foreach ([...range(0, $frames - 1), 0] as $frame) {
+                $own = range($frame * FrameCodec::ROWS, min($whole->rows, ($frame + 1) * FrameCodec::ROWS) - 1);
+                self::assertSame(serialize($whole->take($own)), serialize($walk->at($frame)), "frame $frame of table $id");
+            }
+            // Two statements for what lies together, and not for each frame.
+            self::assertLessThanOrEqual(6, CountedQueries::$count - $before);
+            $one = [$whole->names()[1]];
+            self::assertSame($one, $cells->walk($table, $one)->at(0)->names());
+        }
+        self::assertGreaterThanOrEqual($sealed, $cells->walk($table, [$target])->at(0)->column($target)->missing());
     }
 
     public function testAPieceIsClaimedOnceAndAgainWhenItsLeaseRanOut(): void

@@ -92,18 +92,22 @@ final class SameTreeTest extends TestCase
         for ($i = 0; $i < 500; ++$i) {
             $pack[] = $random->getInt(0, 9) << 8;
         }
-        $in = array_map(static fn (int $k): bool => 0 === $k % 3, range(0, 255));
         $order = new RowOrder([]);
         foreach ([range(0, 499), range(0, 498, 2)] as $rows) {
             $order->begin($rows);
             $nodes = [[0, \count($rows), $rows]];
-            /** @var list<array{?list<bool>, int, int}> $divisions */
-            $divisions = [[null, 6, 1], [null, 3, 0], [$in, 0, 0]];
-            foreach ($divisions as $depth => [$set, $cut, $least]) {
+            $divisions = [
+                static fn (int $code): bool => $code >= 1 && $code <= 6,
+                static fn (int $code): bool => $code <= 3,
+                static fn (int $code): bool => 0 === $code % 3,
+                static fn (int $code): bool => true,
+            ];
+            foreach ($divisions as $depth => $goes) {
+                $left = array_map(static fn (int $code): int => $goes($code) ? 1 : 0, range(0, 255));
                 $next = [];
                 foreach ($nodes as [$from, $end, $wanted]) {
-                    $middle = $order->part($depth, $from, $end, $pack, 8, $set, $cut, $least);
-                    $isLeft = static fn (int $r): bool => null === $set ? $pack[$r] >> 8 <= $cut && $pack[$r] >> 8 >= $least : $set[$pack[$r] >> 8];
+                    $middle = $order->part($depth, $from, $end, $pack, 8, $left);
+                    $isLeft = static fn (int $r): bool => $goes($pack[$r] >> 8);
                     $next[] = [$from, $middle, array_filter($wanted, $isLeft)];
                     $next[] = [$middle, $end, array_filter($wanted, static fn (int $r): bool => !$isLeft($r))];
                 }

@@ -14,10 +14,10 @@ use Dokimos\Core\Learn\Tree\Packing;
 final class HistogramTree
 {
     /** Columns that share a number of codes, one byte each. */
-    private const PER = 5;
+    private const PER = 7;
     private const BINS = 256;
 
-    /** @var list<list<int>> codes of five columns in one number, per row */
+    /** @var list<list<int>> codes of seven columns in one number, per row */
     private readonly array $packs;
     private readonly CutSearch $search;
     private readonly RowOrder $order;
@@ -115,9 +115,7 @@ final class HistogramTree
             $node->end,
             $this->packs[intdiv($by->feature, self::PER)],
             8 * ($by->feature % self::PER),
-            null === $by->left ? null : $this->goesLeft($by),
-            $by->cut,
-            $by->missingLeft ? 0 : 1,
+            $this->goesLeft($by),
         );
         $leftSum = self::leftOf($node->histograms[$by->feature], $by);
         $a = new Sprout($node->from, $middle, $node->depth + 1, $node->low, $node->high, $leftSum);
@@ -195,7 +193,7 @@ final class HistogramTree
                 $shift = 8 * ($s->best->feature % self::PER);
                 $value = [];
                 foreach ($goes as $isLeft) {
-                    $value[] = $sprouts[$isLeft ? $s->left : $s->right]->value;
+                    $value[] = $sprouts[1 === $isLeft ? $s->left : $s->right]->value;
                 }
                 for ($i = $s->from; $i < $end; ++$i) {
                     $r = $order[$i];
@@ -207,31 +205,31 @@ final class HistogramTree
         return array_values($sums);
     }
 
-    /** @return list<bool> by code */
+    /** @return list<int> by code: 1 where it goes left, else 0 */
     private function goesLeft(Division $by): array
     {
-        $goes = array_fill(0, self::BINS, false);
+        $goes = array_fill(0, self::BINS, 0);
         if (null === $by->left) {
             for ($k = 1, $end = min($by->cut, self::BINS - 1); $k <= $end; ++$k) {
-                $goes[$k] = true;
+                $goes[$k] = 1;
             }
         } else {
             foreach ($by->left as $k) {
-                $goes[$k] = true;
+                $goes[$k] = 1;
             }
         }
-        $goes[0] = $by->missingLeft;
+        $goes[0] = $by->missingLeft ? 1 : 0;
 
         return array_values($goes);
     }
 
     /**
-     * Five columns at a time.
+     * Seven columns at a time.
      *
      * @param list<int>  $packed
      * @param list<bool> $use
      *
-     * @return list<array<int, int>> one histogram per column; empty where no column of the five is used
+     * @return list<array<int, int>> one histogram per column; empty where no column of the seven is used
      */
     private function histograms(Sprout $node, array $packed, array $use): array
     {
@@ -241,13 +239,13 @@ final class HistogramTree
         foreach ($this->packs as $g => $pack) {
             $first = $g * self::PER;
             $most = min(self::PER, $columns - $first);
-            $five = \in_array(
+            $some = \in_array(
                 true,
                 \array_slice($use, $first, self::PER),
                 true,
-            ) ? self::five($order, $node->from, $node->end, $pack, $packed) : [[], [], [], [], []];
+            ) ? self::seven($order, $node->from, $node->end, $pack, $packed) : [[], [], [], [], [], [], []];
             for ($k = 0; $k < $most; ++$k) {
-                $out[] = $five[$k];
+                $out[] = $some[$k];
             }
         }
 
@@ -261,11 +259,11 @@ final class HistogramTree
      * @param list<int> $pack
      * @param list<int> $packed
      *
-     * @return array{array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>}
+     * @return non-empty-list<array<int, int>> seven
      */
-    private static function five(array $order, int $from, int $end, array $pack, array $packed): array
+    private static function seven(array $order, int $from, int $end, array $pack, array $packed): array
     {
-        $h0 = $h1 = $h2 = $h3 = $h4 = array_fill(0, self::BINS, 0);
+        $h0 = $h1 = $h2 = $h3 = $h4 = $h5 = $h6 = array_fill(0, self::BINS, 0);
         for ($i = $from; $i < $end; ++$i) {
             $r = $order[$i];
             $v = $pack[$r];
@@ -274,10 +272,12 @@ final class HistogramTree
             $h1[$v >> 8 & 255] += $w;
             $h2[$v >> 16 & 255] += $w;
             $h3[$v >> 24 & 255] += $w;
-            $h4[$v >> 32] += $w;
+            $h4[$v >> 32 & 255] += $w;
+            $h5[$v >> 40 & 255] += $w;
+            $h6[$v >> 48] += $w;
         }
 
-        return [$h0, $h1, $h2, $h3, $h4];
+        return [$h0, $h1, $h2, $h3, $h4, $h5, $h6];
     }
 
     /**

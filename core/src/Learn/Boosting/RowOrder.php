@@ -36,15 +36,15 @@ final class RowOrder
     }
 
     /**
-     * Hot loop: codes up to a cut, or in a set, go left.
+     * Hot loop without a branch on what a row holds, which could not be foreseen: each row is written to both ends of what is left, and
+     * one of the two is written over.
      *
-     * @param list<int>   $pack  codes of five columns per row
-     * @param ?list<bool> $in    by code, whether it goes left; null where the cut tells
-     * @param int         $least the least code that goes left
+     * @param list<int> $pack codes of several columns per row
+     * @param list<int> $left by code: 1 where it goes left, else 0
      *
      * @return int where the right child begins
      */
-    public function part(int $depth, int $from, int $end, array $pack, int $shift, ?array $in, int $cut, int $least): int
+    public function part(int $depth, int $from, int $end, array $pack, int $shift, array $left): int
     {
         if (0 === ($depth & 1)) {
             $own = $this->even;
@@ -57,26 +57,13 @@ final class RowOrder
         }
         $p = $from;
         $q = $end - 1;
-        if (null !== $in) {
-            for ($i = $from; $i < $end; ++$i) {
-                $r = $own[$i];
-                if ($in[$pack[$r] >> $shift & 255]) {
-                    $to[$p++] = $r;
-                } else {
-                    $to[$q--] = $r;
-                }
-            }
-        } else {
-            // What is missing has code 0: one less is larger than any cut.
-            $cut -= $least;
-            for ($i = $from; $i < $end; ++$i) {
-                $r = $own[$i];
-                if ((($pack[$r] >> $shift & 255) - $least & 0xFFFF) <= $cut) {
-                    $to[$p++] = $r;
-                } else {
-                    $to[$q--] = $r;
-                }
-            }
+        for ($i = $from; $i < $end; ++$i) {
+            $r = $own[$i];
+            $to[$p] = $r;
+            $to[$q] = $r;
+            $goes = $left[$pack[$r] >> $shift & 255];
+            $p += $goes;
+            $q += $goes - 1;
         }
         /** @var list<int> $to */
         if (0 === ($depth & 1)) {
