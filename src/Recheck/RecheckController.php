@@ -9,7 +9,7 @@ use App\Job\Jobs;
 use App\Job\JobView;
 use App\Study\Access;
 use App\Study\Role;
-use App\Trial\MoreRows;
+use App\Trial\Newer;
 use App\Trial\Trial;
 use Nelmio\ApiDocBundle\Attribute\Model;
 use OpenApi\Attributes as OA;
@@ -48,8 +48,8 @@ final readonly class RecheckController
         return new JsonResponse($this->jobs->view($this->rechecks->start($trial, $this->access->user(), $request)), 202);
     }
 
-    #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'], defaults: ['use' => MoreRows::LEARN])]
-    #[Route('/api/rechecks/{id<\d{1,18}>}/calibrate', methods: ['POST'], defaults: ['use' => MoreRows::CALIBRATE])]
+    #[Route('/api/rechecks/{id<\d{1,18}>}/anew', methods: ['POST'], defaults: ['use' => Newer::LEARN])]
+    #[Route('/api/rechecks/{id<\d{1,18}>}/calibrate', methods: ['POST'], defaults: ['use' => Newer::CALIBRATE])]
     #[OA\Response(
         response: 202,
         description: 'The same, fitted on newer records too or calibrated on them, as a trial',

@@ -92,9 +92,9 @@ final readonly class RecheckRunner implements PieceRunner
         }
         // What a trial has learned from tells nothing of it.
         $order = $this->moreRows->order($newer, $asked['by']);
-        $more = $trial->more();
-        if (null !== $more && $more['table'] === $newer->id()) {
-            $order = \array_slice($this->moreRows->order($newer, $more['by']), $more['rows']);
+        $learned = $trial->newer();
+        if ($learned?->table === $newer->id()) {
+            $order = \array_slice($this->moreRows->order($newer, $learned->by), $learned->rows);
         }
         $came = $this->moreRows->outcome($question, $newer);
         $selected = $model->select($this->reader->table($newer, array_values($match)), $match)->take($order);

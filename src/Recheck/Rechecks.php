@@ -13,7 +13,7 @@ use App\Job\Jobs;
 use App\Logbook\Logbook;
 use App\Study\Study;
 use App\Table\DataTable;
-use App\Trial\MoreRows;
+use App\Trial\Newer;
 use App\Trial\Trial;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
@@ -126,11 +126,11 @@ final readonly class Rechecks implements Rechecking
      * The same fitted on old records and the earlier part of the newer ones, or calibrated on that part, as a trial of its own; the newest
      * are left to compare on.
      *
-     * @param string $use one of MoreRows::USES
+     * @param string $use one of Newer::USES
      */
     public function anew(Rechecked $recheck, User $user, string $use): Job
     {
-        $remedy = MoreRows::CALIBRATE === $use ? Remedies::CALIBRATE : Remedies::ANEW;
+        $remedy = Newer::CALIBRATE === $use ? Remedies::CALIBRATE : Remedies::ANEW;
         if (!\in_array(
             $remedy,
             array_column(\is_array($recheck->told()['remedies'] ?? null) ? $recheck->told()['remedies'] : [], 'key'),

@@ -141,7 +141,7 @@ final readonly class StudyFile
                     $trial->isBlend() ? self::members($trial) : [],
                 ),
             ),
-            'newer' => null !== $trial->more(),
+            'newer' => null !== $trial->newer(),
             'ancestry' => $trial->ancestry(),
             'value' => $trial->line()->value,
             'low' => $trial->line()->low,

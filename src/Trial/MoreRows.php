@@ -26,10 +26,6 @@ use Dokimos\Core\Table\Table;
  */
 final readonly class MoreRows
 {
-    public const LEARN = 'learn';
-    public const CALIBRATE = 'calibrate';
-    public const USES = [self::LEARN, self::CALIBRATE];
-
     public function __construct(private EntityManagerInterface $entities, private OpenCells $reader, private Ground $ground)
     {
     }
@@ -74,39 +70,26 @@ final readonly class MoreRows
      */
     private function rows(Trial $trial, string $use): ?array
     {
-        $more = $trial->more();
-        if (null === $more || $use !== ($more['use'] ?? self::LEARN)) {
+        $known = $trial->newer();
+        if (null === $known || $use !== $known->use) {
             return null;
         }
-        $newer = $this->entities->find(DataTable::class, $more['table']) ?? throw new Problem(
+        $newer = $this->entities->find(DataTable::class, $known->table) ?? throw new Problem(
             409,
             'The newer records that it learns from are gone.',
         );
         $came = $this->outcome($trial->question(), $newer);
 
         return [$newer, array_values(array_filter(
-            \array_slice($this->order($newer, $more['by']), 0, $more['rows']),
+            \array_slice($this->order($newer, $known->by), 0, $known->rows),
             static fn (int $row): bool => is_finite($came[$row]),
         )), $came];
-    }
-
-    /** @return list<string> what newer records are to a trial, in words; none where it knows only those of the study */
-    public static function said(Trial $trial): array
-    {
-        $more = $trial->more();
-
-        return null === $more ? [] : [\sprintf(
-            '%s %s newer records%s',
-            self::CALIBRATE === ($more['use'] ?? self::LEARN) ? 'calibrated on' : 'learned from',
-            number_format($more['rows']),
-            isset($more['name']) ? ' of '.$more['name'] : '',
-        )];
     }
 
     /** What its answers are to be held against newer records by; null where it learns from none in that way. */
     public function calibration(Trial $trial, ScoringModel $model): ?Calibrated
     {
-        $own = $this->rows($trial, self::CALIBRATE);
+        $own = $this->rows($trial, Newer::CALIBRATE);
         if (null === $own) {
             return null;
         }
@@ -130,7 +113,7 @@ final readonly class MoreRows
      */
     public function below(Trial $trial, Table $table, array $outcome, ?array $weights, ?array $labels): array
     {
-        $own = $this->rows($trial, self::LEARN);
+        $own = $this->rows($trial, Newer::LEARN);
         if (null === $own) {
             return [$table, $outcome, $weights, $labels, []];
         }

@@ -9,7 +9,6 @@ use App\Preparation\Variant;
 use App\Question\Question;
 use App\Study\InStudy;
 use App\Study\Study;
-use App\Table\DataTable;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Dokimos\Core\Calibrate\Way;
@@ -71,10 +70,7 @@ class Trial implements InStudy
     #[ORM\Column(nullable: true)]
     private ?int $handedRows = null;
 
-    /**
-     * @var array{table: int, by: ?string, rows: int, use?: string, name?: string}|null newer records, and what they are for: one of
-     *                                                                                  MoreRows::USES
-     */
+    /** @var array{table: int, by: ?string, rows: int, use?: string, name?: ?string}|null Newer */
     #[ORM\Column(type: Types::JSON, nullable: true)]
     private ?array $more = null;
 
@@ -125,20 +121,14 @@ class Trial implements InStudy
         return $this->id ?? throw new \LogicException('Not stored yet.');
     }
 
-    /**
-     * Learns from the first so many records of another table too, in every fold.
-     *
-     * @param ?string $by column they are in order of; null = as they come
-     */
-    public function learnFrom(DataTable $table, ?string $by, int $rows, string $use): void
+    public function learnFrom(Newer $newer): void
     {
-        $this->more = ['table' => $table->id(), 'by' => $by, 'rows' => $rows, 'use' => $use, 'name' => $table->name()];
+        $this->more = $newer->toArray();
     }
 
-    /** @return array{table: int, by: ?string, rows: int, use?: string, name?: string}|null */
-    public function more(): ?array
+    public function newer(): ?Newer
     {
-        return $this->more;
+        return null === $this->more ? null : Newer::fromArray($this->more);
     }
 
     public function study(): Study

@@ -75,7 +75,7 @@ final readonly class TrialView
             $trial->number(),
             $trial->learner(),
             Learners::title($trial->learner()),
-            [...Learners::unusual($trial->learner(), $trial->settings()), ...MoreRows::said($trial)],
+            [...Learners::unusual($trial->learner(), $trial->settings()), ...array_filter([$trial->newer()?->said()])],
             $trial->variant()?->letter(),
             $trial->variant()?->id(),
             $trial->state(),

@@ -132,7 +132,7 @@ final readonly class Trials
     /**
      * A trial like another one, that learns from newer records too, or is calibrated on them.
      *
-     * @param string $use one of MoreRows::USES
+     * @param string $use one of Newer::USES
      */
     public function anew(Trial $trial, User $user, DataTable $table, ?string $by, int $rows, string $use): Job
     {
@@ -157,16 +157,16 @@ final readonly class Trials
             Ancestry::of($question, $trial->steps(), $trial->inputs(), $trial->learner()),
             null,
             $trial->choice()?->toArray(),
-            MoreRows::CALIBRATE === $use ? Way::NONE : $trial->calibration(),
+            Newer::CALIBRATE === $use ? Way::NONE : $trial->calibration(),
         );
-        $anew->learnFrom($table, $by, $rows, $use);
+        $anew->learnFrom(new Newer($table->id(), $by, $rows, $use, $table->name()));
         $this->entities->persist($anew);
         $this->entities->flush();
         $title = \sprintf(
             'Trial %d, %s, %s',
             $number,
             mb_strtolower(Learners::title($trial->learner())),
-            MoreRows::CALIBRATE === $use ? 'calibrated on newer records' : 'on newer records too',
+            Newer::CALIBRATE === $use ? 'calibrated on newer records' : 'on newer records too',
         );
         $job = $this->jobs->start($study, $user, TrialRunner::KIND, $anew->id(), $title, Jobs::LONG, TrialRunner::pieces($plan));
         $this->entities->flush();

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Trial\Newer;
+
 /** A trial is held against newer records, and what follows from that. */
 final class RecheckTest extends ApiTestCase
 {
@@ -150,5 +152,16 @@ final class RecheckTest extends ApiTestCase
         self::assertNotSame([], $recheck['told']['columns']);
         self::assertCount(11, $recheck['told']['answers']['now']);
         self::assertSame([], $recheck['told']['remedies']);
+    }
+
+    /** What versions before kept of newer records had neither their use nor the name of their table. */
+    public function testNewerRecordsAreReadAsEveryVersionKeptThem(): void
+    {
+        $kept = ['table' => 7, 'by' => 'visit_date', 'rows' => 1200];
+        self::assertSame('learned from 1,200 newer records', Newer::fromArray($kept)->said());
+        self::assertSame('learned from 1,200 newer records of June', Newer::fromArray($kept + ['name' => 'June'])->said());
+        $new = new Newer(7, null, 40, Newer::CALIBRATE, 'June');
+        self::assertSame('calibrated on 40 newer records of June', $new->said());
+        self::assertEquals($new, Newer::fromArray($new->toArray()));
     }
 }

@@ -53,6 +53,35 @@ describe('a plan', () => {
     expect((await request('POST', '/api/studies/2/trials')).body).toMatchObject({ settings: { bent: 'boiler_age' } })
   })
 
+  it('says which input may know the outcome, with what can be done at one press', async () => {
+    const found = answers['GET /api/tables/5/findings'] as View<'FindingsView'>
+    const register = answers['GET /api/tables/5'] as View<'TableView'>
+    const column = register.columns.find((c) => c.name === 'boiler_age')!
+    const suspicion = {
+      ...found.findings[0]!,
+      key: 'leak suspicion: boiler_age',
+      sort: 'leak suspicion',
+      severity: 'high',
+      sentence: 'boiler_age alone ranks outcome with an AUC of 0.99. Was it known when the decision is made?',
+      remedies: [{ do: 'known afterwards', column: 'boiler_age', to: null, label: 'Known only afterwards', step: null }],
+    }
+    const settled = { ...suspicion, key: 'leak suspicion: days_ahead', dismissed: { reason: 'It is set at booking', who: 'Mara', at: '' } }
+    instead['GET /api/tables/5/findings'] = { status: 200, body: { ...found, findings: [...found.findings, suspicion, settled] } }
+    instead[`PATCH /api/columns/${column.id}`] = { status: 200, body: { ...column, known: false } }
+    open('/study/2/trials')
+    expect(await screen.findByText('One input may know the outcome')).toBeVisible()
+    expect(screen.getByText(/AUC of 0.99. Was it known/)).toBeVisible()
+    await userEvent.click(await button('Known only afterwards'))
+    expect((await request('PATCH', `/api/columns/${column.id}`)).body).toEqual({ known: false })
+  })
+
+  it('says nothing of it where the findings suspect nothing', async () => {
+    open('/study/2/trials')
+    await button('Run this trial')
+    await request('GET', '/api/tables/5/findings')
+    expect(screen.queryByText(/may know the outcome/)).toBeNull()
+  })
+
   it('of nothing cannot be run', async () => {
     open('/study/2/trials')
     await tick('Logistic regression')

@@ -29,6 +29,7 @@ import { RankBy } from './RankBy'
 import { RunningTrial } from './RunningTrial'
 import { EarlierSearches, SearchPanel, type Way, WAYS } from './SearchPanel'
 import { divided, SplitBand } from './SplitBand'
+import { TellsTooMuch } from './TellsTooMuch'
 
 /** Learners with their settings as a search takes them. */
 function spaces(learners: Learner[], settings: Record<string, Values>, varied: Record<string, Record<string, Vary>>) {
@@ -287,6 +288,7 @@ export function Plan() {
             />
           </section>
           <section className="col pad" style={{ flex: '0 1 290px', borderLeft: '1px solid var(--rule)', gap: 8 }}>
+            {register.data && s?.tableId != null && <TellsTooMuch studyId={studyId} tableId={s.tableId} columns={register.data.columns} />}
             {wanted && (
               <SearchPanel
                 studyId={studyId}
