@@ -93,6 +93,7 @@ final readonly class Variants
         if (null !== $name && $name !== $variant->name()) {
             $variant->rename($name);
         }
+        $view = null;
         if (null !== $steps) {
             $clean = array_map(self::clean(...), $steps);
             $before = $variant->hash();
@@ -118,7 +119,8 @@ final readonly class Variants
         }
         $this->entities->flush();
 
-        return $this->view($variant, $variant->steps());
+        // What was counted for the logbook holds: only the version has changed since.
+        return $view?->saidAgain($variant, $variant->steps()) ?? $this->view($variant, $variant->steps());
     }
 
     /** Trials keep the variant that they were made with, and a study always has one. */
