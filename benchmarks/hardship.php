@@ -15,7 +15,7 @@ use Dokimos\Core\Tests\PostgresCluster;
 $root = dirname(__DIR__);
 if ('postgres' === ($_SERVER['STORE'] ?? '')) {
     require_once $root.'/core/tests/PostgresCluster.php';
-    putenv('DATABASE_URL='.($_SERVER['DATABASE_URL'] = $_ENV['DATABASE_URL'] = PostgresCluster::store().'&persistent=1'));
+    putenv('DATABASE_URL='.($_SERVER['DATABASE_URL'] = $_ENV['DATABASE_URL'] = PostgresCluster::store()));
 }
 $parts = array_slice($argv, 1) ?: ['kills', 'searches', 'disk', 'doors', 'load'];
 $good = true;

@@ -7,6 +7,7 @@ namespace App\Storage;
 use Doctrine\Bundle\DoctrineBundle\Attribute\AsMiddleware;
 use Doctrine\DBAL\Driver;
 use Doctrine\DBAL\Driver\Connection;
+use Doctrine\DBAL\Driver\Exception as DriverException;
 use Doctrine\DBAL\Driver\Middleware;
 use Doctrine\DBAL\Driver\Middleware\AbstractDriverMiddleware;
 
@@ -18,12 +19,25 @@ use Doctrine\DBAL\Driver\Middleware\AbstractDriverMiddleware;
 #[AsMiddleware(priority: 200)]
 final class PostgresMiddleware implements Middleware
 {
+    /** What the server's list of its sessions calls those of pages. */
+    public const PAGES = 'dokimos-pages';
+
     public function wrap(Driver $driver): Driver
     {
         return new class($driver) extends AbstractDriverMiddleware {
             public function connect(array $params): Connection
             {
-                return parent::connect('pdo_pgsql' === ($params['driver'] ?? '') && 'cli' !== \PHP_SAPI ? ['persistent' => true] + $params : $params);
+                if ('pdo_pgsql' !== ($params['driver'] ?? '') || 'cli' === \PHP_SAPI) {
+                    return parent::connect(['persistent' => false] + $params);
+                }
+                $params = ['persistent' => true, 'application_name' => PostgresMiddleware::PAGES] + $params;
+                try {
+                    // It is told the characters of texts, and so is asked once whether it is still there.
+                    return parent::connect(['charset' => 'utf8'] + $params);
+                } catch (DriverException) {
+                    // A server that ended it said so in a message that nobody had read: now it is known to be over, and made anew.
+                    return parent::connect($params);
+                }
             }
         };
     }
