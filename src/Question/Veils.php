@@ -8,10 +8,7 @@ use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\Editions;
 use Doctrine\ORM\EntityManagerInterface;
-use Dokimos\Core\Format\CellParser;
-use Dokimos\Core\Format\ColumnEncoder;
-use Dokimos\Core\Table\Column;
-use Dokimos\Core\Table\FrameCodec;
+use Dokimos\Core\Format\ColumnProfile;
 
 /** Keeps what the Register says of columns in step with the seal: a column with hidden cells is described by the others. */
 final readonly class Veils
@@ -55,25 +52,8 @@ final readonly class Veils
             }
             $open = array_values(array_filter(range(0, $table->rows() - 1), static fn (int $row) => !isset($hidden[$row])));
             $misfits = array_values(array_filter($column->storedMisfits(), static fn (array $m) => !isset($hidden[$m[0]])));
-            $column->show(self::described($this->cells->column($column)->take($open)) + ['misfits' => $misfits, 'misfitCount' => \count($misfits)]);
+            $column->show(ColumnProfile::of($this->cells->column($column)->take($open)) + ['misfits' => $misfits, 'misfitCount' => \count($misfits)]);
         }
-    }
-
-    /** @return array{levels: list<string>, profile: array<string, mixed>} */
-    private static function described(Column $cells): array
-    {
-        $encoder = new ColumnEncoder(new CellParser('.', ['']), $cells->kind());
-        for ($from = 0, $rows = $cells->count(); $from < $rows; $from += FrameCodec::ROWS) {
-            $block = [];
-            for ($row = $from, $end = min($rows, $from + FrameCodec::ROWS); $row < $end; ++$row) {
-                $block[] = $cells->text($row) ?? '';
-            }
-            $encoder->take($block);
-            $encoder->frame();
-        }
-        $encoded = $encoder->finish();
-
-        return ['levels' => $encoded->levels, 'profile' => $encoded->profile];
     }
 
     /**

@@ -5,9 +5,6 @@ declare(strict_types=1);
 namespace Dokimos\Core\Format;
 
 use Dokimos\Core\Profile\DistinctTexts;
-use Dokimos\Core\Profile\LevelSummary;
-use Dokimos\Core\Profile\NumberSummary;
-use Dokimos\Core\Profile\Shape;
 use Dokimos\Core\Profile\ValueCounts;
 use Dokimos\Core\Table\DateColumn;
 use Dokimos\Core\Table\FrameCodec;
@@ -344,45 +341,19 @@ final class ColumnEncoder
     {
         $kind = $this->kind();
         if (Kind::Number === $kind || Kind::Date === $kind) {
-            [$values, $counts] = $this->numbers->sorted();
-            $summary = NumberSummary::fromCounts($values, $counts, $this->numbers->missing);
-            $profile = ['kind' => $kind->value, 'missing' => $summary->missing, 'distinct' => $summary->distinct, 'rows' => $this->rows, 'summary' => $summary->toArray(), 'bins' => Shape::ofNumbers($values, $counts)];
+            $profile = ColumnProfile::ofNumbers($kind, $this->numbers, $this->rows);
             if (Kind::Number === $kind && [] !== $this->marks) {
-                $profile['marks'] = $this->marks + ['' => max(0, $summary->n - array_sum($this->marks))];
+                $profile['marks'] = $this->marks + ['' => max(0, $this->rows - $this->numbers->missing - array_sum($this->marks))];
             }
             if (Kind::Date === $kind) {
-                $profile['bins'] = self::dateBins($values, $counts);
                 $profile += \is_array($this->unsure) ? ['unsure' => $this->unsure] : [];
             }
 
             return new EncodedColumn($kind, [], $profile, $this->misfits, $this->misfitCount);
         }
-        $summary = LevelSummary::fromCounts($this->counts, $this->missing, 30);
-        $lengths = $this->lengths;
-        ksort($lengths);
         $distinct = $this->asText ? $this->different->count() : \count($this->counts);
-        $profile = [
-            'kind' => $kind->value, 'missing' => $this->missing, 'distinct' => $distinct, 'rows' => $this->rows,
-            'summary' => ['n' => $this->rows - $this->missing, 'missing' => $this->missing, 'distinct' => $distinct] + $summary->toArray(),
-            'bins' => $kind->isCoded() ? [] : Shape::ofNumbers(array_map(floatval(...), array_keys($lengths)), array_values($lengths), 16),
-        ];
+        $profile = ColumnProfile::ofLevels($kind, $this->counts, $this->missing, $this->rows, $distinct, $this->lengths);
 
         return new EncodedColumn($kind, array_map(strval(...), array_keys($this->levels)), $profile, $this->misfits, $this->misfitCount);
-    }
-
-    /**
-     * @param list<float> $values
-     * @param list<int>   $counts
-     *
-     * @return list<array{low: float, high: float, count: int}>
-     */
-    private static function dateBins(array $values, array $counts): array
-    {
-        if ([] === $values) {
-            return [];
-        }
-        $days = array_map(static fn (float $s) => floor($s / DateColumn::DAY), $values);
-
-        return array_map(static fn (array $b) => ['low' => $b['low'] * DateColumn::DAY, 'high' => $b['high'] * DateColumn::DAY, 'count' => $b['count']], Shape::ofNumbers($days, $counts));
     }
 }
