@@ -17,6 +17,7 @@ use Dokimos\Core\Picture\StandsApart;
 use Dokimos\Core\Picture\Together;
 use Dokimos\Core\Picture\TwoColumns;
 use Dokimos\Core\Stamp;
+use Dokimos\Core\Table\FrameCodec;
 use Dokimos\Core\Table\Table;
 use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Contracts\Cache\CacheInterface;
@@ -47,7 +48,21 @@ final readonly class Pictures
         }
 
         // Records are looked for in all of the table: half of a pair proves nothing.
-        return $this->kept($table, 'repeats', $names ?? [], fn () => Repeats::of($this->reader->table($table, $names), $names));
+        return $this->kept($table, 'repeats', $names ?? [], function () use ($table, $names): Repeats {
+            $columns = $names ?? array_map(static fn (TableColumn $c): string => $c->name(), $table->columns());
+            $walk = $this->reader->walk($table, $columns);
+            $parts = (static function () use ($walk, $table): \Generator {
+                for ($frame = 0; $frame * FrameCodec::ROWS < $table->rows(); ++$frame) {
+                    yield $walk->at($frame);
+                }
+            })();
+
+            return Repeats::among($parts, $columns, static function (int $row) use ($walk, $columns): array {
+                $part = $walk->at(intdiv($row, FrameCodec::ROWS));
+
+                return array_map(static fn (string $name): ?string => $part->column($name)->text($row % FrameCodec::ROWS), $columns);
+            });
+        });
     }
 
     public function apart(DataTable $table): StandsApart
