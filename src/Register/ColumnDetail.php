@@ -14,12 +14,15 @@ use Dokimos\Core\Measure\Interval;
 use Dokimos\Core\Profile\ScaledBins;
 use Dokimos\Core\Table\Column;
 use Dokimos\Core\Table\DateColumn;
+use Dokimos\Core\Table\Kind;
 use Dokimos\Core\Table\NumberColumn;
-use Dokimos\Core\Table\TextColumn;
 
 /** Lays the event's share over a column's distribution; sealed rows are counted but their outcome is not looked at. */
 final readonly class ColumnDetail
 {
+    /** Records that bins of another scale are counted in, at most. */
+    private const LOOKED_AT = 1_000_000;
+
     public function __construct(private OpenCells $reader, private Outcomes $outcomes, private Questions $questions)
     {
     }
@@ -31,29 +34,25 @@ final readonly class ColumnDetail
     public function of(TableColumn $column, ?int $bins = null, bool $log = false): ColumnDetailView
     {
         $study = $column->study();
-        $table = $column->table();
-        $cells = $this->reader->column($column);
+        $kind = $column->kind();
         $event = $this->outcomes->of($column);
         $view = ColumnView::of($column);
-        if ($cells instanceof NumberColumn && (null !== $bins || $log)) {
-            return $this->view(
-                $column,
-                $view,
-                $this->byEdges($cells, ScaledBins::edges($cells->values, $bins ?? 24, $log), $event),
-                $event,
-                null,
-            );
+        if (Kind::Number === $kind && (null !== $bins || $log)) {
+            return $this->byScale($column, $view, $bins ?? 24, $log, $event);
         }
-        $parts = [] !== $view->bins && ($cells instanceof NumberColumn || $cells instanceof DateColumn)
-            ? $this->byBin($cells, $view->bins, $event)
+        $isOrdered = Kind::Number === $kind || Kind::Date === $kind;
+        // Without outcomes the profile says it all: a key of millions is not read in vain.
+        $cells = null === $event ? null : $this->reader->column($column);
+        $parts = [] !== $view->bins && $isOrdered
+            ? $this->byBin(Kind::Date === $kind, $cells, $view->bins, $event)
             : $this->byValue($cells, $view->top, $event);
         $headline = null === $event ? null : Headline::of(
             $column->name(),
             (string) $this->questions->of($study)->event(),
             $parts,
-            $cells instanceof NumberColumn || $cells instanceof DateColumn,
+            $isOrdered,
         );
-        if ($cells instanceof TextColumn && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $table->rows())) {
+        if (!$isOrdered && !$kind->isCoded() && ($view->top[0]->count ?? 0) <= max(2, 0.005 * $column->table()->rows())) {
             // Texts that hardly repeat have no frequent values to show, but lengths.
             $parts = array_map(
                 static fn (BinView $b) => self::part(NumberColumn::write($b->low), $b->low, $b->high, $b->count, 0, null),
@@ -63,6 +62,31 @@ final readonly class ColumnDetail
         }
 
         return $this->view($column, $view, $parts, $event, $headline);
+    }
+
+    /**
+     * Bins of another number or scale than the profile has; of a large table in some of its records.
+     *
+     * @param ?list<float> $event
+     */
+    private function byScale(TableColumn $column, ColumnView $view, int $bins, bool $log, ?array $event): ColumnDetailView
+    {
+        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], self::LOOKED_AT);
+        $cells = $part->column($column->name());
+        \assert($cells instanceof NumberColumn);
+        $event = null === $event ? null : array_map(static fn (int $row): float => $event[$row], $numbers);
+
+        return $this->view(
+            $column,
+            $view,
+            $this->byEdges($cells, ScaledBins::edges($cells->values, $bins, $log), $event),
+            $event,
+            $part->rows === $column->table()->rows() ? null : \sprintf(
+                'Counted in %s of %s records, evenly spread',
+                number_format($part->rows),
+                number_format($column->table()->rows()),
+            ),
+        );
     }
 
     /**
@@ -132,14 +156,13 @@ final readonly class ColumnDetail
      *
      * @return list<DistributionPart>
      */
-    private function byBin(NumberColumn|DateColumn $cells, array $bins, ?array $event): array
+    private function byBin(bool $areDates, ?Column $cells, array $bins, ?array $event): array
     {
-        $values = $cells instanceof NumberColumn ? $cells->values : $cells->seconds;
         $width = max(1e-300, $bins[0]->high - $bins[0]->low);
         $last = \count($bins) - 1;
         $judged = $events = array_fill(0, $last + 1, 0);
-        if (null !== $event) {
-            foreach ($values as $row => $v) {
+        if (null !== $event && ($cells instanceof NumberColumn || $cells instanceof DateColumn)) {
+            foreach ($cells instanceof NumberColumn ? $cells->values : $cells->seconds as $row => $v) {
                 if ($cells->isMissing($row) || is_nan($event[$row])) {
                     continue;
                 }
@@ -150,7 +173,7 @@ final readonly class ColumnDetail
         }
         $parts = [];
         foreach ($bins as $b => $bin) {
-            $label = $cells instanceof DateColumn ? DateColumn::write((int) $bin->low) : NumberColumn::write((float) $bin->low);
+            $label = $areDates ? DateColumn::write((int) $bin->low) : NumberColumn::write((float) $bin->low);
             $parts[] = self::part($label, $bin->low, $bin->high, $bin->count, $judged[$b], null === $event ? null : $events[$b]);
         }
 
@@ -163,10 +186,10 @@ final readonly class ColumnDetail
      *
      * @return list<DistributionPart>
      */
-    private function byValue(Column $cells, array $top, ?array $event): array
+    private function byValue(?Column $cells, array $top, ?array $event): array
     {
         $judged = $events = [];
-        if (null !== $event) {
+        if (null !== $event && null !== $cells) {
             foreach ($event as $row => $e) {
                 $text = $cells->text($row);
                 if (null !== $text && !is_nan($e)) {

@@ -23,6 +23,8 @@ final readonly class ColumnMore
 {
     private const VALUES = 40;
     private const EXTREMES = 8;
+    /** Records that are looked at, at most: what answers a page has 512 MB. */
+    private const LOOKED_AT = 500_000;
     private const TERMS = 40;
     /** Terms in fewer texts say nothing surely. */
     private const FEWEST_TEXTS = 5;
@@ -33,9 +35,11 @@ final readonly class ColumnMore
 
     public function of(TableColumn $column): ColumnMoreView
     {
-        $cells = $this->reader->column($column);
+        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], self::LOOKED_AT);
+        $cells = $part->column($column->name());
         $event = $this->outcomes->of($column);
-        [$lowest, $highest] = $this->extremes($cells);
+        $event = null === $event ? null : array_map(static fn (int $row): float => $event[$row], $numbers);
+        [$lowest, $highest] = $this->extremes($cells, $numbers);
 
         return new ColumnMoreView(
             $this->values($cells, $event),
@@ -43,6 +47,7 @@ final readonly class ColumnMore
             $highest,
             $cells instanceof TextColumn && Kind::Text === $cells->kind() ? $this->terms($cells, $event) : [],
             new FitsView(...KindFits::of($cells, $column->misfitCount())),
+            $part->rows === $column->table()->rows() ? null : $part->rows,
         );
     }
 
@@ -85,8 +90,12 @@ final readonly class ColumnMore
         return $out;
     }
 
-    /** @return array{list<ExtremeView>, list<ExtremeView>} */
-    private function extremes(Column $cells): array
+    /**
+     * @param list<int> $numbers of the records
+     *
+     * @return array{list<ExtremeView>, list<ExtremeView>}
+     */
+    private function extremes(Column $cells, array $numbers): array
     {
         $keys = [];
         $summary = $cells instanceof NumberColumn ? NumberSummary::of($cells->values) : null;
@@ -104,7 +113,7 @@ final readonly class ColumnMore
         }
         asort($keys);
         $view = static fn (int $row): ExtremeView => new ExtremeView(
-            $row + 1,
+            $numbers[$row] + 1,
             mb_strimwidth((string) $cells->text($row), 0, 120, '…'),
             $summary?->robustZ($keys[$row]),
         );

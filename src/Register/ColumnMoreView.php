@@ -14,6 +14,7 @@ final readonly class ColumnMoreView
      * @param list<ExtremeView>      $lowest  the lowest first; for text the shortest
      * @param list<ExtremeView>      $highest the highest first; for text the longest
      * @param list<TermView>         $terms   of a text: the most telling first where there is a target, else the most frequent
+     * @param ?int                   $looked  records of a large table that this is told of, evenly spread; null = all
      */
     public function __construct(
         public array $values,
@@ -21,6 +22,7 @@ final readonly class ColumnMoreView
         public array $highest,
         public array $terms,
         public FitsView $fits,
+        public ?int $looked,
     ) {
     }
 }

@@ -161,6 +161,28 @@ final class TableTest extends ApiTestCase
         self::assertSame(3, $this->call('GET', '/api/tables/'.$job['subject'])['rows']);
     }
 
+    public function testOfALargeTableAColumnIsToldOfBySomeRecordsAndSaysSo(): void
+    {
+        $this->signIn();
+        $rows = 520_000;
+        $bytes = "n\n".implode("\n", array_map(static fn (int $i): int => $i % 1000 * 1000 + intdiv($i, 1000), range(0, $rows - 1)))."\n";
+        $job = $this->call('POST', '/api/studies/1/tables', ['uploadId' => $this->upload($bytes, 'long.csv'), 'name' => 'long'], 202);
+        $this->work();
+        $id = $this->call('GET', '/api/tables/'.$job['subject'])['columns'][0]['id'];
+        $more = $this->call('GET', "/api/columns/$id/more");
+        self::assertSame(122 * 4096, $more['looked']);
+        self::assertSame($more['looked'], $more['fits']['cells']);
+        // Numbers of records are those of the table.
+        foreach ([...$more['lowest'], ...$more['highest']] as $end) {
+            $i = $end['number'] - 1;
+            self::assertSame((string) ($i % 1000 * 1000 + intdiv($i, 1000)), $end['value']);
+        }
+        self::assertGreaterThan($more['looked'], max(array_column([...$more['lowest'], ...$more['highest']], 'number')));
+        $parts = $this->call('GET', "/api/columns/$id")['parts'];
+        self::assertSame($rows, array_sum(array_column($parts, 'count')), 'what was counted while it was read is exact');
+        self::assertNull($this->call('GET', "/api/columns/$id?bins=8")['headline']);
+    }
+
     public function testAColumnInMoreDetail(): void
     {
         $this->signIn();

@@ -257,6 +257,15 @@ describe('one column', () => {
     )
   })
 
+  it('of a large table says which of its records its values are told of, and takes shares of these', async () => {
+    const more = answers['GET /api/columns/84/more'] as { values: { count: number }[] }
+    instead['GET /api/columns/84/more'] = { status: 200, body: { ...more, looked: 2 * more.values[0]!.count } }
+    open('/study/2/table/5?column=84&wide=1')
+    await says(/Told of 1,820 of the 6,000 records, evenly spread\./)
+    const values = within(await screen.findByRole('table', { name: 'Most frequent values' }))
+    expect(values.getAllByRole('row')[1]).toHaveTextContent(/910\s*50(\.0)?%/)
+  })
+
   const bar = (label: string, low: number | null, high: number | null, more: object = {}) => ({
     label,
     low,

@@ -5640,6 +5640,7 @@ export interface components {
             highest: components["schemas"]["ExtremeView"][];
             terms: components["schemas"]["TermView"][];
             fits: components["schemas"]["FitsView"];
+            looked?: number | null;
         };
         ColumnEffect: {
             id: number;

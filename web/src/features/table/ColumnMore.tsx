@@ -76,7 +76,7 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
   const { column, event, overall } = detail
   if (more.isPending) return <Loading what="its values" />
   if (!more.data) return <Trouble error={more.error} />
-  const { values, lowest, highest, terms, fits } = more.data
+  const { values, lowest, highest, terms, fits, looked } = more.data
   const repeated = values.filter((v) => v.count > 1 || column.kind === 'category')
   const told = event != null
   const top = Math.max(0.05, ...[...values, ...terms].map((v) => (v.judged >= 15 ? (('shareHigh' in v ? v.shareHigh : v.high) ?? 0) : 0)))
@@ -96,6 +96,7 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
   return (
     <>
       <p className="small flush">
+        {looked != null && `Told of ${whole(looked)} of the ${whole(rows)} records, evenly spread. `}
         Of {whole(fits.cells)} cells with a value, {share(fits.number / Math.max(1, fits.cells))} read as a number,{' '}
         {share(fits.date / Math.max(1, fits.cells))} as a date, {share(fits.yesNo / Math.max(1, fits.cells))} as yes or no.
       </p>
@@ -134,7 +135,7 @@ export function ColumnMore({ detail, rows, studyId, tableId }: Props) {
                       </Link>
                     </td>
                     <td className="n">{whole(v.count)}</td>
-                    <td className="n">{share(v.count / Math.max(1, rows))}</td>
+                    <td className="n">{share(v.count / Math.max(1, looked ?? rows))}</td>
                     {told && (
                       <>
                         <td className="n">{v.judged >= 15 ? share(v.share) : <span className="soft">too few</span>}</td>
