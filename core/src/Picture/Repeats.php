@@ -62,8 +62,8 @@ final readonly class Repeats
         }
         [$sizes, $times, $repeated, $groups] = self::counted($marks);
         $examples = [];
-        foreach (self::largest($marks, $times) as $rows) {
-            $examples[] = ['records' => $times[$marks[$rows[0]]], 'rows' => $rows, 'cells' => $cells($rows[0])];
+        foreach (self::largest($marks, $times) as [$records, $rows]) {
+            $examples[] = ['records' => $records, 'rows' => $rows, 'cells' => $cells($rows[0])];
         }
 
         return new self($columns, \count($marks), $groups, $repeated, $repeated - $groups, $sizes, $examples);
@@ -182,7 +182,7 @@ final readonly class Repeats
      * @param list<?int>      $marks
      * @param array<int, int> $times of the largest groups, and of more that are as large as the least of them
      *
-     * @return list<non-empty-list<int>> rows of the largest groups, of equal ones those that begin first
+     * @return list<array{int, non-empty-list<int>}> records and rows of the largest groups, of equal ones those that begin first
      */
     private static function largest(array $marks, array $times): array
     {
@@ -200,7 +200,13 @@ final readonly class Repeats
                 $rows[$mark][] = $row;
             }
         }
+        $out = [];
+        foreach ($rows as $mark => $own) {
+            if ([] !== $own) {
+                $out[] = [$times[$mark], $own];
+            }
+        }
 
-        return array_values(array_filter($rows));
+        return $out;
     }
 }

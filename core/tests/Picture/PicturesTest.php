@@ -236,6 +236,46 @@ final class PicturesTest extends TestCase
         self::assertSame(0, Repeats::of($table, [])->groups);
     }
 
+    /** Part by part and with a number for each record, or all of it and with its cells: the same is found. */
+    public function testRepeatsOfATableThatComesInParts(): void
+    {
+        mt_srand(8);
+        foreach ([12, 60, 3000] as $different) {
+            $rows = range(0, 2999);
+            $which = array_map(static fn (int $i): int => mt_rand(1, $different), $rows);
+            $table = Table::of([
+                // The same digits in another cell, 0 and -0, and what is missing or looks so, are told apart or not as texts are.
+                'n' => new NumberColumn(array_map(static fn (int $w): float => 0 === $w % 7 ? \NAN : (0 === $w % 5 ? -0.0 : $w / 4), $which)),
+                'c' => new CodedColumn(array_map(static fn (int $w): int => $w % 3 - 1, $which), ['1', '11'], Kind::Category),
+                'd' => new DateColumn(array_map(static fn (int $w): int => 0 === $w % 11 ? DateColumn::MISSING : 86400 * $w, $which)),
+                't' => new TextColumn(array_map(static fn (int $w): ?string => 0 === $w % 9 ? null : str_repeat('1', $w % 4), $which)),
+            ]);
+            $groups = [];
+            foreach ($rows as $row) {
+                $cells = array_map(static fn ($c): ?string => $c->isMissing($row) ? null : '='.$c->text($row), array_values($table->columns()));
+                if ([] !== array_filter($cells)) {
+                    $groups[json_encode($cells)][] = $row;
+                }
+            }
+            $groups = array_values(array_filter($groups, static fn (array $own): bool => \count($own) > 1));
+            usort($groups, static fn (array $a, array $b): int => \count($b) <=> \count($a) ?: $a[0] <=> $b[0]);
+            $parts = array_map(static fn (int $from): Table => $table->take(range($from, min(2999, $from + 699))), range(0, 2999, 700));
+            $found = Repeats::among($parts, $table->names(), static fn (int $row): array => array_map(
+                static fn ($c): ?string => $c->text($row),
+                array_values($table->columns()),
+            ));
+            self::assertEquals(Repeats::of($table), $found);
+            self::assertSame([3000, \count($groups), array_sum(array_map(\count(...), $groups))], [
+                $found->records, $found->groups, $found->repeated,
+            ]);
+            self::assertSame(
+                array_map(static fn (array $own): array => [\count($own), \array_slice($own, 0, 40)], \array_slice($groups, 0, 50)),
+                array_map(static fn (array $e): array => [$e['records'], $e['rows']], $found->examples),
+            );
+            self::assertSame($found->groups, array_sum(array_column($found->sizes, 'groups')));
+        }
+    }
+
     /** @return iterable<string, array{string, string, string, int}> */
     public static function forms(): iterable
     {
