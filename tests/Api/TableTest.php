@@ -177,7 +177,7 @@ final class TableTest extends ApiTestCase
             $i = $end['number'] - 1;
             self::assertSame((string) ($i % 1000 * 1000 + intdiv($i, 1000)), $end['value']);
         }
-        self::assertGreaterThan($more['looked'], max(array_column([...$more['lowest'], ...$more['highest']], 'number')));
+        self::assertGreaterThan($more['looked'], max([0, ...array_column([...$more['lowest'], ...$more['highest']], 'number')]));
         $parts = $this->call('GET', "/api/columns/$id")['parts'];
         self::assertSame($rows, array_sum(array_column($parts, 'count')), 'what was counted while it was read is exact');
         self::assertNull($this->call('GET', "/api/columns/$id?bins=8")['headline']);
