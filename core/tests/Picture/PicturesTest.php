@@ -252,7 +252,10 @@ final class PicturesTest extends TestCase
             ]);
             $groups = [];
             foreach ($rows as $row) {
-                $cells = array_map(static fn ($c): ?string => $c->isMissing($row) ? null : '='.$c->text($row), array_values($table->columns()));
+                $cells = array_map(
+                    static fn ($c): ?string => $c->isMissing($row) ? null : '='.$c->text($row),
+                    array_values($table->columns()),
+                );
                 if ([] !== array_filter($cells)) {
                     $groups[json_encode($cells)][] = $row;
                 }
