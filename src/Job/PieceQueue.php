@@ -9,12 +9,17 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 
 /** Hands pieces to workers. A claim is a lease: a worker that dies stops renewing it and the piece is handed out again. */
-final readonly class PieceQueue
+final class PieceQueue
 {
     public const LEASE = 20.0;
     public const MOST_ATTEMPTS = 2;
+    /** Seconds for which a piece may be silent: work that never ends is not kept alive for ever. */
+    public const SILENT = 1800.0;
 
-    public function __construct(private Connection $connection, private Store $store)
+    /** @var array<int, float> when a piece of this process was begun, or said last how far it is */
+    private array $heard = [];
+
+    public function __construct(private readonly Connection $connection, private readonly Store $store)
     {
     }
 
@@ -44,6 +49,7 @@ final readonly class PieceQueue
                 'UPDATE job SET state = ?, started_at = COALESCE(started_at, ?) WHERE id = (SELECT job_id FROM job_piece WHERE id = ?) AND state = ?',
                 [Job::RUNNING, $now, $id, Job::WAITING],
             );
+            $this->heard = [$id => $now];
 
             return $id;
         });
@@ -64,10 +70,26 @@ final readonly class PieceQueue
 
     public function renew(int $piece, float $share): void
     {
+        $now = $this->store->now();
+        $this->heard[$piece] = $now;
         $this->connection->executeStatement(
             'UPDATE job_piece SET lease_until = ?, share = ? WHERE id = ? AND state = ?',
-            [$this->store->now() + self::LEASE, $share, $piece, Job::RUNNING],
+            [$now + self::LEASE, $share, $piece, Job::RUNNING],
         );
+    }
+
+    /**
+     * A worker lives that has nothing to say of its piece: one step of the work may take longer than a lease. What was cancelled is let go.
+     */
+    public function beat(int $piece, string $worker): void
+    {
+        $now = $this->store->now();
+        if ($now - ($this->heard[$piece] ?? $now) < self::SILENT && !$this->isCancelled($piece)) {
+            $this->connection->executeStatement(
+                'UPDATE job_piece SET lease_until = ? WHERE id = ? AND state = ? AND worker = ?',
+                [$now + self::LEASE, $piece, Job::RUNNING, $worker],
+            );
+        }
     }
 
     /**

@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace App\Job;
 
 use Symfony\Component\Messenger\Envelope;
+use Symfony\Component\Messenger\Transport\Receiver\KeepaliveReceiverInterface;
 use Symfony\Component\Messenger\Transport\TransportInterface;
 
 /** Symfony Messenger's view of one lane of the piece queue. Pieces are put in with their job, so there is nothing to send. */
-final readonly class PieceTransport implements TransportInterface
+final readonly class PieceTransport implements TransportInterface, KeepaliveReceiverInterface
 {
     private string $worker;
 
@@ -28,6 +29,19 @@ final readonly class PieceTransport implements TransportInterface
         $piece = $this->queue->claim($this->lane, $this->worker);
 
         return null === $piece ? [] : [new Envelope(new RunPiece($piece))];
+    }
+
+    /** Called every few seconds while a piece is worked on, wherever its work happens to be. */
+    public function keepalive(Envelope $envelope, ?int $seconds = null): void
+    {
+        $message = $envelope->getMessage();
+        if ($message instanceof RunPiece) {
+            try {
+                $this->queue->beat($message->piece, $this->worker);
+            } catch (\Throwable) {
+                // It may come in the middle of what the work itself asks of the store: the next one follows.
+            }
+        }
     }
 
     public function ack(Envelope $envelope): void

@@ -116,6 +116,7 @@ final class ServeCommand extends Command
                     $lane,
                     '--sleep=0.2',
                     '--limit=400',
+                    '--keepalive=5',
                     '--time-limit=3600',
                     '--quiet',
                 ],

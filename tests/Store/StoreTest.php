@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Tests\Store;
 
 use App\Job\PieceQueue;
+use App\Job\PieceTransport;
+use App\Job\RunPiece;
 use App\Question\OpenCells;
 use App\Source\UploadPieces;
 use App\Source\Uploads;
@@ -22,6 +24,7 @@ use Dokimos\Core\Table\FrameCodec;
 use Symfony\Component\Cache\Adapter\AdapterInterface;
 use Symfony\Component\Cache\Adapter\FilesystemAdapter;
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Envelope;
 
 /** What both stores have to do alike: run on SQLite, and by `make test-postgres` and within `make test` on PostgreSQL. */
 final class StoreTest extends ApiTestCase
@@ -155,6 +158,38 @@ final class StoreTest extends ApiTestCase
         $job = $this->connection()->fetchOne('SELECT job_id FROM job_piece WHERE id = ?', [$piece]);
         $this->call('POST', '/api/jobs/'.(is_numeric($job) ? (int) $job : 0).'/cancel', null);
         self::assertTrue($queue->isCancelled($piece));
+    }
+
+    /** One step of a piece may take longer than a lease: its worker keeps it while it lives, unless it hangs or is not wanted any more. */
+    public function testAPieceOfWhichNothingIsHeardIsKeptByItsWorker(): void
+    {
+        $this->signIn();
+        $queue = $this->service(PieceQueue::class);
+        $variant = $this->call('GET', '/api/studies/1/preparation')['variants'][0]['id'];
+        $job = $this->call('POST', '/api/studies/1/trials', ['variantId' => $variant, 'learner' => 'tree'], 202)['id'];
+        $piece = $queue->claim('long', PieceTransport::worker((int) getmypid())) ?? self::fail('Nothing is waiting.');
+        $left = fn (): float => (float) $this->connection()->fetchOne('SELECT lease_until FROM job_piece WHERE id = ?', [$piece])
+            - $this->service(Store::class)->now();
+        $short = fn (): int|string => $this->connection()->executeStatement(
+            'UPDATE job_piece SET lease_until = ? WHERE id = ?',
+            [$this->service(Store::class)->now() + 1, $piece],
+        );
+        $short();
+        $queue->beat($piece, 'another:1');
+        self::assertLessThan(2.0, $left(), 'of another worker it is none of its business');
+        (new PieceTransport($queue, 'long'))->keepalive(new Envelope(new RunPiece($piece)), 5);
+        self::assertGreaterThan(15.0, $left());
+        self::assertNotSame($piece, $queue->claim('long', 'another:1'), 'nobody else takes it');
+        $heard = new \ReflectionProperty($queue, 'heard');
+        $heard->setValue($queue, [$piece => $this->service(Store::class)->now() - PieceQueue::SILENT - 1]);
+        $short();
+        $queue->beat($piece, PieceTransport::worker((int) getmypid()));
+        self::assertLessThan(2.0, $left(), 'what hangs is let go');
+        $heard->setValue($queue, []);
+        $this->call('POST', "/api/jobs/$job/cancel", [], 200);
+        $short();
+        $queue->beat($piece, PieceTransport::worker((int) getmypid()));
+        self::assertLessThan(2.0, $left(), 'and what was cancelled');
     }
 
     public function testWhatAnotherMachineReceivedIsBroughtHere(): void
