@@ -178,7 +178,10 @@ final class Installation
 
     public function upload(string $csv, string $name): int
     {
-        $id = $this->ask('POST', '/api/uploads', ['fileName' => $name, 'size' => \strlen($csv)])[1]['id'];
+        $id = $this->ask('POST', '/api/uploads', ['fileName' => $name, 'size' => \strlen($csv)])[1]['id'] ?? null;
+        if (!\is_int($id)) {
+            throw new \RuntimeException('Nobody took the file.');
+        }
         $this->ask('PUT', "/api/uploads/$id/pieces?offset=0", $csv);
 
         return $id;

@@ -60,7 +60,11 @@ try {
     /** Asked until it answers: the web server may just have been killed. */
     $again = static function (Closure $ask) use ($i): mixed {
         for ($until = microtime(true) + 90; microtime(true) < $until; usleep(200000)) {
-            $out = $ask();
+            try {
+                $out = $ask();
+            } catch (RuntimeException) {
+                continue;
+            }
             if (null !== $out && [] !== $out) {
                 return $out;
             }
