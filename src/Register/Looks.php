@@ -22,6 +22,8 @@ final readonly class Looks
     public const COLUMN = 'look at column';
     /** So many cells are looked over within a second or so. */
     private const AT_ONCE = 200_000;
+    /** So many cells are read within seconds. */
+    private const READ_QUICKLY = 10_000_000;
     /** Records that are looked at of larger tables. */
     private const MOST_ROWS = 20480;
     /** After a failure the same is not tried again at once. */
@@ -40,9 +42,10 @@ final readonly class Looks
     public function answer(DataTable $table, User $user): JsonResponse
     {
         $pieces = [];
+        // What asks every pair, or reads millions of cells, goes to the workers for long work, so that the rest is there at once.
+        $long = ['findings', 'together', ...($table->rows() * \count($table->columns()) > self::READ_QUICKLY ? ['repeats'] : [])];
         foreach (['findings', 'missing', 'apart', 'lopsided', 'repeats', 'together'] as $key) {
-            // What asks every pair goes to the workers for long work, so that the rest is there at once.
-            $pieces[$key] = ['lane' => \in_array($key, ['findings', 'together'], true) ? Jobs::LONG : Jobs::QUICK];
+            $pieces[$key] = ['lane' => \in_array($key, $long, true) ? Jobs::LONG : Jobs::QUICK];
         }
 
         $says = [\sprintf('Looking %s over', $table->name()), \sprintf('%s could not be looked over', $table->name())];

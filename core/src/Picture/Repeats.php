@@ -124,7 +124,12 @@ final readonly class Repeats
      */
     private static function counted(array $marks): array
     {
-        $sorted = array_values(array_filter($marks, static fn (?int $m): bool => null !== $m));
+        $sorted = [];
+        foreach ($marks as $mark) {
+            if (null !== $mark) {
+                $sorted[] = $mark;
+            }
+        }
         sort($sorted);
         $sizes = [];
         $groups = $repeated = 0;
