@@ -247,7 +247,10 @@ final readonly class Trials
         }
         $open = $table->rows() - $sealed;
 
-        return self::PROCESS + 16.0 * ($open * $columns + self::LISTS * $table->rows()) + $card->bytes(
+        // A list has room for a power of two of values.
+        $room = static fn (int $rows): int => 2 ** (int) ceil(log(max(8, $rows), 2));
+
+        return self::PROCESS + 16.0 * ($room($open) * $columns + self::LISTS * $room($table->rows())) + $card->bytes(
             min($open, $part ?? $open),
             \count($inputs),
             $terms,
