@@ -195,6 +195,8 @@ if (in_array($what, ['all', 'wide'], true)) {
         fclose($handle);
         rename($file.'.part', $file);
     }
+    // So many columns of 40,000 rows take four gigabytes by themselves.
+    putenv('DOKIMOS_WORKER_MB='.($_SERVER['DOKIMOS_WORKER_MB'] = $_ENV['DOKIMOS_WORKER_MB'] = '8192'));
     $i = new Installation(sys_get_temp_dir().'/dokimos-wide-'.getmypid(), $root, 1500);
     try {
         $i->start();

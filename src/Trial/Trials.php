@@ -247,15 +247,24 @@ final readonly class Trials
         }
         $open = $table->rows() - $sealed;
 
-        // A list has room for a power of two of values.
-        $room = static fn (int $rows): int => 2 ** (int) ceil(log(max(8, $rows), 2));
-
-        return self::PROCESS + 16.0 * ($room($open) * $columns + self::LISTS * $room($table->rows())) + $card->bytes(
+        return self::PROCESS + self::list($open) * $columns + self::LISTS * self::list($table->rows()) + $card->bytes(
             min($open, $part ?? $open),
             \count($inputs),
             $terms,
             $classes > 2 ? $classes : 0,
         );
+    }
+
+    /**
+     * Bytes that PHP takes from the system for a list: it has room for a power of two of values, and lies in whole pages of a chunk of two
+     * megabytes, of which a list of 40,000 leaves none for a second one.
+     */
+    private static function list(int $rows): float
+    {
+        $bytes = 16 * 2 ** max(3, (int) ceil(log(max(1, $rows), 2))) + 8;
+        $pages = (int) ceil($bytes / 4096);
+
+        return $pages > 511 ? 4096.0 * $pages : (2 << 20) / intdiv(511, $pages);
     }
 
     /** Works out how the trials stand to each other, so that whoever opens the Standings finds it there. */
