@@ -241,10 +241,13 @@ final readonly class RelationChecks
         $picked = $some >= $rows ? null : array_map(static fn (int $i) => intdiv($i * $rows, $some), range(0, $some - 1));
         $operands = array_map(static fn (array $c) => Operand::of($c[0], null === $picked ? $c[1] : $c[1]->take($picked)), $columns);
         $least = $this->thresholds->of('relation_strength') - self::MARGIN;
+        $places = array_map(static fn (Operand $o): array => null === $picked ? [] : $o->places(), $operands);
         $out = [];
         foreach ($operands as $i => $a) {
+            $own = $places[$i];
             for ($j = 0; $j < $i; ++$j) {
-                if (abs(Strength::rough($a, $operands[$j]) ?? 0.0) >= $least) {
+                $rough = [] === $own || [] === $places[$j] ? Strength::rough($a, $operands[$j]) : Strength::near($own, $places[$j]);
+                if (abs($rough ?? 0.0) >= $least) {
                     $out[] = [$j, $i];
                 }
             }

@@ -33,6 +33,12 @@ final readonly class Operand
         return new self($name, $numbers, $order, \count($order) === \count($numbers) ? self::ranks($order, $numbers, null) : null, $column instanceof CodedColumn ? $column->codes : null);
     }
 
+    /** @return list<float> mid-ranks among its own numbers by row; 0 = missing; empty for a category */
+    public function places(): array
+    {
+        return null === $this->numbers ? [] : $this->ranks ?? self::ranks($this->order, $this->numbers, null);
+    }
+
     /**
      * Mid-ranks among the rows where the other column has a number too; no sorting, for the order is known.
      *

@@ -39,6 +39,34 @@ final class Strength
         return null !== $b->codes && null !== $a->numbers ? self::byGroups($a->name, $b->name, $b->codes, $a->numbers) : null;
     }
 
+    /**
+     * Kernel: how alike the places of two columns are, over the rows that have both. Each column is ranked once for all its pairs, so that
+     * where values are missing this is near the rank correlation and not the same: for choosing among millions of pairs.
+     *
+     * @param list<float> $x as Operand::places() gives them
+     * @param list<float> $y
+     */
+    public static function near(array $x, array $y): ?float
+    {
+        $n = 0;
+        $sx = $sy = $sxx = $syy = $sxy = 0.0;
+        foreach ($x as $row => $a) {
+            $b = $y[$row];
+            if (0.0 === $a || 0.0 === $b) {
+                continue;
+            }
+            ++$n;
+            $sx += $a;
+            $sy += $b;
+            $sxx += $a * $a;
+            $syy += $b * $b;
+            $sxy += $a * $b;
+        }
+        $spread = ($n * $sxx - $sx * $sx) * ($n * $syy - $sy * $sy);
+
+        return $spread > 0.0 ? ($n * $sxy - $sx * $sy) / sqrt($spread) : null;
+    }
+
     /** The strength alone, without p and interval: for looking through very many pairs. */
     public static function rough(Operand $a, Operand $b): ?float
     {
