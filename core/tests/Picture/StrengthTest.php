@@ -39,10 +39,10 @@ final class StrengthTest extends TestCase
 
     public function testWhatHasNoFigureHasNone(): void
     {
-        $places = static fn (array $values): array => Operand::of('v', new NumberColumn($values))->places();
-        self::assertNull(Strength::near($places([1.0, 2.0, \NAN]), $places([\NAN, \NAN, 3.0])), 'no row has both');
-        self::assertNull(Strength::near($places([1.0, 1.0, 1.0]), $places([1.0, 2.0, 3.0])), 'one of them does not vary');
-        self::assertNull(Strength::near($places([]), $places([])));
+        $places = static fn (float ...$values): array => Operand::of('v', new NumberColumn(array_values($values)))->places();
+        self::assertNull(Strength::near($places(1.0, 2.0, \NAN), $places(\NAN, \NAN, 3.0)), 'no row has both');
+        self::assertNull(Strength::near($places(1.0, 1.0, 1.0), $places(1.0, 2.0, 3.0)), 'one of them does not vary');
+        self::assertNull(Strength::near($places(), $places()));
         self::assertSame([], Operand::of('c', new CodedColumn([0, 1], ['a', 'b']))->places());
     }
 }
