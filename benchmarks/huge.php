@@ -232,7 +232,7 @@ if (in_array($what, ['all', 'wide'], true)) {
         $line('what goes with it, kept', $seconds, null, $more);
         $id = $trial($i, $study, 'boosting', ['trees' => 100], null);
         if (null !== $id) {
-            [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/trials/$id");
+            [$seconds, $more] = $asks($i, static fn (int $k): string => "/api/trials/$id/judgment");
             $line('its page', $seconds, null, $more);
         }
     } finally {
