@@ -55,16 +55,16 @@ final readonly class OpenCells
     }
 
     /**
-     * Some frames of 4,096 rows, one after the other.
+     * One frame of 4,096 rows.
      *
      * @param ?list<string> $names all columns when null
      */
-    public function part(DataTable $table, ?array $names, int $from, int $frames): Table
+    public function part(DataTable $table, ?array $names, int $frame): Table
     {
-        $cells = $this->reader->part($table, $names, $from, $frames);
-        $first = $from * FrameCodec::ROWS;
+        $cells = $this->reader->part($table, $names, $frame);
+        $first = $frame * FrameCodec::ROWS;
 
-        return 0 === $cells->rows ? $cells : self::blanked($cells, $this->sets($table), range($first, $first + $cells->rows - 1));
+        return self::blanked($cells, $this->sets($table), range($first, $first + $cells->rows - 1));
     }
 
     /**

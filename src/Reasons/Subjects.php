@@ -63,7 +63,7 @@ final readonly class Subjects
         $found = null;
         $order = [];
         foreach ($frames as $frame => $places) {
-            $cells = $this->reader->part($scoring->table(), null, $frame, 1)->take(array_values($places));
+            $cells = $this->reader->part($scoring->table(), null, $frame)->take(array_values($places));
             $part = $model->select($cells, $scoring->matching());
             $found = null === $found ? $part : Stacked::of($found, $part);
             array_push($order, ...array_keys($places));

@@ -194,7 +194,7 @@ final readonly class ScoredTables
         $out = [];
         foreach ($byFrame as $frame => $own) {
             $first = $frame * FrameCodec::ROWS;
-            $lines = $scoring->columns()->lines($this->reader->part($scoring->answers(), null, $frame, 1)->take(array_map(static fn (int $row): int => $row - $first, $own)));
+            $lines = $scoring->columns()->lines($this->reader->part($scoring->answers(), null, $frame)->take(array_map(static fn (int $row): int => $row - $first, $own)));
             foreach ($own as $i => $row) {
                 $out[$row] = $lines[$i];
             }

@@ -79,16 +79,13 @@ final readonly class TableReader
     }
 
     /**
-     * Some frames, one after the other.
+     * One frame.
      *
      * @param ?list<string> $names all columns when null
      */
-    public function part(DataTable $table, ?array $names, int $from, int $frames): Table
+    public function part(DataTable $table, ?array $names, int $frame): Table
     {
-        $last = min((int) ceil($table->rows() / FrameCodec::ROWS), $from + $frames) - 1;
-        $columns = $this->some($table, $names, $last < $from ? [] : range($from, $last));
-
-        return Table::of($columns, max(0, min($table->rows(), ($last + 1) * FrameCodec::ROWS) - $from * FrameCodec::ROWS));
+        return Table::of($this->some($table, $names, [$frame]), min(FrameCodec::ROWS, $table->rows() - $frame * FrameCodec::ROWS));
     }
 
     /**

@@ -29,24 +29,9 @@ final readonly class Repeats
     }
 
     /**
-     * Records in which every chosen cell is missing are not called equal.
-     *
-     * @param ?list<string> $columns all when null
-     */
-    public static function of(Table $table, ?array $columns = null): self
-    {
-        $columns ??= $table->names();
-        $chosen = array_map($table->column(...), $columns);
-
-        return self::among([$table], $columns, static fn (int $row): array => array_map(
-            static fn (Column $c): ?string => $c->text($row),
-            $chosen,
-        ));
-    }
-
-    /**
-     * The same of a table that comes part by part: of each record a number of 64 bits is held and nothing else. Two different ones that
-     * agree in it are not to be expected (one pair in ten million records with a chance of three in a million).
+     * Of a table that comes part by part: of each record a number of 64 bits is held and nothing else. Two different ones that agree in it
+     * are not to be expected (one pair in ten million records with a chance of three in a million). Records in which every chosen cell is
+     * missing are not called equal.
      *
      * @param iterable<Table>              $parts   one after the other
      * @param list<string>                 $columns

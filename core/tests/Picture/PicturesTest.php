@@ -221,19 +221,30 @@ final class PicturesTest extends TestCase
         self::assertSame(102, array_sum(array_column($picture->numbers[0]['bins'], 'count')));
     }
 
+    /** @param ?list<string> $columns */
+    private static function repeats(Table $table, ?array $columns = null): Repeats
+    {
+        $columns ??= $table->names();
+
+        return Repeats::among([$table], $columns, static fn (int $row): array => array_map(
+            static fn (string $name): ?string => $table->column($name)->text($row),
+            $columns,
+        ));
+    }
+
     public function testRepeatsInAllColumnsAndInSome(): void
     {
         $table = Table::of([
             'id' => new TextColumn(['a', 'b', 'a', 'c', 'a', null, null], Kind::Text),
             'v' => new NumberColumn([1.0, 2.0, 1.0, 2.0, 5.0, \NAN, \NAN]),
         ]);
-        $full = Repeats::of($table);
+        $full = self::repeats($table);
         self::assertSame([1, 2, 1], [$full->groups, $full->repeated, $full->more]);
         self::assertSame([['records' => 2, 'rows' => [0, 2], 'cells' => ['a', '1']]], $full->examples);
-        $near = Repeats::of($table, ['id']);
+        $near = self::repeats($table, ['id']);
         self::assertSame([['times' => 3, 'groups' => 1]], $near->sizes, 'records without an id are not the same one');
         self::assertSame([0, 2, 4], $near->examples[0]['rows']);
-        self::assertSame(0, Repeats::of($table, [])->groups);
+        self::assertSame(0, self::repeats($table, [])->groups);
     }
 
     /** Part by part and with a number for each record, or all of it and with its cells: the same is found. */
@@ -267,7 +278,7 @@ final class PicturesTest extends TestCase
                 static fn ($c): ?string => $c->text($row),
                 array_values($table->columns()),
             ));
-            self::assertEquals(Repeats::of($table), $found);
+            self::assertEquals(self::repeats($table), $found);
             self::assertSame([3000, \count($groups), array_sum(array_map(\count(...), $groups))], [
                 $found->records, $found->groups, $found->repeated,
             ]);
