@@ -214,9 +214,36 @@ final readonly class Codes
      */
     public function of(Table $table, ?array $rows = null, ?array $asked = null): array
     {
+        return $this->coded($table, $rows, $this->rulers(null === $rows ? $table->rows : \count($rows), $asked));
+    }
+
+    /**
+     * @param int        $many  rows that will be asked about, all together
+     * @param ?list<int> $asked
+     *
+     * @return array<int, Ruler> by place of the columns wanted; that of levels measures nothing
+     */
+    private function rulers(int $many, ?array $asked): array
+    {
+        $out = [];
+        foreach ($asked ?? array_keys($this->columns) as $f) {
+            $out[$f] = Ruler::of($this->scales[$f]['cuts'] ?? [], $many);
+        }
+
+        return $out;
+    }
+
+    /**
+     * @param ?list<int>        $rows
+     * @param array<int, Ruler> $rulers of the columns wanted
+     *
+     * @return list<list<int>> as of() gives them
+     */
+    private function coded(Table $table, ?array $rows, array $rulers): array
+    {
         $out = [];
         foreach ($this->columns as $f => $name) {
-            if (null !== $asked && !\in_array($f, $asked, true)) {
+            if (!isset($rulers[$f])) {
                 $out[] = [];
                 continue;
             }
@@ -232,12 +259,8 @@ final readonly class Codes
                 continue;
             }
             $out[] = match (true) {
-                $column instanceof NumberColumn => self::numberCodes($column->values, $scale['cuts'], $rows),
-                $column instanceof DateColumn => self::numberCodes(
-                    self::days($column, $rows ?? array_keys($column->seconds)),
-                    $scale['cuts'],
-                    null,
-                ),
+                $column instanceof NumberColumn => $rulers[$f]->codes($column->values, $rows),
+                $column instanceof DateColumn => $rulers[$f]->codes(self::days($column, $rows ?? array_keys($column->seconds)), null),
                 default => throw new OtherKind($name, $column, OtherKind::ANOTHER),
             };
         }
@@ -257,9 +280,10 @@ final readonly class Codes
     public function parts(Table $table, ?array $rows, ?array $asked): iterable
     {
         $count = null === $rows ? $table->rows : \count($rows);
+        $rulers = $this->rulers($count, $asked);
         for ($from = 0; $from < $count; $from += self::PART) {
             $part = null === $rows ? range($from, min($count, $from + self::PART) - 1) : \array_slice($rows, $from, self::PART);
-            yield RowCodes::of($this->of($table, $part, $asked), \count($part));
+            yield RowCodes::of($this->coded($table, $part, $rulers), \count($part));
         }
     }
 
@@ -286,41 +310,6 @@ final readonly class Codes
             foreach ($rows as $row) {
                 $out[] = $map[$codes[$row]];
             }
-        }
-
-        return $out;
-    }
-
-    /**
-     * Hot loop: one binary search per cell.
-     *
-     * @param list<float> $values
-     * @param list<float> $cuts
-     * @param ?list<int>  $rows
-     *
-     * @return list<int>
-     */
-    private static function numberCodes(array $values, array $cuts, ?array $rows): array
-    {
-        $most = \count($cuts);
-        $out = [];
-        foreach ($rows ?? array_keys($values) as $row) {
-            $v = $values[$row];
-            if ($v !== $v) {
-                $out[] = 0;
-                continue;
-            }
-            $from = 0;
-            $to = $most;
-            while ($from < $to) {
-                $middle = ($from + $to) >> 1;
-                if ($v <= $cuts[$middle]) {
-                    $to = $middle;
-                } else {
-                    $from = $middle + 1;
-                }
-            }
-            $out[] = $from + 1;
         }
 
         return $out;

@@ -20,7 +20,10 @@ use Random\Randomizer;
 /** The quick ways of growing and asking trees against the plain ones. */
 final class SameTreeTest extends TestCase
 {
-    /** @return iterable<string, array{int, int, int, float, bool}> rows, largest code, leaf, share missing, whether rows repeat */
+    /**
+     * @return iterable<string, array{int, int, int, float, bool, 5?: int}> rows, largest code, leaf, share missing, whether rows repeat,
+     *                                                                      codes that most rows have
+     */
     public static function shapes(): iterable
     {
         yield 'few rows, so put in order' => [31, 9, 1, 0.0, false];
@@ -31,11 +34,14 @@ final class SameTreeTest extends TestCase
         yield 'many rows, many codes' => [900, 255, 1, 0.1, true];
         yield 'more codes than a byte' => [700, 3000, 2, 0.0, false];
         yield 'very many codes' => [400, 90_000, 1, 0.3, true];
+        yield 'very many codes, most rows at a few' => [600, 90_000, 1, 0.1, false, 9];
+        yield 'very many codes, most rows close together' => [600, 1_500_000, 2, 0.0, true, 400];
+        yield 'nothing but missing values at times' => [300, 90_000, 1, 0.97, false];
     }
 
     /** Packed into whole numbers, in histograms or as bits, or added up as floats: the same divisions. */
     #[DataProvider('shapes')]
-    public function testPackedOrNot(int $rows, int $size, int $leaf, float $missing, bool $repeats): void
+    public function testPackedOrNot(int $rows, int $size, int $leaf, float $missing, bool $repeats, int $near = 0): void
     {
         $random = new Randomizer(new Xoshiro256StarStar(7));
         $codes = $y = $times = [];
@@ -46,7 +52,7 @@ final class SameTreeTest extends TestCase
         for ($f = 0; $f < 6; ++$f) {
             $column = [];
             for ($i = 0; $i < $rows; ++$i) {
-                $top = 5 === $f ? 5 : $size;
+                $top = 5 === $f ? 5 : ($near > 0 && $random->getInt(1, 20) > 1 ? $near : $size);
                 $column[] = $random->getInt(0, 999) < 1000 * $missing ? 0 : max(
                     1,
                     min($top, $random->getInt(1, $top) + ($f < 2 ? intdiv($top * $y[$i], 3) : 0)),

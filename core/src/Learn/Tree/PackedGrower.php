@@ -53,7 +53,10 @@ final readonly class PackedGrower
                 }
             }
             --$top;
-            $by = $end - $from < 2 ? null : $this->division($rows, $from, $end, $packed, $counts, $depth, $features);
+            $events = $packed >> $search->shift;
+            // Rows of one class are not divided.
+            $pure = $two && (0 === $events || $events === ($packed & $search->mask));
+            $by = $pure || $end - $from < 2 ? null : $this->division($rows, $from, $end, $packed, $counts, $depth, $features);
             if (null === $by) {
                 if ($end - $from > self::FEW) {
                     $progress?->report(0.9 * $end / $all);

@@ -13,21 +13,21 @@ final readonly class PackedSearch
 {
     private const ROOM = 61;
 
-    /** Columns that share a number of codes, one byte each. */
-    private const PER = 7;
-    private const BYTE = 255;
+    /** Columns that share a number of codes, by the bits that each takes. */
+    private const PER = [8 => 7, 15 => 4, 20 => 3, 31 => 2];
 
     /** @var list<int> weight and outcome of each row */
     public array $packed;
     /** The outcome begins at this bit. */
     public int $shift;
     public int $mask;
+    private OrderedRows $ordered;
 
     /**
      * @param int             $leaf     weight of a leaf, at least
      * @param float           $scale    what one squared step of the outcome stands for
      * @param list<int>       $outcomes in steps
-     * @param list<list<int>> $packs    by column: the codes of up to seven columns in one number per row, which takes less memory to go through
+     * @param list<list<int>> $packs    by column: the codes of up to seven columns in one number per row, which is less memory to go through
      * @param list<int>       $shifts   where a column's code begins in it
      * @param list<int>       $masks
      */
@@ -42,6 +42,7 @@ final readonly class PackedSearch
             $packed[] = $w | $y * $w << $this->shift;
         }
         $this->packed = $packed;
+        $this->ordered = new OrderedRows($packed, $this->leaf, $this->shift, [] === $cells->sizes ? 0 : max($cells->sizes));
     }
 
     public static function of(Cells $cells, Criterion $criterion, Limits $limits): self
@@ -67,26 +68,31 @@ final readonly class PackedSearch
     /** @return array{list<list<int>>, list<int>, list<int>} */
     private static function packs(Cells $cells): array
     {
-        $packs = $shifts = $masks = $small = [];
+        $packs = $shifts = $masks = $alike = [];
         foreach ($cells->codes as $f => $codes) {
             $packs[] = $codes;
             $shifts[] = 0;
             $masks[] = -1;
-            if ($cells->sizes[$f] <= self::BYTE) {
-                $small[] = $f;
-            }
-        }
-        foreach (array_chunk($small, self::PER) as $some) {
-            $pack = $cells->codes[$some[0]];
-            foreach ($some as $place => $f) {
-                $shifts[$f] = 8 * $place;
-                $masks[$f] = self::BYTE;
-                foreach (0 === $place ? [] : $cells->codes[$f] as $i => $code) {
-                    $pack[$i] |= $code << 8 * $place;
+            foreach (self::PER as $bits => $per) {
+                if ($cells->sizes[$f] < 1 << $bits) {
+                    $alike[$bits][] = $f;
+                    break;
                 }
             }
-            foreach ($some as $f) {
-                $packs[$f] = array_values($pack);
+        }
+        foreach ($alike as $bits => $columns) {
+            foreach (array_chunk($columns, self::PER[$bits]) as $some) {
+                $pack = $cells->codes[$some[0]];
+                foreach ($some as $place => $f) {
+                    $shifts[$f] = $bits * $place;
+                    $masks[$f] = (1 << $bits) - 1;
+                    foreach (0 === $place ? [] : $cells->codes[$f] as $i => $code) {
+                        $pack[$i] |= $code << $bits * $place;
+                    }
+                }
+                foreach ($some as $f) {
+                    $packs[$f] = array_values($pack);
+                }
             }
         }
 
@@ -133,11 +139,25 @@ final readonly class PackedSearch
                 continue;
             }
             foreach ($some as $f) {
-                $best = Found::better($best, $this->inHistogram($f, $this->histogram($f, $rows, $from, $end), $packed));
+                $best = Found::better($best, $this->one($f, $rows, $from, $end, $packed));
             }
         }
 
         return $best;
+    }
+
+    /** @param array<int, int> $rows a list */
+    private function one(int $f, array $rows, int $from, int $end, int $packed): ?Found
+    {
+        if (null !== $this->cells->levels[$f] || $this->isDense([$f], $end - $from)) {
+            return $this->inHistogram($f, $this->histogram($f, $rows, $from, $end), $packed);
+        }
+        $ordered = $this->ordered;
+        [$keys, $missing] = $ordered->keys($this->packs[$f], $this->shifts[$f], $this->masks[$f], $rows, $from, $end);
+        $without = $ordered->cut($keys, $rows, $from, $packed, 0, 0.0);
+        $with = 0 === $missing ? null : $ordered->cut($keys, $rows, $from, $packed, $missing, $without[0] * (1 + Search::SAME));
+
+        return $this->found($f, $without, $with, $missing, $packed);
     }
 
     /** @return array{float, float} weight of each of two classes */
@@ -163,7 +183,7 @@ final readonly class PackedSearch
     private function isDense(array $features, int $rows): bool
     {
         foreach ($features as $f) {
-            if (12 * $rows + 64 < $this->cells->sizes[$f]) {
+            if (3 * $rows + 200 < $this->cells->sizes[$f]) {
                 return false;
             }
         }
