@@ -8,7 +8,6 @@ use App\Account\User;
 use App\Decision\Decision;
 use App\Decision\DecisionRequest;
 use App\Decision\Decisions;
-use App\Decision\DecisionTerms;
 use App\Decision\Weighing;
 use App\Score\Scoring;
 use App\Score\Scorings;
@@ -32,6 +31,7 @@ final readonly class ReplayLists
         private Scorings $scorings,
         private Decisions $decisions,
         private Weighing $weighing,
+        private Checked $checked,
     ) {
     }
 
@@ -60,7 +60,7 @@ final readonly class ReplayLists
     /** @param array<string, mixed> $file */
     public function goOn(StudyPlan $plan, User $user, array $file): void
     {
-        foreach (self::batches($file) as $i => $batch) {
+        foreach (array_diff_key(self::batches($file), $this->without($file)) as $i => $batch) {
             $trial = $this->trials->here($plan, $batch['trial']);
             $table = $this->tables->named($plan->study(), $batch['table']);
             if ($plan->has('scorings', $i) || null === $table || true !== $trial?->isDone()) {
@@ -79,8 +79,9 @@ final readonly class ReplayLists
         foreach (self::lists($file) as $i => $list) {
             $scoring = $this->batch($plan, $list['scoring'] ?? -1);
             if (!$plan->has('decisions', $i) && true === $scoring?->isDone()) {
-                $terms = DecisionTerms::fromArray($list['terms']);
-                $plan->note('decisions', $i, $this->decisions->make($scoring, $user, new DecisionRequest($list['name'], $terms))->id());
+                $asked = ['name' => $list['name'], 'terms' => $list['terms']];
+                $request = $this->checked->as(DecisionRequest::class, $asked, \sprintf('the list "%s"', $list['name']));
+                $plan->note('decisions', $i, $this->decisions->make($scoring, $user, $request)->id());
             }
         }
     }
@@ -99,7 +100,8 @@ final readonly class ReplayLists
     {
         $same = $waiting = 0;
         $differs = [];
-        foreach (self::batches($file) as $i => $kept) {
+        $not = $this->without($file);
+        foreach (array_diff_key(self::batches($file), $not) as $i => $kept) {
             $scoring = $this->batch($plan, $i);
             if (null === $scoring || !$scoring->isDone()) {
                 ++$waiting;
@@ -118,6 +120,9 @@ final readonly class ReplayLists
             }
         }
         foreach (self::lists($file) as $i => $kept) {
+            if (isset($not[$kept['scoring'] ?? -1])) {
+                continue;
+            }
             $decision = $this->entities->find(Decision::class, $plan->begun('decisions')[$i] ?? 0);
             $return = null === $decision ? null : $this->weighing->of($decision)->acted->return;
             if (null === $return) {
@@ -140,15 +145,31 @@ final readonly class ReplayLists
     /**
      * @param array<string, mixed> $file
      *
+     * @return array<int, Batch> batches of trials that are not done again, by place in the file
+     */
+    private function without(array $file): array
+    {
+        $not = $this->trials->not($file);
+
+        return array_filter(self::batches($file), static fn (array $b): bool => isset($not[$b['trial']]));
+    }
+
+    /**
+     * @param array<string, mixed> $file
+     *
      * @return list<string> what is told and not done again
      */
     public function not(array $file): array
     {
+        $out = [];
+        foreach ($this->without($file) as $batch) {
+            $out[] = \sprintf('The batch of %s by trial %d is not done again, nor are its lists.', $batch['table'], $batch['trial']);
+        }
         $many = \is_array($file['approvals'] ?? null) ? \count($file['approvals']) : 0;
 
-        return 0 === $many ? [] : [\sprintf(
+        return [...$out, ...(0 === $many ? [] : [\sprintf(
             '%s told in the file and not done again: who approves a model does so by their own name.',
             1 === $many ? 'One approval is' : $many.' approvals are',
-        )];
+        )])];
     }
 }

@@ -42,6 +42,7 @@ final readonly class ReplayTables
         private Questions $questions,
         private Variants $variants,
         private Trials $trials,
+        private Checked $checked,
     ) {
     }
 
@@ -144,29 +145,18 @@ final readonly class ReplayTables
 
     /**
      * @param array{table: string, column: string, event: ?string, task: string, figure: string} $target
-     * @param array<array-key, mixed>                                                            $kept
+     * @param array<string, mixed>                                                               $kept
      */
     private function ask(Study $study, User $user, DataTable $table, array $target, array $kept): void
     {
-        /**
-         * @var array{sealedShare?: float|int, folds?: int, repeats?: int, seed?: int, way?: string, column?: ?string, validation?: ?string,
-         * sealedValue?: ?string} $split
-         */
-        $split = $kept;
-        $this->targets->choose($study, $user, new TargetRequest(
-            $target['column'],
-            $target['event'],
-            $target['task'],
-            $table->id(),
-            isset($split['sealedShare']) ? (float) $split['sealedShare'] : null,
-            $split['folds'] ?? null,
-            $split['repeats'] ?? null,
-            $split['seed'] ?? null,
-            $split['way'] ?? null,
-            $split['column'] ?? null,
-            $split['validation'] ?? null,
-            $split['sealedValue'] ?? null,
-        ));
+        // What the file does not say stays as it is usual; the column that divides is "by" when it is asked.
+        $this->targets->choose($study, $user, $this->checked->as(TargetRequest::class, [
+            'column' => $target['column'],
+            'event' => $target['event'],
+            'task' => $target['task'],
+            'tableId' => $table->id(),
+            'by' => $kept['column'] ?? null,
+        ] + array_diff_key($kept, ['column' => 0]), 'its target and split'));
         if ($this->questions->of($study)->figure()->key !== $target['figure']) {
             $this->trials->rankBy($study, $user, $target['figure']);
         }

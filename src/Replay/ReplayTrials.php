@@ -6,24 +6,19 @@ namespace App\Replay;
 
 use App\Account\User;
 use App\Preparation\Variant;
-use App\Question\Questions;
 use App\Search\Course;
-use App\Search\GuidedRequest;
 use App\Search\GuidedSearches;
 use App\Search\Search;
 use App\Search\Searches;
 use App\Search\SearchPlan;
 use App\Search\SearchRequest;
-use App\Search\SpaceRequest;
 use App\Trial\BlendRequest;
 use App\Trial\Blends;
-use App\Trial\ChoiceRequest;
 use App\Trial\Trial;
 use App\Trial\TrialPlan;
 use App\Trial\Trials;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Decide\Blended;
-use Dokimos\Core\Guide\Guided;
 use Dokimos\Core\Validate\ColumnChoice;
 
 /**
@@ -32,9 +27,11 @@ use Dokimos\Core\Validate\ColumnChoice;
  * @phpstan-type Kept array{
  *     number: int, variant: ?string, learner: string, settings: array<string, mixed>, part: ?int, choice: ?array<string, mixed>,
  *     calibration: string, ancestry: array<string, string>, value: ?float, prints: array{figures: string, model: string},
- *     blends?: list<int>, newer?: bool,
+ *     blends?: list<int>, newer?: bool, stale?: string,
  * }
  * @phpstan-type Sought array{number: int, guided?: bool, asked: array<string, mixed>, trials?: list<int>}
+ *
+ * @phpstan-import-type Counts from Course
  */
 final readonly class ReplayTrials
 {
@@ -45,7 +42,7 @@ final readonly class ReplayTrials
         private Searches $searches,
         private GuidedSearches $guided,
         private StudyFile $saved,
-        private Questions $questions,
+        private Checked $checked,
     ) {
     }
 
@@ -83,12 +80,10 @@ final readonly class ReplayTrials
             $this->handed($plan, $search);
         }
         $bySearch = array_merge([], ...array_map(static fn (array $s): array => $s['trials'] ?? [], self::sought($file)));
+        $not = $this->not($file);
         foreach (self::all($file) as $trial) {
-            if ($plan->has('trials', $trial['number']) || \in_array(
-                $trial['number'],
-                $bySearch,
-                true,
-            ) || true === ($trial['newer'] ?? false)) {
+            $there = $plan->has('trials', $trial['number']) || \in_array($trial['number'], $bySearch, true);
+            if ($there || isset($not[$trial['number']])) {
                 continue;
             }
             if (Blended::NAME === $trial['learner']) {
@@ -136,26 +131,18 @@ final readonly class ReplayTrials
     private function search(StudyPlan $plan, User $user, array $kept, array $variants): ?int
     {
         if (true === ($kept['guided'] ?? false)) {
-            $course = Course::fromArray($kept['asked']);
+            /** @var Counts $then as the schema has it */
+            $then = $kept['asked'];
             $variant = $variants[array_key_first($variants) ?? ''] ?? null;
             foreach ($variants as $one) {
-                if (array_values(
-                    array_filter($one->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false)),
-                ) === $course->steps) {
+                $on = array_filter($one->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false));
+                if (array_values($on) === $then['steps']) {
                     $variant = $one;
                     break;
                 }
             }
 
-            // By its counts, not by its deadline: another machine would come further, or less far.
-            return null === $variant ? null : $this->guided->start($plan->study(), $user, $variant, new GuidedRequest(
-                $variant->id(),
-                null,
-                max(4, $course->tries),
-                $course->reading,
-                array_values(array_diff(Guided::learnersFor($this->questions->of($plan->study())->task()), $course->learners)),
-                $course->seed,
-            ))->subject();
+            return null === $variant ? null : $this->guided->again($plan->study(), $user, $variant, $then)->subject();
         }
         $asked = SearchPlan::fromArray($kept['asked']);
         $own = array_values(array_filter(array_map(static fn (array $v): ?Variant => $variants[$v['letter']] ?? null, $asked->variants)));
@@ -165,20 +152,21 @@ final readonly class ReplayTrials
         $choices = [];
         foreach ($asked->choices as $i => $choice) {
             if (null !== $choice) {
-                $choices[] = new ChoiceRequest($choice['names'], $choice['without'], $asked->named[$i] ?? '');
+                $choices[] = $choice + ['name' => $asked->named[$i] ?? ''];
             }
         }
+        $request = $this->checked->as(SearchRequest::class, [
+            'spaces' => $asked->spaces,
+            'variantIds' => array_map(static fn (Variant $v): int => $v->id(), $own),
+            'choices' => $choices,
+            'allColumns' => \in_array(null, $asked->choices, true),
+            'way' => $asked->way,
+            'tries' => $asked->tries,
+            'seed' => $asked->seed,
+            'rows' => $asked->part,
+        ], \sprintf('search %d', $kept['number']));
 
-        return $this->searches->start($plan->study(), $user, new SearchRequest(
-            array_map(static fn (array $s): SpaceRequest => new SpaceRequest($s['learner'], $s['settings']), $asked->spaces),
-            array_map(static fn (Variant $v): int => $v->id(), $own),
-            $choices,
-            \in_array(null, $asked->choices, true),
-            $asked->way,
-            $asked->tries,
-            $asked->seed,
-            $asked->part,
-        ), $own)->subject();
+        return $this->searches->start($plan->study(), $user, $request, $own)->subject();
     }
 
     /**
@@ -209,7 +197,8 @@ final readonly class ReplayTrials
         }
         $how = $kept['settings']['how'] ?? null;
         if (\count($of) >= 2) {
-            $request = \is_string($how) ? new BlendRequest($of, $how) : new BlendRequest($of);
+            $asked = \is_string($how) ? ['trials' => $of, 'how' => $how] : ['trials' => $of];
+            $request = $this->checked->as(BlendRequest::class, $asked, \sprintf('trial %d', $kept['number']));
             $plan->note('trials', $kept['number'], $this->blends->start($plan->study(), $user, $request)->subject());
         }
     }
@@ -231,8 +220,9 @@ final readonly class ReplayTrials
     {
         $same = $waiting = 0;
         $differs = [];
+        $not = $this->not($file);
         foreach (self::all($file) as $kept) {
-            if (true === ($kept['newer'] ?? false)) {
+            if (isset($not[$kept['number']])) {
                 continue;
             }
             $trial = $this->here($plan, $kept['number']);
@@ -259,14 +249,22 @@ final readonly class ReplayTrials
     /**
      * @param array<string, mixed> $file
      *
-     * @return list<string> trials that are told and not done again
+     * @return array<int, string> trials that are told and not done again: number in the file => a sentence
      */
     public function not(array $file): array
     {
         $out = [];
         foreach (self::all($file) as $kept) {
-            if (true === ($kept['newer'] ?? false)) {
-                $out[] = \sprintf('Trial %d is not done again: it learned from newer records after a recheck.', $kept['number']);
+            $gone = array_values(array_filter($kept['blends'] ?? [], static fn (int $number): bool => isset($out[$number])));
+            $stale = $kept['stale'] ?? '';
+            $why = match (true) {
+                true === ($kept['newer'] ?? false) => 'it learned from newer records after a recheck',
+                '' !== $stale => 'it was stale when the file was written, for '.$stale,
+                [] !== $gone => 'it blends trial '.implode(' and ', $gone),
+                default => null,
+            };
+            if (null !== $why) {
+                $out[$kept['number']] = \sprintf('Trial %d is not done again: %s.', $kept['number'], $why);
             }
         }
 

@@ -16,6 +16,7 @@ use App\Search\Search;
 use App\Study\Study;
 use App\Table\DataTable;
 use App\Table\TableColumn;
+use App\Trial\Ancestry;
 use App\Trial\Trial;
 use Doctrine\ORM\EntityManagerInterface;
 
@@ -92,11 +93,17 @@ final readonly class StudyFile
                     'number' => $s->number(),
                     'guided' => $s->isGuided(),
                     'figure' => $s->figure(),
-                    'asked' => $s->asked(),
+                    'asked' => $s->isGuided() ? Course::fromArray($s->asked())->counts() : $s->asked(),
                     'tries' => $s->tries(),
                     'trials' => array_map(static fn (Trial $t): int => $t->number(), $this->handed($s)),
                 ],
-                $this->entities->getRepository(Search::class)->findBy(['question' => $question], ['number' => 'ASC']),
+                array_values(array_filter(
+                    $this->entities->getRepository(Search::class)->findBy(
+                        ['question' => $question, 'state' => Search::DONE],
+                        ['number' => 'ASC'],
+                    ),
+                    $this->stands(...),
+                )),
             ),
             'scorings' => array_map(static fn (Scoring $s): array => [
                 'trial' => $s->trial()->number(),
@@ -142,12 +149,23 @@ final readonly class StudyFile
                 ),
             ),
             'newer' => null !== $trial->newer(),
+            'stale' => implode('; ', Ancestry::stale($trial)),
             'ancestry' => $trial->ancestry(),
             'value' => $trial->line()->value,
             'low' => $trial->line()->low,
             'high' => $trial->line()->high,
             'prints' => self::prints($trial),
         ];
+    }
+
+    /** Whether a search can be done again: what it handed over still stands on what is there now. */
+    private function stands(Search $search): bool
+    {
+        $handed = $this->handed($search);
+
+        $standing = array_filter($handed, static fn (Trial $t): bool => [] === Ancestry::stale($t));
+
+        return !$search->isStale() && ([] === $handed || [] !== $standing);
     }
 
     /** @return list<int> numbers, by id, of the trials that a blend is made of */

@@ -6,7 +6,14 @@ namespace App\Search;
 
 use Dokimos\Core\Guide\Weighed;
 
-/** What a guided search was asked, and where it stands; with its counts it can be done again to the last bit. */
+/**
+ * What a guided search was asked, and where it stands; with its counts it can be done again to the last bit.
+ *
+ * @phpstan-type Counts array{
+ *     minutes: ?float, tries: int, ideas: ?int, room: list<?int>, reading: ?int, learners: list<string>, seed: int,
+ *     steps: list<array<string, mixed>>,
+ * }
+ */
 final readonly class Course
 {
     public const MAKING = 'making';
@@ -28,6 +35,8 @@ final readonly class Course
      * @param int                        $judging  rows that no choice reads
      * @param int                        $choosing rows that choices are made on
      * @param list<array<string, mixed>> $finals   the best of each learner: place, searching, value, low, high, trialId
+     * @param ?int                       $ideas    weighed at most; null = what the deadline leaves room for, or all
+     * @param list<?int>                 $room     of each rung after the first: tries at most, 0 = it was not begun, null = no limit
      */
     public function __construct(
         public int $variantId,
@@ -45,13 +54,15 @@ final readonly class Course
         public array $finals = [],
         public int $judging = 0,
         public int $choosing = 0,
+        public ?int $ideas = null,
+        public array $room = [],
     ) {
     }
 
     /** @param array<string, mixed> $changed */
     public function with(array $changed): self
     {
-        /** @var array{variantId: int, minutes: ?float, tries: int, reading: ?int, learners: list<string>, seed: int, steps: list<array<string, mixed>>, inputs: list<string>, begun: float, stage: string, weighed: list<Weighed>, rungs: list<list<int>>, finals: list<array<string, mixed>>, judging: int, choosing: int} $all */
+        /** @var array{variantId: int, minutes: ?float, tries: int, reading: ?int, learners: list<string>, seed: int, steps: list<array<string, mixed>>, inputs: list<string>, begun: float, stage: string, weighed: list<Weighed>, rungs: list<list<int>>, finals: list<array<string, mixed>>, judging: int, choosing: int, ideas: ?int, room: list<?int>} $all */
         $all = $changed + get_object_vars($this);
 
         return new self(...$all);
@@ -63,6 +74,25 @@ final readonly class Course
         return null === $this->minutes ? \INF : $this->begun + $share * 60 * $this->minutes - microtime(true);
     }
 
+    /**
+     * What it takes to do it again to the last bit: what was asked, and what the deadline left room for.
+     *
+     * @return Counts
+     */
+    public function counts(): array
+    {
+        return [
+            'minutes' => $this->minutes,
+            'tries' => $this->tries,
+            'ideas' => $this->ideas,
+            'room' => $this->room,
+            'reading' => $this->reading,
+            'learners' => $this->learners,
+            'seed' => $this->seed,
+            'steps' => $this->steps,
+        ];
+    }
+
     /** @return array<string, mixed> */
     public function toArray(): array
     {
@@ -72,7 +102,7 @@ final readonly class Course
     /** @param array<string, mixed> $kept */
     public static function fromArray(array $kept): self
     {
-        /** @var array{variantId: int, minutes: float|int|null, tries: int, reading: ?int, learners: list<string>, seed: int, steps: list<array<string, mixed>>, inputs: list<string>, begun: float|int, stage: string, weighed: list<array<string, mixed>>, rungs: list<list<int>>, finals: list<array<string, mixed>>, judging: int, choosing: int} $k */
+        /** @var array{variantId: int, minutes: float|int|null, tries: int, reading: ?int, learners: list<string>, seed: int, steps: list<array<string, mixed>>, inputs: list<string>, begun: float|int, stage: string, weighed: list<array<string, mixed>>, rungs: list<list<int>>, finals: list<array<string, mixed>>, judging: int, choosing: int, ideas?: ?int, room?: list<?int>} $k */
         $k = $kept;
 
         return new self(
@@ -91,6 +121,8 @@ final readonly class Course
             $k['finals'],
             $k['judging'],
             $k['choosing'],
+            $k['ideas'] ?? null,
+            $k['room'] ?? [],
         );
     }
 }

@@ -66,7 +66,11 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
     private function make(Search $search, Job $job, Guided $guided, Course $course, Progress $progress): void
     {
         $begun = microtime(true);
-        $weighed = $guided->making($progress, static fn (): bool => $course->left(self::UNTIL[0]) > 0.0);
+        $weighed = $guided->making(
+            $progress,
+            static fn (): bool => $course->left(self::UNTIL[0]) > 0.0,
+            $course->ideas ?? Guided::ALL_IDEAS,
+        );
         $tries = $course->tries;
         if (null !== $course->minutes) {
             // One idea costs as much as some tries of the first rung.
@@ -76,6 +80,7 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         }
         $course = $course->with([
             'weighed' => $weighed,
+            'ideas' => \count($weighed),
             'tries' => $tries,
             'judging' => \count($guided->judging),
             'choosing' => \count($guided->choosing),
@@ -151,20 +156,13 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
 
             return;
         }
-        $values = $this->values($search, $rung);
-        $most = null;
         if (null !== $course->minutes) {
-            $mean = $this->entities->createQuery('SELECT AVG(t.seconds) FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice = :rung')->setParameter('search', $search)->setParameter('rung', $rung)->getSingleScalarResult();
-            $most = (int) max(
-                1,
-                $course->left(self::UNTIL[min($rung + 2, \count(self::UNTIL) - 1)] ?? 1.0) * self::WORKERS / max(
-                    0.02,
-                    self::DEARER * (is_numeric($mean) ? (float) $mean : 1.0),
-                ),
-            );
+            $course = $course->with(['room' => [...$course->room, $this->room($search, $course, $rung)]]);
         }
-        $places = $guided->survivors($values, $guided->candidates($course->tries, $course->weighed), $rung, $most);
-        if ([] === $places || $course->left() < 0.0) {
+        $most = $course->room[$rung] ?? null;
+        $values = $this->values($search, $rung);
+        $places = 0 === $most ? [] : $guided->survivors($values, $guided->candidates($course->tries, $course->weighed), $rung, $most);
+        if ([] === $places) {
             $this->judge($search, $job, $guided, $course);
 
             return;
@@ -172,6 +170,18 @@ final readonly class GuidedRunner implements PieceRunner, TellsFigure
         $course = $course->with(['stage' => Course::RUNGS[$rung + 1], 'rungs' => [...$course->rungs, $places]]);
         $search->stand($course->toArray(), $search->tries() + \count($places));
         $this->searches->rung($search, $job->user(), $rung + 1, $guided);
+    }
+
+    /** Tries that the deadline leaves room for on the rung after this one; 0 = it is over. */
+    private function room(Search $search, Course $course, int $rung): int
+    {
+        if ($course->left() < 0.0) {
+            return 0;
+        }
+        $mean = $this->entities->createQuery('SELECT AVG(t.seconds) FROM App\Search\SearchTry t WHERE t.search = :search AND t.choice = :rung')->setParameter('search', $search)->setParameter('rung', $rung)->getSingleScalarResult();
+        $try = max(0.02, self::DEARER * (is_numeric($mean) ? (float) $mean : 1.0));
+
+        return (int) max(1, $course->left(self::UNTIL[min($rung + 2, \count(self::UNTIL) - 1)] ?? 1.0) * self::WORKERS / $try);
     }
 
     /** The best of each learner on the highest rung that has any. */

@@ -17,8 +17,13 @@ use App\Study\Study;
 use Doctrine\ORM\EntityManagerInterface;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Guide\Guided;
+use Dokimos\Core\Prepare\Preparation;
 
-/** Begins guided searches, and each of their stages. */
+/**
+ * Begins guided searches, and each of their stages.
+ *
+ * @phpstan-import-type Counts from Course
+ */
 final readonly class GuidedSearches
 {
     private const MOST_OF_A_PIECE = 4;
@@ -35,20 +40,20 @@ final readonly class GuidedSearches
 
     public function start(Study $study, User $user, Variant $variant, GuidedRequest $request): Job
     {
-        $this->ground->target($study);
-        $question = $this->questions->of($study);
         if ($variant->study() !== $study) {
             throw Problem::notFound('variant');
         }
         if (null === $request->minutes && null === $request->tries) {
             throw Problem::invalid('Give a deadline in minutes, or a number of tries.', 'minutes');
         }
-        $learners = Guided::learnersFor($question->task(), $request->without);
+        $this->ground->target($study);
+        $learners = Guided::learnersFor($this->questions->of($study)->task(), $request->without);
         if ([] === $learners) {
             throw Problem::invalid('No learner is left that may be used.', 'without');
         }
         $steps = array_values(array_filter($variant->steps(), static fn (array $s): bool => true !== ($s['off'] ?? false)));
-        $course = new Course(
+
+        return $this->begin($study, $user, new Course(
             $variant->id(),
             $request->minutes,
             $request->tries ?? 0,
@@ -58,7 +63,40 @@ final readonly class GuidedSearches
             $steps,
             $this->ground->inputs($study),
             microtime(true),
-        );
+        ));
+    }
+
+    /**
+     * One that was done, once more: by the counts that it came to, not by its deadline, which another machine would come further in.
+     *
+     * @param Counts $then
+     */
+    public function again(Study $study, User $user, Variant $variant, array $then): Job
+    {
+        $this->ground->target($study);
+        $learners = Guided::learnersFor($this->questions->of($study)->task());
+        if ([] !== $unknown = array_diff($then['learners'], $learners)) {
+            throw Problem::invalid(\sprintf('No guided search uses "%s" here.', implode('", "', $unknown)), 'file');
+        }
+
+        return $this->begin($study, $user, new Course(
+            $variant->id(),
+            null,
+            $then['tries'],
+            $then['reading'],
+            $then['learners'],
+            $then['seed'],
+            Preparation::fromArray($then['steps'])->toArray(),
+            $this->ground->inputs($study),
+            microtime(true),
+            ideas: $then['ideas'],
+            room: $then['room'],
+        ));
+    }
+
+    private function begin(Study $study, User $user, Course $course): Job
+    {
+        $question = $this->questions->of($study);
 
         return $this->entities->getConnection()->transactional(function () use ($study, $user, $question, $course): Job {
             $this->store->alone('searches', $study->id());
