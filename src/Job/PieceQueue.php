@@ -83,6 +83,10 @@ final class PieceQueue
      */
     public function beat(int $piece, string $worker): void
     {
+        // Within a transaction of the work nobody else would see it, and should it fail the transaction would too: the next one follows.
+        if ($this->connection->isTransactionActive()) {
+            return;
+        }
         $now = $this->store->now();
         if ($now - ($this->heard[$piece] ?? $now) < self::SILENT && !$this->isCancelled($piece)) {
             $this->connection->executeStatement(

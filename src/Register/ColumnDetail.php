@@ -23,8 +23,13 @@ final readonly class ColumnDetail
     /** Records that bins of another scale are counted in, at most. */
     private const LOOKED_AT = 1_000_000;
 
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private Questions $questions)
-    {
+    /** @param int $most records that are looked at for other bins than the profile has */
+    public function __construct(
+        private OpenCells $reader,
+        private Outcomes $outcomes,
+        private Questions $questions,
+        private int $most = self::LOOKED_AT,
+    ) {
     }
 
     /**
@@ -71,7 +76,7 @@ final readonly class ColumnDetail
      */
     private function byScale(TableColumn $column, ColumnView $view, int $bins, bool $log, ?array $event): ColumnDetailView
     {
-        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], self::LOOKED_AT);
+        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], $this->most);
         $cells = $part->column($column->name());
         \assert($cells instanceof NumberColumn);
         $event = null === $event ? null : array_map(static fn (int $row): float => $event[$row], $numbers);

@@ -29,13 +29,14 @@ final readonly class ColumnMore
     /** Terms in fewer texts say nothing surely. */
     private const FEWEST_TEXTS = 5;
 
-    public function __construct(private OpenCells $reader, private Outcomes $outcomes)
+    /** @param int $most records that are looked at */
+    public function __construct(private OpenCells $reader, private Outcomes $outcomes, private int $most = self::LOOKED_AT)
     {
     }
 
     public function of(TableColumn $column): ColumnMoreView
     {
-        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], self::LOOKED_AT);
+        [$part, $numbers] = $this->reader->sample($column->table(), [$column->name()], $this->most);
         $cells = $part->column($column->name());
         $event = $this->outcomes->of($column);
         $event = null === $event ? null : array_map(static fn (int $row): float => $event[$row], $numbers);

@@ -4,6 +4,13 @@ declare(strict_types=1);
 
 namespace App\Tests\Api;
 
+use App\Question\OpenCells;
+use App\Question\Questions;
+use App\Register\ColumnDetail;
+use App\Register\ColumnMore;
+use App\Register\Outcomes;
+use App\Table\DataTable;
+
 /** Large tables are looked over by a worker; whoever asks is told to come again. */
 final class LookTest extends ApiTestCase
 {
@@ -80,5 +87,42 @@ final class LookTest extends ApiTestCase
             $this->call('GET', "$path/goes-with?column=c1", null, 202)['job']['id'],
             'asked again after a change',
         );
+    }
+
+    /** Of a table with more records than are looked at, some are, evenly spread, each with its own outcome. */
+    public function testAColumnOfALargeTableIsToldOfSomeOfItsRecords(): void
+    {
+        $this->signIn();
+        $study = $this->call('POST', '/api/studies', ['name' => 'Far away', 'question' => 'Who came back?'], 201)['id'];
+        $line = static fn (int $i): string => \sprintf('%d,%s', $i * 37 % 500, $i * 37 % 500 < 250 ? 'no' : 'yes');
+        $lines = array_map($line, range(0, 12_999));
+        $csv = "km,came\n".implode("\n", $lines)."\n";
+        $table = $this->call('POST', "/api/studies/$study/tables", ['uploadId' => $this->upload($csv), 'name' => 'far'], 202)['subject'];
+        $this->work();
+        $version = (string) $this->call('GET', "/api/studies/$study")['version'];
+        $asked = ['tableId' => $table, 'column' => 'came', 'event' => 'yes', 'sealedShare' => 0.2];
+        $this->call('PUT', "/api/studies/$study/target", $asked, 200, ['If-Match' => $version]);
+        $km = $this->entities()->find(DataTable::class, $table)?->column('km') ?? self::fail('There is no km.');
+        $services = [$this->service(OpenCells::class), $this->service(Outcomes::class)];
+
+        $whole = (new ColumnDetail(...[...$services, $this->service(Questions::class)]))->of($km, 10);
+        self::assertSame([null, 13_000], [$whole->headline, array_sum(array_column($whole->parts, 'count'))]);
+        $some = (new ColumnDetail(...[...$services, $this->service(Questions::class), 8192]))->of($km, 10);
+        self::assertSame('Counted in 8,192 of 13,000 records, evenly spread', $some->headline);
+        self::assertSame(8192, array_sum(array_column($some->parts, 'count')));
+        $judged = 0;
+        foreach ($some->parts as $part) {
+            self::assertSame($part->low >= 249.0 ? $part->judged : 0, $part->events, 'the outcome of each record is its own');
+            $judged += $part->judged;
+        }
+        self::assertGreaterThan(6000, $judged);
+        self::assertLessThan(8192, $judged, 'what is sealed is counted, and its outcome is not');
+
+        $more = (new ColumnMore(...[...$services, 8192]))->of($km);
+        self::assertSame(8192, $more->looked);
+        foreach ($more->values as $value) {
+            self::assertSame((float) $value->label >= 250.0 ? $value->judged : 0, $value->events);
+        }
+        self::assertNull((new ColumnMore(...$services))->of($km)->looked);
     }
 }

@@ -180,6 +180,13 @@ final class StoreTest extends ApiTestCase
         (new PieceTransport($queue, 'long'))->keepalive(new Envelope(new RunPiece($piece)), 5);
         self::assertGreaterThan(15.0, $left());
         self::assertNotSame($piece, $queue->claim('long', 'another:1'), 'nobody else takes it');
+        $short();
+        $this->connection()->beginTransaction();
+        $queue->beat($piece, PieceTransport::worker((int) getmypid()));
+        self::assertLessThan(2.0, $left(), 'not within what the work itself is writing');
+        $this->connection()->commit();
+        $queue->beat($piece, PieceTransport::worker((int) getmypid()));
+        self::assertGreaterThan(15.0, $left());
         $heard = new \ReflectionProperty($queue, 'heard');
         $heard->setValue($queue, [$piece => $this->service(Store::class)->now() - PieceQueue::SILENT - 1]);
         $short();

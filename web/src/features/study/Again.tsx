@@ -78,7 +78,7 @@ export function Again() {
                         {s.name}
                       </td>
                       <td className="n">{whole(s.rows)}</td>
-                      <td className={s.state === 'same' ? '' : 'brass'}>
+                      <td className={s.state === 'same' ? '' : 'brass'} title={s.made}>
                         {STATES[s.state]}
                         {s.lacking.length > 0 && `: ${s.lacking.join(', ')}`}
                         {s.made !== '' && <span className="soft"> ({s.made})</span>}
