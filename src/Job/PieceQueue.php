@@ -24,7 +24,8 @@ final class PieceQueue
     }
 
     /**
-     * The oldest piece whose user has the fewest pieces running, so that users take turns.
+     * A piece of the oldest work whose user has the fewest pieces running: users take turns, and what was begun first is done first, its
+     * last piece too, which comes when the others are done.
      */
     public function claim(string $lane, string $worker): ?int
     {
@@ -61,7 +62,7 @@ final class PieceQueue
             "SELECT p.id FROM job_piece p JOIN job j ON j.id = p.job_id
              LEFT JOIN (SELECT k.user_id, COUNT(*) AS busy FROM job_piece r JOIN job k ON k.id = r.job_id WHERE r.state = 'running' AND r.lease_until >= ? GROUP BY k.user_id) b ON b.user_id = j.user_id
              WHERE p.lane = ? AND (p.state = 'waiting' OR p.state = 'running' AND p.lease_until < ?)
-             ORDER BY COALESCE(b.busy, 0), p.id LIMIT 1".$this->store->choosing(),
+             ORDER BY COALESCE(b.busy, 0), p.job_id, p.id LIMIT 1".$this->store->choosing(),
             [$now, $lane, $now],
         );
 

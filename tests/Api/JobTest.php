@@ -134,6 +134,18 @@ final class JobTest extends ApiTestCase
         self::assertNull($this->call('GET', "/api/jobs/$job")['soFar'], 'the trial itself tells it now');
     }
 
+    public function testWhatWasBegunFirstIsDoneFirst(): void
+    {
+        $handler = $this->service(RunPieceHandler::class);
+        [$first, $second] = [$this->start(), $this->start()];
+        for ($pieces = 0; 'done' !== $this->call('GET', "/api/jobs/$first")['state']; ++$pieces) {
+            self::assertSame('waiting', $this->call('GET', "/api/jobs/$second")['state'], "after $pieces pieces");
+            $handler(new RunPiece((int) $this->queue()->claim('long', 'a')));
+            $this->entities()->clear();
+        }
+        self::assertGreaterThan(5, $pieces);
+    }
+
     public function testUsersTakeTurns(): void
     {
         $first = $this->start();
