@@ -43,7 +43,7 @@ final readonly class CutOff
     }
 
     /**
-     * Those that a judgment offers: every hundredth, and of rare events as many steps below twice their share.
+     * Those that a judgment offers: every hundredth, and of rare events each tenth of their share, up to nearly five times it.
      *
      * @return list<self> lowest first
      */

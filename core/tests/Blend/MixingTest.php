@@ -41,6 +41,67 @@ final class MixingTest extends TestCase
         self::assertEqualsWithDelta([0.6, 0.4], $several->of(0), 1e-12);
     }
 
+    /** Of several classes a row's chances stay together, whichever part it is in and whoever is silent. */
+    public function testSeveralClassesAreWeighedTogether(): void
+    {
+        $random = new Randomizer(new Mt19937(8));
+        $sure = $vague = $y = [];
+        for ($i = 0; $i < 300; ++$i) {
+            $class = $random->getInt(0, 2);
+            $y[] = (float) $class;
+            foreach ([0, 1, 2] as $k) {
+                $sure[] = $k === $class ? 0.8 : 0.1;
+                $vague[] = $k === $random->getInt(0, 2) ? 0.4 : 0.3;
+            }
+        }
+        $silent = array_merge(\array_slice($vague, 0, 897), [\NAN, \NAN, \NAN]);
+        $answers = [new Answers($sure, 3), new Answers($silent, 3)];
+        $mixing = Mixing::fit(Mixing::WEIGHTS, $answers, range(0, 299), $y, null, ['a', 'b', 'c']);
+        self::assertGreaterThan(0.95, $mixing->weights[0], 'what gives each class its own is all that counts');
+        self::assertEqualsWithDelta(1.0, array_sum($mixing->weights), 1e-12);
+        // Weights do not hang on the order of the classes' places: the second and third are right as often as the first.
+        $mean = Mixing::across(Mixing::MEAN, $answers, [range(150, 299), range(0, 149)], $y, null, ['a', 'b', 'c']);
+        self::assertSame([3, 300], [$mean->width, $mean->rows()]);
+        foreach ([0, 7, 149, 150, 298] as $row) {
+            foreach ([0, 1, 2] as $k) {
+                self::assertEqualsWithDelta(($sure[3 * $row + $k] + $vague[3 * $row + $k]) / 2, $mean->ofClass($row, $k), 1e-12);
+            }
+        }
+        self::assertSame(\array_slice($sure, 897), $mean->of(299), 'the one that answers');
+    }
+
+    /** Nothing hangs on which of two classes is called the event. */
+    public function testTheOtherClassIsWeighedAlike(): void
+    {
+        [$answers, $y] = self::drawn();
+        $turn = static fn (float $p): float => 1.0 - $p;
+        $turned = array_map(static fn (Answers $a): Answers => new Answers(array_map($turn, $a->values)), $answers);
+        $other = array_map($turn, $y);
+        foreach ([Mixing::WEIGHTS, Mixing::ODDS] as $how) {
+            $one = Mixing::fit($how, $answers, range(0, 599), $y, null, ['no', 'yes']);
+            $two = Mixing::fit($how, $turned, range(0, 599), $other, null, ['yes', 'no']);
+            self::assertEqualsWithDelta($one->weights, $two->weights, 1e-6);
+            foreach ($one->of($answers)->values as $row => $p) {
+                self::assertEqualsWithDelta(1.0 - $p, $two->of($turned)->values[$row], 1e-6);
+            }
+        }
+    }
+
+    public function testNumbersAreWeighedByTheirSquaredError(): void
+    {
+        $y = array_map(static fn (int $i): float => (float) ($i % 10), range(0, 199));
+        $high = array_map(static fn (float $v): float => $v + 3.0, $y);
+        $low = array_map(static fn (float $v): float => $v - 1.0, $y);
+        $mixing = Mixing::fit(Mixing::WEIGHTS, [new Answers($high), new Answers($low)], range(0, 199), $y, null, null);
+        // Three too high and one too low: a quarter of the first takes both away.
+        self::assertEqualsWithDelta([0.25, 0.75], $mixing->weights, 1e-9);
+        self::assertEqualsWithDelta($y, $mixing->of([new Answers($high), new Answers($low)])->values, 1e-8);
+        $weights = array_map(static fn (int $i): float => 0.0 + ($i < 100), range(0, 199));
+        $other = array_map(static fn (float $v, int $i): float => $i < 100 ? $v : $v + 50.0, $low, array_keys($low));
+        $counted = Mixing::fit(Mixing::WEIGHTS, [new Answers($high), new Answers($other)], range(0, 199), $y, $weights, null);
+        self::assertEqualsWithDelta([0.25, 0.75], $counted->weights, 1e-9, 'rows that count nothing say nothing');
+    }
+
     public function testTheBetterAnswerCountsMoreAndTheCoinNothing(): void
     {
         [$answers, $y] = self::drawn();
