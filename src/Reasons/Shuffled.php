@@ -84,8 +84,8 @@ final readonly class Shuffled
             $own = new Stretch($progress, $k / \count($folds), ($k + 1) / \count($folds));
             $own->report(0.0, 'columns are shuffled');
             $prepared = $data->prepared($data->some($fold['training'], $trial->part()), $fold['validation']);
-            $fit = FoldFit::of($prepared, $trial->refitted(), $own);
-            $lost[] = $fit->lostBy($figure, $fit->alone() + $as, max(1, $repeats));
+            $fit = FoldFit::of($prepared, $trial->refitted(), new Stretch($own, 0.0, 0.5));
+            $lost[] = $fit->lostBy($figure, $fit->alone() + $as, max(1, $repeats), new Stretch($own, 0.5, 1.0));
         }
         $this->pool->save($item->set([
             'lines' => TrialFigures::importance($lost, \count($folds)),

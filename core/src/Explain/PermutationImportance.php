@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Dokimos\Core\Explain;
 
+use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
@@ -42,17 +43,27 @@ final class PermutationImportance
      *
      * @return array<array-key, list<float>> by the name of the group
      */
-    public static function ofGroups(\Closure $answers, \Closure $figure, Table $table, array $groups, int $repeats, int $seed): array
-    {
+    public static function ofGroups(
+        \Closure $answers,
+        \Closure $figure,
+        Table $table,
+        array $groups,
+        int $repeats,
+        int $seed,
+        ?Progress $progress = null,
+    ): array {
         $base = $figure($answers($table));
         if (null === $base || $table->rows < 2) {
             return [];
         }
         $out = [];
+        $done = 0;
         foreach ($groups as $name => $columns) {
             // Each group has a stream of its own: which others are asked about changes nothing.
             $random = Random::stream($seed, 'shuffled '.$name);
             for ($repeat = 0; $repeat < $repeats; ++$repeat) {
+                // Some models take a while to answer: whoever waits may stop between two of them.
+                $progress?->report($done++ / (\count($groups) * $repeats));
                 $order = $random->shuffleArray(range(0, $table->rows - 1));
                 $other = $table;
                 foreach ($columns as $column) {

@@ -68,9 +68,9 @@ final readonly class FoldFit
     }
 
     /** @return array<array-key, float> by column of the raw table, what the figure loses on the validation rows when the column is shuffled */
-    public function lost(Figure $figure): array
+    public function lost(Figure $figure, ?Progress $progress = null): array
     {
-        return $this->lostBy($figure, $this->alone(), 1);
+        return $this->lostBy($figure, $this->alone(), 1, $progress);
     }
 
     /** @return array<array-key, non-empty-list<string>> each column of the raw table that the model asks for, by its name */
@@ -89,7 +89,7 @@ final readonly class FoldFit
      *
      * @return array<array-key, float> by the name of the group
      */
-    public function lostBy(Figure $figure, array $groups, int $repeats): array
+    public function lostBy(Figure $figure, array $groups, int $repeats, ?Progress $progress = null): array
     {
         $data = $this->fold->data;
         $fitted = $this->fold->fitted;
@@ -107,6 +107,7 @@ final readonly class FoldFit
             $groups,
             $repeats,
             2026,
+            $progress,
         );
 
         return array_map(static fn (array $d): float => ($figure->more ? -1.0 : 1.0) * array_sum($d) / \count($d), $differences);

@@ -10,6 +10,7 @@ use Dokimos\Core\Learn\CannotFit;
 use Dokimos\Core\Learn\Learner;
 use Dokimos\Core\Prepare\Preparation;
 use Dokimos\Core\Progress;
+use Dokimos\Core\Stretch;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Answers;
 use Dokimos\Core\Task\Apart;
@@ -21,6 +22,9 @@ use Dokimos\Core\Task\Task;
  */
 final readonly class Trying
 {
+    /** Share of a fold that is told of fitting; the rest is asking about each column. */
+    private const FITTED = 0.6;
+
     private TrialData $data;
 
     /**
@@ -64,13 +68,17 @@ final readonly class Trying
                 $known[] = $row;
             }
         }
-        $fit = FoldFit::of($this->data->prepared($this->data->some($known, $this->part), $validation), $this->learner, $progress);
+        // Learners that learn in no time answer slowly, and are asked about every column.
+        $fitting = null === $progress || null === $figure ? $progress : new Stretch($progress, 0.0, self::FITTED);
+        $fit = FoldFit::of($this->data->prepared($this->data->some($known, $this->part), $validation), $this->learner, $fitting);
+        $answers = $fit->answers();
+        $fitting?->report(1.0);
 
         return [
-            'answers' => $fit->answers(),
+            'answers' => $answers,
             'training' => $fit->onTraining(),
             'trainingRows' => $fit->fold->fitted->rows,
-            'lost' => null === $figure ? [] : $fit->lost($figure),
+            'lost' => null === $figure ? [] : $fit->lost($figure, null === $progress ? null : new Stretch($progress, self::FITTED, 1.0)),
         ];
     }
 

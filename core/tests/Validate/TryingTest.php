@@ -7,7 +7,9 @@ namespace Dokimos\Core\Tests\Validate;
 use Dokimos\Core\Figure\Figures;
 use Dokimos\Core\Learners\Learners;
 use Dokimos\Core\Prepare\Preparation;
+use Dokimos\Core\Progress;
 use Dokimos\Core\Random;
+use Dokimos\Core\Stopped;
 use Dokimos\Core\Table\NumberColumn;
 use Dokimos\Core\Table\Table;
 use Dokimos\Core\Task\Task;
@@ -49,6 +51,50 @@ final class TryingTest extends TestCase
                 [$shared->answers()->values, $shared->onTraining()->values, $shared->lost($auc)],
                 $learner,
             );
+        }
+    }
+
+    /** A model that is quick to learn and slow to answer is asked once for each column: whoever waits is heard in between. */
+    public function testAFoldTellsWhereItStandsAndStopsBetweenColumns(): void
+    {
+        $random = Random::stream(9, 'columns');
+        $columns = [];
+        foreach (range(1, 6) as $j) {
+            $columns["x$j"] = new NumberColumn(array_map(static fn (): float => $random->getInt(-50, 50) / 10, range(1, 300)));
+        }
+        $y = array_map(static fn (float $v): float => (float) ($v + $random->getInt(-30, 30) / 10 > 0), $columns['x1']->values);
+        $auc = Figures::ranking(Task::TWO);
+        $fold = static fn (Progress $progress): array => (new Trying(
+            Table::of($columns),
+            array_keys($columns),
+            $y,
+            new Preparation([]),
+            Learners::make('neighbors', ['find' => false, 'k' => 5]),
+        ))->fold(range(0, 59), null, $progress, $auc);
+        $recorder = new class implements Progress {
+            /** @var list<float> */
+            public array $shares = [];
+            public float $until = 1.0;
+
+            public function report(float $share, string $message = ''): void
+            {
+                $this->shares[] = $share;
+                $share <= $this->until || throw new Stopped('Cancelled.');
+            }
+        };
+        self::assertCount(6, $fold($recorder)['lost']);
+        $sorted = $recorder->shares;
+        sort($sorted);
+        self::assertSame($sorted, $recorder->shares, 'it never goes back');
+        self::assertLessThanOrEqual(1.0, $sorted[\count($sorted) - 1] ?? 2.0);
+        self::assertGreaterThanOrEqual(6, \count(array_filter($recorder->shares, static fn (float $s): bool => $s >= 0.6)));
+        $heard = \count($recorder->shares);
+        [$recorder->shares, $recorder->until] = [[], 0.8];
+        try {
+            $fold($recorder);
+            self::fail('It went on.');
+        } catch (Stopped) {
+            self::assertLessThan($heard, \count($recorder->shares));
         }
     }
 
