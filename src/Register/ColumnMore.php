@@ -53,6 +53,26 @@ final readonly class ColumnMore
     }
 
     /**
+     * The most frequent, of equal ones those whose bytes come first: a column of keys has hundreds of thousands that occur once.
+     *
+     * @param array<array-key, int> $counts by value
+     *
+     * @return array<array-key, int>
+     */
+    private static function frequent(array $counts): array
+    {
+        $many = array_values($counts);
+        rsort($many);
+        $least = $many[self::VALUES - 1] ?? 0;
+        $more = array_filter($counts, static fn (int $count): bool => $count > $least);
+        uksort($more, static fn (int|string $a, int|string $b): int => $more[$b] <=> $more[$a] ?: strcmp((string) $a, (string) $b));
+        $alike = array_map(strval(...), array_keys($counts, $least, true));
+        sort($alike, \SORT_STRING);
+
+        return $more + array_fill_keys(\array_slice($alike, 0, self::VALUES - \count($more)), $least);
+    }
+
+    /**
      * @param ?list<float> $event
      *
      * @return list<DistributionPart>
@@ -71,9 +91,8 @@ final readonly class ColumnMore
                 $events[$text] = ($events[$text] ?? 0) + ($event[$row] > 0.5 ? 1 : 0);
             }
         }
-        uksort($counts, static fn (int|string $a, int|string $b) => $counts[$b] <=> $counts[$a] ?: strcmp((string) $a, (string) $b));
         $out = [];
-        foreach (\array_slice($counts, 0, self::VALUES, true) as $value => $count) {
+        foreach (self::frequent($counts) as $value => $count) {
             $share = Interval::wilson($events[$value] ?? 0, $judged[$value] ?? 0);
             $out[] = new DistributionPart(
                 (string) $value,

@@ -26,9 +26,10 @@ export function number(value: number | null | undefined, digits = 4): string {
   return minus(String(Number(value.toPrecision(digits))))
 }
 
-/** A mark of an axis: all its digits, thousands parted. */
+/** A mark of an axis: all its digits, thousands parted; from a million on in millions, which have room beside a small picture. */
 export function tick(value: number): string {
   if (Math.abs(value) >= HUGE || (value !== 0 && Math.abs(value) < 0.0001)) return number(value)
+  if (Math.abs(value) >= 1e6) return `${minus((value / 1e6).toLocaleString('en-US', { maximumFractionDigits: 6 }))}M`
   return minus(value.toLocaleString('en-US', { maximumFractionDigits: 6 }))
 }
 
