@@ -196,9 +196,10 @@ function Distribution({ detail, height, onPick }: { detail: ColumnDetail; height
   const option = useMemo(() => {
     const labels = parts.map((p) => label(detail, p))
     const points = parts.map((p, i) => (p.judged >= 15 ? [i, p.share, p.shareLow, p.shareHigh] : [i, null, null, null]))
+    const left = parts.some((p) => p.count >= 100_000) ? 56 : 44
     const top = Math.max(overall ?? 0, ...parts.map((p) => (p.judged >= 15 ? (p.shareHigh ?? 0) : 0)))
     return {
-      grid: { left: 44, right: laid ? 40 : 10, top: 12, bottom: many || parts.some((p) => p.label.length > 5) ? 46 : 26 },
+      grid: { left, right: laid ? 40 : 10, top: 12, bottom: many || parts.some((p) => p.label.length > 5) ? 46 : 26 },
       tooltip: { trigger: 'axis', formatter: (items: { dataIndex: number }[]) => tip(detail, items[0]?.dataIndex ?? 0) },
       xAxis: {
         type: 'category',
