@@ -162,7 +162,6 @@ final readonly class StudyFile
     private function stands(Search $search): bool
     {
         $handed = $this->handed($search);
-
         $standing = array_filter($handed, static fn (Trial $t): bool => [] === Ancestry::stale($t));
 
         return !$search->isStale() && ([] === $handed || [] !== $standing);
